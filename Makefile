@@ -1,0 +1,53 @@
+# Everything a kitchen or a developer calls. `make demo` and `make test` work on a bare machine with Python 3.11+ and Node 20+.
+PY := .venv/bin/python
+UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
+export PYTHONDONTWRITEBYTECODE :=
+
+.PHONY: setup demo serve test lint check bench screenshots types clean
+
+setup: .venv/.ready ui/dist/index.html
+
+.venv/.ready: requirements.lock pyproject.toml requirements-uv.txt
+	python3 -m venv .venv
+	$(PY) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-uv.txt
+	.venv/bin/uv pip install --quiet --python $(PY) --no-python-downloads --compile-bytecode --require-hashes -r requirements.lock
+	.venv/bin/uv pip install --quiet --python $(PY) --no-deps --no-build-isolation -e .
+	touch $@
+
+ui/node_modules/.ready: ui/package-lock.json
+	cd ui && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+ui/dist/index.html: .venv/.ready ui/node_modules/.ready ui/openapi.json $(UI_SOURCES)
+	cd ui && npm run --silent types && npx tsc --noEmit && npm run --silent build
+
+# The interface's types come from the server's own description.
+types: .venv/.ready ui/node_modules/.ready
+	.venv/bin/gullpeak openapi > ui/openapi.json
+	cd ui && npm run --silent types
+
+demo: setup
+	.venv/bin/gullpeak demo
+
+serve: setup
+	.venv/bin/gullpeak serve
+
+lint: setup
+	.venv/bin/ruff format --check .
+	.venv/bin/ruff check .
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+	cd ui && npx biome lint src
+
+test: lint
+	command -v chromium >/dev/null || (apt-get update -qq && apt-get install -y -qq chromium >/dev/null)
+	$(PY) -m pytest
+
+bench: setup
+	$(PY) -m pytest bench --benchmark-columns=median,iqr,rounds -q
+
+screenshots: setup
+	$(PY) -m tests.ui.screenshots
+
+clean:
+	rm -rf .venv ui/node_modules ui/dist .data

@@ -1,0 +1,1 @@
+"""The server: one router a place of the interface."""

@@ -1,0 +1,188 @@
+"""What the routers hand out beyond core models, and what they stand on."""
+
+from collections import defaultdict
+from datetime import datetime
+from typing import Annotated
+
+import anyio
+from fastapi import Depends, Header, Request
+
+from gullpeak.api.problems import BadFieldError
+from gullpeak.core import dryness, foam, shapes
+from gullpeak.core.batch import Weighed
+from gullpeak.core.ingredients import INGREDIENTS, Ingredient
+from gullpeak.core.process import Process
+from gullpeak.core.recipe import Moment, Recipe, ShapeKind, Texture
+from gullpeak.core.run import BatchState, Outcome
+from gullpeak.core.shapes import SectionPart
+from gullpeak.core.sheet import Sheet
+from gullpeak.core.value import Figure, Key, Text, Value
+from gullpeak.store.records import EventRecord
+from gullpeak.store.repository import Store
+
+
+class SheetRequest(Value):
+    """A recipe, saved or not, and the whites on the scale if they are weighed."""
+
+    recipe: Recipe
+    weighed: Weighed | None = None
+
+
+class RecipeCard(Value):
+    """A recipe in the list, with its vital figures; `trouble` where it cannot be worked out as it stands."""
+
+    id: str
+    version: int
+    recipe: Recipe
+    says: str
+    vitals: dict[str, Figure]
+    section: tuple[SectionPart, ...]
+    warnings: int
+    trouble: str | None
+
+
+class BatchRequest(SheetRequest):
+    """Start a batch of a sheet. `id` is made by the device, so that asking twice starts one."""
+
+    id: Key
+    recipe_id: str | None = None
+    recipe_version: int | None = None
+    cook: str = ""
+
+
+class BatchView(Value):
+    """A batch with where it stands. `now` is the server's clock, for timers."""
+
+    id: str
+    name: str
+    recipe_id: str | None
+    recipe_version: int | None
+    started_at: datetime
+    finished_at: datetime | None
+    now: datetime
+    sheet: Sheet
+    process: Process
+    state: BatchState
+    events: tuple[EventRecord, ...]
+
+
+class BatchSummary(Value):
+    """A batch in a list."""
+
+    id: str
+    name: str
+    says: str
+    recipe_id: str | None
+    recipe_version: int | None
+    school: str
+    started_at: datetime
+    finished_at: datetime | None
+    cook: str
+    pieces: int
+    white_g: float
+    sugar_ratio: float
+    oven: str
+    planned_heat_min: float
+    actual_heat_min: float | None
+    predicted_loss_g: float | None
+    lost_g: float | None
+    room_rh_pct: float
+    fails: int
+    steps_done: int
+    steps: int
+    current: str | None
+    outcome: Outcome | None
+
+
+class TextureSays(Value):
+    """A texture and what it means."""
+
+    texture: Texture
+    says: str
+
+
+class ShapeSays(Value):
+    """A shape, what it is, and the lengths that count."""
+
+    kind: ShapeKind
+    says: str
+    lengths: tuple[str, ...]
+
+
+class Larder(Value):
+    """The tables behind the choices, so that the interface repeats none of them."""
+
+    ingredients: tuple[Ingredient, ...]
+    moments: dict[Moment, foam.MomentRule]
+    textures: tuple[TextureSays, ...]
+    shapes: tuple[ShapeSays, ...]
+    colours: tuple[tuple[float, str], ...]
+
+
+LARDER = Larder(
+    ingredients=tuple(INGREDIENTS.values()),
+    moments=foam.MOMENTS,
+    textures=tuple(TextureSays(texture=t, says=rule.says) for t, rule in dryness.TEXTURES.items()),
+    shapes=tuple(ShapeSays(kind=kind, says=k.says, lengths=k.lengths) for kind, k in shapes.KINDS.items()),
+    colours=dryness.COLOURS,
+)
+
+
+class AmountRequest(Value):
+    """An amount as typed, of an ingredient; with the white to have it as a ratio."""
+
+    written: Text
+    ingredient: str
+
+
+class OvenRequest(Value):
+    """An oven figure or a length as typed."""
+
+    written: Text
+
+
+class Health(Value):
+    """The app is ready."""
+
+    ready: bool
+    version: str
+
+
+class Changes:
+    """Tells those who listen that a batch has new events."""
+
+    def __init__(self) -> None:
+        self.listeners: dict[str, set[anyio.Event]] = defaultdict(set)
+
+    def changed(self, batch_id: str) -> None:
+        """Wake everyone who waits for this batch; call on the server's own loop."""
+        for waiting in self.listeners.pop(batch_id, set()):
+            waiting.set()
+
+    async def wait(self, batch_id: str, seconds: float) -> None:
+        """Return when the batch changes or the time is over."""
+        mine = anyio.Event()
+        self.listeners[batch_id].add(mine)
+        with anyio.move_on_after(seconds):
+            await mine.wait()
+        self.listeners.get(batch_id, set()).discard(mine)
+
+
+def the_store(request: Request) -> Store:
+    """Return the app's store."""
+    store: Store = request.app.state.store
+    return store
+
+
+StoreOf = Annotated[Store, Depends(the_store)]
+
+
+def edited_version(if_match: Annotated[str | None, Header()] = None) -> int:
+    """Return the version an edit was made on, from If-Match."""
+    text = (if_match or "").strip().removeprefix("W/").strip('"')
+    if not text.isascii() or not text.isdigit() or len(text) > 9:
+        raise BadFieldError("If-Match", "an edit says which version it was made on: send If-Match with its number")
+    return int(text)
+
+
+EditedVersion = Annotated[int, Depends(edited_version)]

@@ -1,0 +1,139 @@
+"""Errors as RFC 9457 problem details: what happened, and at which field what to do about it."""
+
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import ValidationError
+from starlette.exceptions import HTTPException
+
+from gullpeak.core.run import UnknownStepError
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
+from gullpeak.store.records import NotFoundError, StaleEditError
+
+
+class FieldProblem(Value):
+    """What is wrong at one field, as a path into what was sent."""
+
+    field: str
+    says: str
+
+
+class Problem(Value):
+    """Problem details. `current` is there for a stale edit: the newest version."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    errors: tuple[FieldProblem, ...] = ()
+    current: dict[str, Any] | None = None
+
+
+class BadFieldError(ValueError):
+    """Something typed that cannot be read; `field` says where."""
+
+    def __init__(self, field: str, says: str) -> None:
+        super().__init__(says)
+        self.field = field
+
+
+def problem(
+    status: int, title: str, detail: str, errors: tuple[FieldProblem, ...] = (), current: dict[str, Any] | None = None
+) -> JSONResponse:
+    """Return a problem response."""
+    body = Problem(title=title, status=status, detail=detail, errors=errors, current=current)
+    return JSONResponse(body.model_dump(mode="json", exclude_none=True), status, media_type="application/problem+json")
+
+
+def _sentence(error: dict[str, Any]) -> str:
+    """Return one sentence a cook can act on for a validation error."""
+    limits = error.get("ctx", {})
+    given = {
+        "greater_than": "give more than {gt}",
+        "greater_than_equal": "give {ge} or more",
+        "less_than": "give less than {lt}",
+        "less_than_equal": "give {le} or less",
+        "finite_number": "give a number",
+        "float_parsing": "give a number",
+        "float_type": "give a number",
+        "int_parsing": "give a whole number",
+        "int_type": "give a whole number",
+        "int_from_float": "give a whole number",
+        "string_too_short": "it is empty: write something",
+        "string_too_long": "it is too long: at most {max_length} letters",
+        "string_type": "give text",
+        "string_pattern_mismatch": "it has letters that cannot stand here",
+        "missing": "it is missing",
+        "extra_forbidden": "nothing of this name is known here",
+        "literal_error": "choose one of {expected}",
+        "bool_type": "give yes or no",
+        "bool_parsing": "give yes or no",
+        "too_short": "give at least {min_length}",
+        "too_long": "give at most {max_length}",
+        "tuple_type": "give a list",
+        "json_invalid": "what was sent is not JSON: {error}",
+        "model_attributes_type": "give an object with named fields",
+        "model_type": "give an object with named fields",
+        "timezone_aware": "give the time with its zone",
+    }.get(error["type"])
+    if given is None:
+        return str(error.get("msg", "it cannot be read")).removeprefix("Value error, ")
+    return given.format(**limits)
+
+
+def _fields(errors: list[Any]) -> tuple[FieldProblem, ...]:
+    found = []
+    for error in errors:
+        path = [str(p) for p in error["loc"]]
+        if path and path[0] in ("body", "query", "path", "header"):
+            path = path[1:] or [path[0]]
+        if error["type"] == "json_invalid":
+            path = ["body"]
+        found.append(FieldProblem(field=".".join(path), says=_sentence(error)))
+    return tuple(found)
+
+
+def install(app: FastAPI) -> None:
+    """Answer every expected error with a problem."""
+
+    @app.exception_handler(RequestValidationError)
+    async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        return problem(
+            422, "Not readable", "Some of what was sent cannot be used; see each field.", _fields(list(error.errors()))
+        )
+
+    @app.exception_handler(ValidationError)
+    async def _invalid_inside(_: Request, error: ValidationError) -> JSONResponse:
+        return problem(
+            422, "Not readable", "Some of what was sent cannot be used; see each field.", _fields(list(error.errors()))
+        )
+
+    @app.exception_handler(UnknownAmountError)
+    @app.exception_handler(UnknownStepError)
+    @app.exception_handler(BadFieldError)
+    async def _at_field(_: Request, error: UnknownAmountError | UnknownStepError | BadFieldError) -> JSONResponse:
+        return problem(422, "Cannot be worked out", str(error), (FieldProblem(field=error.field, says=str(error)),))
+
+    @app.exception_handler(OutOfRangeError)
+    async def _range(_: Request, error: OutOfRangeError) -> JSONResponse:
+        field = {"the batch": "scale.amount", "the piece": "shape"}.get(error.quantity, "recipe")
+        return problem(422, "Cannot be worked out", str(error), (FieldProblem(field=field, says=str(error)),))
+
+    @app.exception_handler(NotFoundError)
+    async def _missing(_: Request, error: NotFoundError) -> JSONResponse:
+        return problem(404, "Not here", f"There is no {error}. It may have been made on another kitchen's data.")
+
+    @app.exception_handler(StaleEditError)
+    async def _stale(_: Request, error: StaleEditError) -> JSONResponse:
+        return problem(
+            412,
+            "Changed meanwhile",
+            "Somebody saved a newer version since you opened this. Yours is kept on this screen; compare and save again.",
+            current=error.current.model_dump(mode="json"),
+        )
+
+    @app.exception_handler(HTTPException)
+    async def _http(_: Request, error: HTTPException) -> JSONResponse:
+        return problem(error.status_code, "Not possible", str(error.detail))

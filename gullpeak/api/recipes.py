@@ -1,0 +1,136 @@
+"""Recipes and their sheets."""
+
+from uuid import uuid4
+
+from fastapi import APIRouter, Response
+
+from gullpeak.api.places import (
+    LARDER,
+    AmountRequest,
+    EditedVersion,
+    Larder,
+    OvenRequest,
+    RecipeCard,
+    SheetRequest,
+    StoreOf,
+)
+from gullpeak.api.problems import BadFieldError
+from gullpeak.core import shapes, units
+from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.recipe import Recipe
+from gullpeak.core.sheet import Sheet, work_out
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError
+from gullpeak.store.records import RecipeRecord
+from gullpeak.store.repository import Store
+
+router = APIRouter(prefix="/api", tags=["recipes"])
+
+
+def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
+    """Return a recipe as it stands in the list."""
+    vitals, says, warnings, trouble = {}, "", 0, None
+    try:
+        sheet = work_out(record.recipe, kitchen)
+    except (UnknownAmountError, OutOfRangeError) as error:
+        trouble = str(error)
+    else:
+        says = sheet.says
+        vitals = {s.key: s.figures[s.vital] for s in sheet.stations()}
+        warnings = sum(r.severity in ("warning", "danger") for s in sheet.stations() for r in s.remarks)
+    return RecipeCard(
+        id=record.id,
+        version=record.version,
+        recipe=record.recipe,
+        says=says,
+        vitals=vitals,
+        section=shapes.KINDS[record.recipe.shape.kind].section(record.recipe.shape),
+        warnings=warnings,
+        trouble=trouble,
+    )
+
+
+def list_cards(store: Store) -> list[RecipeCard]:
+    """Return every recipe as it stands in the list."""
+    kitchen = store.kitchen().kitchen
+    return [card(record, kitchen) for record in store.recipes()]
+
+
+@router.get("/recipes")
+def recipes(store: StoreOf) -> list[RecipeCard]:
+    """List the recipes with their vital figures in this kitchen."""
+    return list_cards(store)
+
+
+@router.post("/recipes", status_code=201)
+def add_recipe(recipe: Recipe, store: StoreOf) -> RecipeRecord:
+    """Keep a new recipe."""
+    return store.add_recipe(uuid4().hex[:12], recipe)
+
+
+@router.get("/recipes/{recipe_id}")
+def recipe(recipe_id: str, store: StoreOf, response: Response, version: int | None = None) -> RecipeRecord:
+    """Return a recipe; `version` for an older one."""
+    record = store.recipe(recipe_id, version)
+    response.headers["ETag"] = f'"{record.version}"'
+    return record
+
+
+@router.put("/recipes/{recipe_id}")
+def put_recipe(recipe_id: str, recipe: Recipe, store: StoreOf, version: EditedVersion) -> RecipeRecord:
+    """Keep a new version of a recipe; batches made before keep the one they used."""
+    return store.put_recipe(recipe_id, recipe, version)
+
+
+@router.get("/recipes/{recipe_id}/versions")
+def versions(recipe_id: str, store: StoreOf) -> list[RecipeRecord]:
+    """Return every version of a recipe, newest first."""
+    return store.recipe_versions(recipe_id)
+
+
+@router.get("/recipes/{recipe_id}/sheet")
+def recipe_sheet(recipe_id: str, store: StoreOf) -> Sheet:
+    """Work a kept recipe out in this kitchen."""
+    return work_out(store.recipe(recipe_id).recipe, store.kitchen().kitchen)
+
+
+@router.post("/sheet")
+def sheet(request: SheetRequest, store: StoreOf) -> Sheet:
+    """Work out a recipe that need not be saved: every figure downstream in one call."""
+    return work_out(request.recipe, store.kitchen().kitchen, request.weighed)
+
+
+@router.get("/larder")
+def larder() -> Larder:
+    """Return the tables behind the choices."""
+    return LARDER
+
+
+@router.post("/read/amount")
+def read_amount(request: AmountRequest, store: StoreOf) -> units.Amount:
+    """Read an amount as people write it."""
+    ingredient = INGREDIENTS.get(request.ingredient)
+    if ingredient is None:
+        raise BadFieldError("ingredient", f"“{request.ingredient}” is not in the larder")
+    try:
+        return units.read_amount(request.written, ingredient, store.kitchen().kitchen.habits)
+    except ValueError as error:
+        raise BadFieldError("written", str(error)) from error
+
+
+@router.post("/read/oven")
+def read_oven(request: OvenRequest, store: StoreOf) -> units.OvenFigure:
+    """Read an oven figure as people write it."""
+    try:
+        return units.read_oven(request.written, store.kitchen().kitchen.habits)
+    except ValueError as error:
+        raise BadFieldError("written", str(error)) from error
+
+
+@router.post("/read/length")
+def read_length(request: OvenRequest) -> units.Length:
+    """Read a length as people write it."""
+    try:
+        return units.read_length(request.written)
+    except ValueError as error:
+        raise BadFieldError("written", str(error)) from error

@@ -1,0 +1,77 @@
+"""The command line: serve, demo, openapi."""
+
+import json
+import threading
+import webbrowser
+from pathlib import Path
+from typing import Annotated
+
+import typer
+import uvicorn
+
+from gullpeak.api.app import create_app, system_clock
+from gullpeak.api.recipes import list_cards
+from gullpeak.api.settings import Settings
+from gullpeak.demo import scenario
+from gullpeak.store.database import open_database
+from gullpeak.store.repository import Store
+
+app = typer.Typer(help="Gull Peak, the meringue cook's reckoner.", no_args_is_help=True)
+Port = Annotated[int | None, typer.Option(help="Port on this machine; 0 takes a free one.")]
+
+
+def _run(store: Store, settings: Settings, port: int | None, greeting: str, browser: bool = False) -> None:
+    """Serve a store on this machine only, until stopped."""
+    config = uvicorn.Config(
+        create_app(store, settings.ui),
+        host="127.0.0.1",
+        port=settings.port if port is None else port,
+        log_level="warning",
+        timeout_graceful_shutdown=2,
+    )
+    server = uvicorn.Server(config)
+    socket = config.bind_socket()
+    address = f"http://127.0.0.1:{socket.getsockname()[1]}"
+    typer.echo(f"{greeting}\nOpen {address}  (Ctrl-C stops it)")
+    # The first list of recipes works every sheet out; have that done by the time somebody looks.
+    threading.Thread(target=list_cards, args=(store,), daemon=True).start()
+    if browser:
+        webbrowser.open(address)
+    server.run(sockets=[socket])
+
+
+@app.command()
+def serve(port: Port = None, data: Annotated[Path | None, typer.Option(help="Folder of the data.")] = None) -> None:
+    """Serve your own kitchen. Data is kept in your user data folder unless --data or GULLPEAK_DATA says otherwise."""
+    settings = Settings() if data is None else Settings(data=data)
+    store = Store(open_database(settings.database), system_clock)
+    scenario.ensure_kitchen(store)
+    _run(store, settings, port, f"Gull Peak with your own data in {settings.data}")
+
+
+@app.command()
+def demo(
+    port: Port = None,
+    data: Annotated[Path, typer.Option(help="Folder of the demo data.")] = Path(".data/demo"),
+    keep: Annotated[bool, typer.Option(help="Go on with the demo data that is there.")] = False,
+) -> None:
+    """Serve the demo kitchen, its data made afresh."""
+    settings = Settings(data=data)
+    if not keep:
+        for suffix in ("", "-wal", "-shm"):
+            Path(f"{settings.database}{suffix}").unlink(missing_ok=True)
+    fresh = not settings.database.exists()
+    store = Store(open_database(settings.database), system_clock)
+    if fresh:
+        scenario.load(store)
+    _run(store, settings, port, "Gull Peak with demo data: the kitchen of a made-up island guest house")
+
+
+@app.command()
+def openapi() -> None:
+    """Print the OpenAPI description, from which the interface's types are made."""
+    typer.echo(json.dumps(create_app(None).openapi(), indent=1, sort_keys=True, ensure_ascii=False))
+
+
+if __name__ == "__main__":
+    app()

@@ -1,0 +1,97 @@
+"""The egg: what is in it, what a size weighs, what separating risks. Masses in g.
+
+Composition: USDA FoodData Central, raw white and yolk. Sizes: US and EU-UK marketing weights.
+"""
+
+from math import ceil
+from typing import Literal
+
+from pydantic import Field
+
+from gullpeak.core.kitchen import EggSize
+from gullpeak.core.value import OutOfRangeError, Value, check_range
+
+WHITE_YOLK_G: dict[EggSize, tuple[float, float]] = {
+    "EU S": (29, 15),
+    "EU M": (34, 17),
+    "EU L": (40, 20),
+    "EU XL": (45, 22),
+    "US medium": (29, 15),
+    "US large": (33, 17),
+    "US extra-large": (37, 19),
+}
+SHELL_LOSS = 0.02
+"""White that stays in the shell (1–3 %)."""
+WHITE_DENSITY = 1.035
+"""g/ml."""
+DRIED_WATER_PARTS = 7.0
+"""Parts of water by mass to one of dried albumen (12.5 % solids)."""
+
+WhiteKind = Literal["fresh", "frozen", "carton", "dried"]
+
+
+class Whites(Value):
+    """Where the white comes from and how it comes to the bowl."""
+
+    kind: WhiteKind = "fresh"
+    size: EggSize | None = Field(None, description="None: the kitchen's own")
+    temp_c: float = Field(20, ge=0, le=40, description="When the whisk starts")
+    old: bool = Field(False, description="Laid weeks ago: whips faster, stands less long")
+
+
+class EggCount(Value):
+    """Whole eggs that yield at least a mass of white, and what they leave."""
+
+    count: int
+    each_g: float
+    white_g: float
+    over_g: float
+    yolk_g: float
+
+
+def white_per_egg_g(size: EggSize) -> float:
+    """Return the white one egg of a size brings to the bowl, less what stays in the shell.
+
+    >>> round(white_per_egg_g("EU M"), 1)
+    33.3
+    """
+    return WHITE_YOLK_G[size][0] * (1 - SHELL_LOSS)
+
+
+def eggs_for(white_g: float, size: EggSize) -> EggCount:
+    """Return the whole eggs needed for `white_g` > 0.
+
+    >>> eggs_for(200, "US large").count
+    7
+    """
+    if white_g <= 0:
+        raise OutOfRangeError("the mass of white", white_g, "give more than 0 g")
+    each = white_per_egg_g(size)
+    count = ceil(white_g / each - 1e-9)
+    return EggCount(
+        count=count, each_g=each, white_g=count * each, over_g=count * each - white_g, yolk_g=count * WHITE_YOLK_G[size][1]
+    )
+
+
+def dried_g(white_g: float) -> tuple[float, float]:
+    """Return powder and water, g, that make `white_g` of white from dried albumen."""
+    powder = white_g / (1 + DRIED_WATER_PARTS)
+    return powder, white_g - powder
+
+
+class Separation(Value):
+    """What separating a number of eggs risks, by one bowl and cup by cup."""
+
+    lose_all_in_bowl: float = Field(description="Chance that a yolk breaks into one common bowl, 0–1")
+    expected_lost_cups: float = Field(description="Eggs lost on average when each is split over a cup")
+
+
+def separation(count: int, break_pct: float) -> Separation:
+    """Return the risk of separating `count` eggs when `break_pct` % of yolks break (independent breaks).
+
+    >>> round(separation(12, 3).lose_all_in_bowl, 2)
+    0.31
+    """
+    check_range("the share of yolks that break", break_pct, 0, 100, "%")
+    p = break_pct / 100
+    return Separation(lose_all_in_bowl=1 - (1 - p) ** count, expected_lost_cups=count * p)

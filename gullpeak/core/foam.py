@@ -1,0 +1,191 @@
+"""Foam: stages of whisking and their times, what goes in when, and how light it becomes.
+
+Times are minutes of whisking, densities g/ml. All are bands. Base times: a stand mixer at medium-high,
+5–6 whites at 20 °C. Source: craft rules in docs/science.md, from bench practice.
+"""
+
+from typing import Literal
+
+from gullpeak.core.kitchen import MixerKind
+from gullpeak.core.recipe import Moment, School
+from gullpeak.core.value import Value, check_range
+
+StageName = Literal["loose", "frothy", "soft peak", "medium peak", "firm peak", "stiff glossy peak", "over-whisked"]
+
+SIGNS: dict[StageName, str] = {
+    "loose": "runs off the whisk",
+    "frothy": "coarse bubbles, opaque, no track",
+    "soft peak": "the tip folds right over",
+    "medium peak": "the tip hooks",
+    "firm peak": "stands, the very tip just bends",
+    "stiff glossy peak": "stands straight, glossy, sharp whisk tracks; the bowl can be upturned",
+    "over-whisked": "dull, clotted, leaks at the edge",
+}
+
+MIXER_TIME: dict[MixerKind, float] = {"stand": 1.0, "planetary": 0.8, "hand-held": 1.6, "balloon whisk": 4.0}
+
+
+class MomentRule(Value):
+    """What it changes when the sugar goes in at a moment."""
+
+    time: float
+    volume: float
+    says: str
+
+
+MOMENTS: dict[Moment, MomentRule] = {
+    "start": MomentRule(
+        time=1.8, volume=0.85, says="nearly twice the whisking, a seventh less volume, the finest and steadiest foam"
+    ),
+    "froth": MomentRule(time=1.4, volume=0.92, says="longer whisking, fine foam, a little less volume"),
+    "before soft": MomentRule(time=1.15, volume=0.97, says="fine and steady with nearly full volume"),
+    "soft": MomentRule(time=1.0, volume=1.0, says="full volume; spoon by spoon, so each dissolves"),
+    "stiff": MomentRule(time=0.95, volume=1.0, says="quickest and lightest, but coarse: the sugar has little time to dissolve"),
+    "folded last": MomentRule(time=1.0, volume=0.95, says="no whisking after it: only fine icing sugar belongs here"),
+}
+
+# Minutes to each stage, low and high: a French foam with its sugar at soft peak; all-in-one with hot water.
+_FRENCH: dict[StageName, tuple[float, float]] = {
+    "frothy": (0.4, 0.6),
+    "soft peak": (2.0, 2.5),
+    "medium peak": (3.5, 4.5),
+    "firm peak": (5.5, 7.0),
+    "stiff glossy peak": (7.0, 9.0),
+}
+_ALL_IN_ONE: dict[StageName, tuple[float, float]] = {
+    "frothy": (0.5, 1.0),
+    "soft peak": (1.5, 2.5),
+    "medium peak": (2.0, 3.5),
+    "firm peak": (2.5, 4.5),
+    "stiff glossy peak": (3.0, 6.0),
+}
+_SUGAR_IN = (5.0, 6.0)
+_WINDOW_SUGARED, _WINDOW_PLAIN = (4.0, 8.0), (0.5, 1.0)
+"""Minutes at stiff before it is over-whisked: wide with sugar in, short without."""
+
+CHILLED = 1.25
+"""Time at 4 °C against 20 °C."""
+SLOWER = {"fresh": (1.0, 1.0), "frozen": (1.0, 1.0), "dried": (1.0, 1.2), "carton": (1.5, 2.0)}
+FAT_TRACE = 0.0005
+"""Share of fat in the white that costs half the volume."""
+SAFE_FILL = 0.80
+RAIN_MIN = (2.5, 3.5)
+"""Minutes over which a ratio of 1.6 rains in on a stand mixer."""
+
+
+class Stage(Value):
+    """A stage with the band of minutes at which it is reached and its sign."""
+
+    name: StageName
+    low_min: float
+    high_min: float
+    sign: str
+
+
+class Whisking(Value):
+    """The whisk worked out: stages, density, and how long the foam stays at its best."""
+
+    stages: tuple[Stage, ...]
+    rain_from_min: tuple[float, float]
+    rain_min: tuple[float, float]
+    window_min: tuple[float, float]
+    density: tuple[float, float]
+    says: str
+
+
+def french_density(ratio: float) -> tuple[float, float]:
+    """Return the density band of a stiff French foam, g/ml, by sugar ratio 0–4.
+
+    >>> [round(d, 2) for d in french_density(2.0)]
+    [0.21, 0.26]
+    """
+    check_range("the sugar ratio", ratio, 0, 4)
+    low = 0.10 + 0.06 * ratio if ratio <= 1 else 0.16 + 0.05 * (ratio - 1)
+    high = 0.14 + 0.05 * ratio if ratio <= 1 else 0.19 + 0.07 * (ratio - 1)
+    return low, high
+
+
+def whisk(
+    school: School,
+    ratio: float,
+    moment: Moment,
+    mixer: MixerKind = "stand",
+    temp_c: float = 20,
+    white: str = "fresh",
+    old: bool = False,
+    acid: bool = False,
+    fat_share: float = 0.0,
+    folded_ratio: float = 0.0,
+) -> Whisking:
+    """Work out the whisking of a foam.
+
+    ratio: g sugar per g white whisked in, 0–4; folded_ratio: more of it folded in last. moment: when the
+    sugar starts. temp_c: of the white, 0–40. white: fresh, frozen, carton, dried. fat_share: g fat per g
+    white in the bowl. Raises ValueError out of range.
+
+    >>> whisk("french", 1.8, "soft").stages[1].low_min
+    2.0
+    """
+    check_range("the temperature of the white", temp_c, 0, 40, "°C")
+    rule = MOMENTS[moment]
+    cold = 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
+    slow_low, slow_high = SLOWER[white]
+    factor = MIXER_TIME[mixer] * cold * (0.85 if old else 1.0)
+    if school == "all-in-one":
+        base, density = _ALL_IN_ONE, (0.30, 0.38)
+        rain_from, rain = (0.0, 0.0), (0.0, 0.0)
+        says = "everything goes in at once with hot water: dense, steady, quick, hard to over-whisk"
+    else:
+        base, density = _FRENCH, french_density(ratio + folded_ratio)
+        factor_rain = MIXER_TIME[mixer] * max(ratio, 0.1) / 1.6
+        rain = (RAIN_MIN[0] * factor_rain, RAIN_MIN[1] * factor_rain)
+        rain_from = (0.0, 0.0)
+        says = rule.says
+    stages = tuple(
+        Stage(
+            name=name,
+            sign=SIGNS[name],
+            low_min=low * factor * slow_low * _late(name, rule.time, school),
+            high_min=high * factor * slow_high * _late(name, rule.time, school),
+        )
+        for name, (low, high) in base.items()
+    )
+    if school == "french":
+        begins = {"start": None, "froth": "frothy", "before soft": "frothy", "soft": "soft peak", "stiff": "firm peak"}.get(
+            moment
+        )
+        at = next((s for s in stages if s.name == begins), None)
+        lead = 0.75 if moment == "before soft" else 0.0
+        soft = stages[1]
+        if at is not None:
+            rain_from = (at.low_min, at.high_min)
+        if lead:
+            rain_from = (soft.low_min * 0.7, soft.high_min * 0.7)
+    spoiled = 0.5 ** (fat_share / FAT_TRACE)
+    volume = (rule.volume if school == "french" else 1.0) * spoiled * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
+    window = _WINDOW_SUGARED if ratio >= 0.8 else _WINDOW_PLAIN
+    stretch = 1.5 if acid else 1.0
+    return Whisking(
+        stages=stages,
+        rain_from_min=rain_from,
+        rain_min=rain,
+        window_min=(window[0] * stretch, window[1] * stretch),
+        density=(min(density[0] / volume, 1.0), min(density[1] / volume, 1.0)),
+        says=says,
+    )
+
+
+def _late(name: StageName, time: float, school: School) -> float:
+    """Sugar slows what comes after it, and sugar from the start slows froth as well, though less."""
+    if school == "all-in-one":
+        return 1.0
+    return 1 + (time - 1) * 0.5 if name == "frothy" else time
+
+
+def overrun_pct(unwhipped_density: float, foam_density: float) -> float:
+    """Return the overrun, %: air taken up against the unwhipped volume; both densities in g/ml, > 0.
+
+    >>> round(overrun_pct(1.2, 0.24))
+    400
+    """
+    return 100 * (unwhipped_density - foam_density) / foam_density

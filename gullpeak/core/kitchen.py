@@ -1,0 +1,88 @@
+"""The kitchen a recipe is worked out in: its air, its ovens, mixers and trays, and how its people measure."""
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from gullpeak.core.value import Key, Name, Value
+
+MixerKind = Literal["stand", "planetary", "hand-held", "balloon whisk"]
+Material = Literal["steel", "glass", "copper", "plastic"]
+EggSize = Literal["EU S", "EU M", "EU L", "EU XL", "US medium", "US large", "US extra-large"]
+
+
+class Habits(Value):
+    """How this kitchen reads a unit that could mean several things."""
+
+    tablespoon_ml: Literal[15, 20] = Field(15, description="15 almost everywhere, 20 in Australia")
+    cup: Literal["US", "metric"] = Field("metric", description="US 236.6 ml, metric 250 ml")
+    fluid_ounce: Literal["US", "UK"] = "UK"
+    egg_size: EggSize = Field("EU M", description="The egg meant where no size is said")
+    bare_degrees: Literal["C", "F"] = "C"
+    no_fan_word: Literal["conventional", "fan"] = Field("conventional", description="What a bare oven figure means")
+    heaped: float = Field(1.6, ge=1.0, le=2.5, description="Level spoons in a heaped one")
+
+
+class Oven(Value):
+    """One oven and its temper."""
+
+    key: Key
+    name: Name
+    fan: bool = Field(True, description="It has a fan")
+    fan_drop_c: float = Field(20, ge=0, le=40, description="Fan setting below the conventional one, °C")
+    true_offset_c: float = Field(0, ge=-40, le=40, description="True temperature less the set one, °C")
+    heat_c_per_min: float = Field(10, ge=1, le=60)
+    tray_slots: int = Field(2, ge=1, le=40)
+    vent_m3_h: float = Field(6, ge=0.2, le=200, description="Air changed with the door shut, m³/h")
+    drying_scale: float = Field(1.0, ge=0.3, le=3.0, description="Drying against the model, from weighings")
+
+
+class Mixer(Value):
+    """A mixer, or an arm with a whisk, and its bowl."""
+
+    key: Key
+    name: Name
+    kind: MixerKind = "stand"
+    bowl_l: float = Field(5, ge=0.3, le=200, description="Bowl volume to the rim, l")
+    bowl_material: Material = "steel"
+    bowl_g: float = Field(800, ge=50, le=40000)
+    min_fill_pct: float = Field(2, ge=0, le=20, description="Unwhisked whites must fill this share to reach the whisk")
+
+
+class Tray(Value):
+    """A kind of tray and how many there are."""
+
+    key: Key
+    name: Name
+    length_mm: float = Field(400, ge=100, le=2000)
+    width_mm: float = Field(300, ge=100, le=2000)
+    tare_g: float = Field(900, ge=0, le=20000, description="Empty, with its parchment")
+    count: int = Field(4, ge=1, le=200)
+
+
+class Kitchen(Value):
+    """Everything about a kitchen that the figures depend on."""
+
+    name: Name
+    altitude_m: float = Field(0, ge=-400, le=5000)
+    room_c: float = Field(21, ge=0, le=45)
+    room_rh_pct: float = Field(50, ge=5, le=95, description="Relative humidity of the room, %")
+    habits: Habits = Habits()
+    ovens: tuple[Oven, ...] = Field(min_length=1, max_length=20)
+    mixers: tuple[Mixer, ...] = Field(min_length=1, max_length=20)
+    trays: tuple[Tray, ...] = Field(min_length=1, max_length=20)
+    bag_l: float = Field(1.0, ge=0.1, le=10, description="What a piping bag holds, l")
+    yolk_break_pct: float = Field(3, ge=0, le=50, description="Yolks that break on separating, %")
+    cooks: tuple[Name, ...] = Field((), max_length=40)
+
+    @model_validator(mode="after")
+    def _keys_differ(self) -> "Kitchen":
+        keys = {
+            "ovens": [o.key for o in self.ovens],
+            "mixers": [m.key for m in self.mixers],
+            "trays": [t.key for t in self.trays],
+        }
+        for what, each in keys.items():
+            if len(set(each)) < len(each):
+                raise ValueError(f"two of the {what} share a key: give each its own")
+        return self

@@ -1,0 +1,67 @@
+"""What every value in the core is made of: a frozen model, a figure with its working, a remark."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+Basis = Literal["measured", "tabulated", "modelled", "craft rule"]
+Severity = Literal["good", "note", "warning", "danger"]
+
+Name = Annotated[str, StringConstraints(min_length=1, max_length=120)]
+Text = Annotated[str, StringConstraints(max_length=4000)]
+Key = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
+
+
+class Value(BaseModel):
+    """A frozen, closed model: no unknown fields, no infinities, blanks trimmed."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+
+
+class Figure(Value):
+    """One figure shown to a cook, with all it takes to show its working.
+
+    `value` is None when it is not known or when the figure is a word (`text`). `low` and `high` are an
+    honest spread in the same unit.
+    """
+
+    value: float | None = None
+    text: str | None = None
+    unit: str = ""
+    low: float | None = None
+    high: float | None = None
+    basis: Basis
+    rule: str = Field(description="The rule or equation, in words")
+    inputs: tuple[tuple[str, str], ...] = Field((), description="What went in: name and value")
+    source: str
+
+
+class Remark(Value):
+    """Something the cook should know about a station: what it is, what it means, what to do."""
+
+    severity: Severity
+    says: str
+    do: tuple[str, ...] = ()
+
+
+class OutOfRangeError(ValueError):
+    """A quantity outside the range a rule holds for."""
+
+    def __init__(self, quantity: str, value: object, allowed: str) -> None:
+        super().__init__(f"{quantity} is {value}: {allowed}")
+        self.quantity = quantity
+
+
+class UnknownAmountError(ValueError):
+    """An amount that has to be known before the figures can follow; `field` says which."""
+
+    def __init__(self, field: str, message: str) -> None:
+        super().__init__(message)
+        self.field = field
+
+
+def check_range(quantity: str, value: float, low: float, high: float, unit: str = "") -> float:
+    """Return `value` if low ≤ value ≤ high, else raise `OutOfRangeError` naming all three."""
+    if not low <= value <= high:
+        raise OutOfRangeError(quantity, f"{value:g} {unit}".strip(), f"give one from {low:g} to {high:g} {unit}".strip())
+    return value

@@ -1,0 +1,1 @@
+"""The store: rows in SQLite, core models out."""

@@ -1,0 +1,60 @@
+"""What the store gives back: core models with their id, version and times."""
+
+from datetime import datetime
+
+from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.process import Process
+from gullpeak.core.recipe import Recipe
+from gullpeak.core.run import Event
+from gullpeak.core.sheet import Sheet
+from gullpeak.core.value import Value
+
+
+class KitchenRecord(Value):
+    """The kitchen and its version."""
+
+    version: int
+    kitchen: Kitchen
+
+
+class RecipeRecord(Value):
+    """A recipe at one version."""
+
+    id: str
+    version: int
+    saved_at: datetime
+    recipe: Recipe
+
+
+class EventRecord(Value):
+    """An event with its place in the log and when it arrived."""
+
+    seq: int
+    received_at: datetime
+    event: Event
+
+
+class BatchRecord(Value):
+    """A batch as it was started and the plan in force."""
+
+    id: str
+    recipe_id: str | None
+    recipe_version: int | None
+    name: str
+    started_at: datetime
+    finished_at: datetime | None
+    kitchen: Kitchen
+    sheet: Sheet
+    process: Process
+
+
+class StaleEditError(Exception):
+    """An edit was made on a version that is no longer the newest."""
+
+    def __init__(self, current: KitchenRecord | RecipeRecord) -> None:
+        super().__init__(f"version {current.version} is newer")
+        self.current = current
+
+
+class NotFoundError(LookupError):
+    """Nothing is stored under this id."""
