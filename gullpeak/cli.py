@@ -12,6 +12,7 @@ import uvicorn
 from gullpeak.api.app import create_app, system_clock
 from gullpeak.api.recipes import list_cards
 from gullpeak.api.settings import Settings
+from gullpeak.core import units
 from gullpeak.demo import scenario
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
@@ -34,10 +35,15 @@ def _run(store: Store, settings: Settings, port: int | None, greeting: str, brow
     address = f"http://127.0.0.1:{socket.getsockname()[1]}"
     typer.echo(f"{greeting}\nOpen {address}  (Ctrl-C stops it)")
     # The first list of recipes works every sheet out; have that done by the time somebody looks.
-    threading.Thread(target=list_cards, args=(store,), daemon=True).start()
+    threading.Thread(target=_warm, args=(store,), daemon=True).start()
     if browser:
         webbrowser.open(address)
     server.run(sockets=[socket])
+
+
+def _warm(store: Store) -> None:
+    units.read_length("1 cm")
+    list_cards(store)
 
 
 @app.command()

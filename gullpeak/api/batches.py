@@ -33,9 +33,9 @@ def view(store: Store, batch_id: str) -> BatchView:
     )
 
 
-def summary(batch: BatchRecord, events: list[EventRecord]) -> BatchSummary:
+def summary(store: Store, batch: BatchRecord) -> BatchSummary:
     """Return a batch as it stands in a list."""
-    happened = [e.event for e in events]
+    happened = [e.event for e in store.events(batch.id)]
     state = run.fold(batch.process, happened)
     sheet = batch.sheet
     cook = next((e.cook for e in reversed(happened) if e.cook), "")
@@ -58,6 +58,8 @@ def summary(batch: BatchRecord, events: list[EventRecord]) -> BatchSummary:
         steps_done=len(state.done),
         steps=len(batch.process.steps),
         current=step.title if step else None,
+        timers=state.timers,
+        now=store.now(),
         outcome=state.finished,
     )
 
@@ -88,7 +90,7 @@ def start(request: BatchRequest, store: StoreOf) -> BatchView:
 @router.get("/batches")
 def batches(store: StoreOf) -> list[BatchSummary]:
     """List the batches under way, newest first."""
-    return [summary(b, store.events(b.id)) for b in store.batches(finished=False)]
+    return [summary(store, b) for b in store.batches(finished=False)]
 
 
 @router.get("/log")
@@ -96,7 +98,7 @@ def log(
     store: StoreOf, words: Annotated[str, Query(max_length=200)] = "", fault: Annotated[str, Query(max_length=40)] = ""
 ) -> list[BatchSummary]:
     """List finished batches, newest first; `words` looks in the name, `fault` asks for one."""
-    found = [summary(b, store.events(b.id)) for b in store.batches(finished=True, words=words)]
+    found = [summary(store, b) for b in store.batches(finished=True, words=words)]
     return [s for s in found if not fault or (s.outcome is not None and fault in s.outcome.faults)]
 
 

@@ -13,7 +13,7 @@ from gullpeak.core.batch import Weighed
 from gullpeak.core.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.process import Process
 from gullpeak.core.recipe import Moment, Recipe, ShapeKind, Texture
-from gullpeak.core.run import BatchState, Outcome
+from gullpeak.core.run import BatchState, Outcome, Timer
 from gullpeak.core.shapes import SectionPart
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.value import Figure, Key, Text, Value
@@ -91,6 +91,8 @@ class BatchSummary(Value):
     steps_done: int
     steps: int
     current: str | None
+    timers: tuple[Timer, ...]
+    now: datetime
     outcome: Outcome | None
 
 

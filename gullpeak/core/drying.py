@@ -41,6 +41,10 @@ STILL_H, FAN_H = 10.0, 20.0
 ROOM_VAPOUR_KPA = 1.0
 CLAUSIUS = 4200.0
 """d ln p_sat/dT = CLAUSIUS/(T + 236)², T in °C: slope of the Antoine curve near 100 °C, for Jacobians only."""
+KELVIN_WEIGHT = (1 / 250) ** 2
+"""A local error of 250 K counts like one of 1 kg/kg (numerical)."""
+MOST_STEPS = 20000
+NEGATIVE_WATER = 2e-3
 BOIL_RETURN_S = 0.5
 """How fast a boiling cell is held on its curve within a step, s (numerical)."""
 WET_FROM, DRY_FLOOR = 0.08, 0.6
@@ -214,9 +218,10 @@ class Grid:
 
     @classmethod
     def of(cls, bodies: tuple[Body, ...], cells: int) -> "Grid":
-        """Lay `cells` volumes over each body; widths fall to a fiftieth at the surface, where the gradients are."""
-        width = np.geomspace(1.0, 0.02, cells)
-        edge = np.concatenate([[0.0], np.cumsum(width) / width.sum()])
+        """Lay `cells` volumes over each body; widths fall to a fiftieth at the surface of a thick one, where the gradients are."""
+        finest = [min(max(0.3 / b.depth_mm, 0.02), 0.5) for b in bodies]
+        width = np.array([np.geomspace(1.0, f, cells) for f in finest])
+        edge = np.hstack([np.zeros((len(bodies), 1)), np.cumsum(width, axis=1) / width.sum(axis=1, keepdims=True)])
         r = np.array([b.depth_mm for b in bodies])[:, None] * 1e-3 * edge
         m = np.array([b.exponent for b in bodies])[:, None]
         outer = r[:, -1:] ** m
@@ -235,7 +240,7 @@ def dry(
     air: Air,
     at_s: Floats,
     cells: int = 20,
-    tolerance: float = 4e-3,
+    tolerance: float = 3e-3,
     state: State | None = None,
     constant_d: float | None = None,
 ) -> Course:
@@ -243,7 +248,7 @@ def dry(
 
     bodies: parts, ridge and variants, depth 0.5–150 mm. foam: density 60–900 kg/m³, water fraction 0.02–0.9.
     air: its history, −25–300 °C. at_s: rising times at which the course is wanted, within the history, s.
-    cells: volumes a body. tolerance: local error a step, in kg/kg and (× 100) in K. state: go on from here
+    cells: volumes a body. tolerance: local error a step, in kg/kg and (× 250) in K. state: go on from here
     (the time of `at_s[0]`) instead of from fresh foam. constant_d: m²/s, for checks against
     analytic series: fixes the diffusivity, a dry surface and no heat.
 
@@ -440,7 +445,7 @@ class _Solver:
         # ROS2: y + h(3/2 k1 + 1/2 k2); the embedded first-order solution is y + h·k1.
         move = h * (1.5 * k1 + 0.5 * k2)
         miss = (0.5 * h * (k1 + k2)) ** 2 * self.share[:, :, None]
-        error = float(np.sqrt((miss.sum(axis=1) * (1.0, 1e-4)).sum(axis=1).max()))
+        error = float(np.sqrt((miss.sum(axis=1) * (1.0, KELVIN_WEIGHT)).sum(axis=1).max()))
         water, temp, vapour = water + move[:, :, 0], temp + move[:, :, 1], h * (1.5 * w1 + 0.5 * w2)
         if temp.max() > self.boils_from:
             gone = self.boil_off(water, temp)
@@ -490,7 +495,7 @@ class _Solver:
             browning, oven = state.browning.copy(), state.oven_kpa
         lost = (self.share * (self.start_water - water)).sum(axis=1)
         kept: list[tuple[Floats, ...]] = []
-        t, h, steps = float(at_s[0]), 1.0, 0
+        t, h, steps, tried = float(at_s[0]), 1.0, 0, 0
         now = (water, temp, hottest, browning, lost, self.surface_c(water, temp, t, oven), np.array(oven))
         due = 0
         corners = self.air.times_s[(self.air.times_s > t) & (self.air.times_s < at_s[-1])]
@@ -498,6 +503,11 @@ class _Solver:
             while t < corner - 1e-9:
                 h_try = min(h, corner - t)
                 moved, warmed, vapour, error = self.step(water, temp, t, oven, h_try)
+                tried += 1
+                if tried > MOST_STEPS or not np.isfinite(error):
+                    raise ArithmeticError("the drying equations did not settle: check the piece and the oven programme")
+                if moved.min() < -NEGATIVE_WATER:
+                    error = max(error, 4 * tolerance)  # a step that takes more water than there is was too long
                 if error > tolerance and h_try > 0.05:
                     h = h_try * max(0.3, 0.85 * (tolerance / error) ** 0.5)
                     continue

@@ -190,7 +190,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     return Sheet(
         name=recipe.name,
         recipe=recipe,
-        says=f"{batch.pieces} {PLURAL[recipe.shape.kind] if batch.pieces != 1 else recipe.shape.kind}, {_dimensions(recipe.shape)}, {recipe.texture}",
+        says=f"{batch.pieces} {NAMES[recipe.shape.kind][batch.pieces != 1]}, {_dimensions(recipe.shape)}, {recipe.texture}",
         oven=tools.oven.name,
         mixer=tools.mixer.name,
         tray=tools.tray.name,
@@ -205,7 +205,13 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     )
 
 
-PLURAL = {"kiss": "kisses", "disc": "discs", "nest": "nests", "bowl": "pavlovas", "slab": "slabs"}
+NAMES = {
+    "kiss": ("kiss", "kisses"),
+    "disc": ("disc", "discs"),
+    "nest": ("nest", "nests"),
+    "bowl": ("pavlova", "pavlovas"),
+    "slab": ("slab", "slabs"),
+}
 
 
 def _dimensions(shape: Shape) -> str:

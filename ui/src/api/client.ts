@@ -1,0 +1,72 @@
+import createClient from "openapi-fetch";
+import type { Readable } from "openapi-typescript-helpers";
+import type { components, paths } from "./schema";
+
+type Schemas = Readable<components["schemas"]>;
+export type Recipe = Schemas["Recipe"];
+export type Sheet = Schemas["Sheet"];
+export type Figure = Schemas["Figure"];
+export type Remark = Schemas["Remark"];
+export type Kitchen = Schemas["Kitchen"];
+export type KitchenRecord = Schemas["KitchenRecord"];
+export type RecipeRecord = Schemas["RecipeRecord"];
+export type RecipeCard = Schemas["RecipeCard"];
+export type Larder = Schemas["Larder"];
+export type Weighed = Schemas["Weighed"];
+export type Step = Schemas["Step"];
+export type Ask = Schemas["Ask"];
+export type Check = Schemas["Check"];
+export type BatchView = Schemas["BatchView"];
+export type BatchSummary = Schemas["BatchSummary"];
+export type BenchEvent = Schemas["Event"];
+export type EventRecord = Schemas["EventRecord"];
+export type Outcome = Schemas["Outcome"];
+export type Timer = Schemas["Timer"];
+export type SectionPart = Schemas["SectionPart"];
+export type Line = Schemas["Line"];
+export type FieldProblem = Schemas["FieldProblem"];
+type Problem = Schemas["Problem"];
+
+/** What the server would not do, with the sentence for each field. `offline` when it could not be reached at all. */
+export class Refused extends Error {
+  readonly errors: FieldProblem[];
+  constructor(
+    readonly problem: Problem,
+    readonly offline = false,
+  ) {
+    super(problem.detail);
+    this.errors = problem.errors ?? [];
+  }
+  /** The sentence for a field; a path inside what was sent, without its envelope. */
+  at(field: string): string | undefined {
+    return this.errors.find((e) => e.field === field || e.field === `recipe.${field}`)?.says;
+  }
+}
+
+const UNREACHABLE: Problem = {
+  type: "about:blank",
+  errors: [],
+  title: "Not reached",
+  status: 0,
+  detail: "Gull Peak does not answer. What you typed is kept here; it goes on when the app is back.",
+};
+
+export const http = createClient<paths>({ baseUrl: "/" });
+
+/** Return what a call answered, or throw Refused. */
+export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let result: { data?: T; error?: unknown; response: Response };
+  try {
+    result = await call;
+  } catch (failure) {
+    if (failure instanceof DOMException && failure.name === "AbortError") throw failure;
+    throw new Refused(UNREACHABLE, true);
+  }
+  if (result.data !== undefined && result.response.ok) return result.data;
+  const problem = result.error as Problem | undefined;
+  throw new Refused(
+    problem?.detail !== undefined
+      ? problem
+      : { type: "about:blank", errors: [], title: "Failed", status: result.response.status, detail: "Something went wrong in the app; try again." },
+  );
+}

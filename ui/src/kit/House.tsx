@@ -1,0 +1,131 @@
+import { useQuery } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react";
+import { Link, NavLink, useNavigate } from "react-router";
+import { listen, waiting } from "../api/outbox";
+import { underWayQuery } from "../api/queries";
+import { clock } from "./format";
+import { Mark } from "./Peak";
+import { useKeys } from "./useKeys";
+import { useNow } from "./useNow";
+
+const PLACES = [
+  ["/recipes", "Recipes", "r"],
+  ["/bench", "Bench", "b"],
+  ["/log", "Log", "l"],
+  ["/kitchen", "Kitchen", "k"],
+] as const;
+
+const KEYS = [
+  ["g then r, b, l, k", "go to Recipes, Bench, Log, Kitchen"],
+  ["← → or 1 to 6", "in a sheet: move between stations"],
+  ["Ctrl Z", "in a sheet: undo the last edit"],
+  ["Space", "at the bench: done (hold it where it can burn)"],
+  ["R, C, N", "at the bench: reading, check, note"],
+  ["U", "at the bench: take back the last"],
+  ["?", "this list"],
+] as const;
+
+/** The frame round every place: the mark, the places, and what needs hands now. */
+export function House({ children }: { children: ReactNode }) {
+  const [help, setHelp] = useState(false);
+  const [going, setGoing] = useState(false);
+  const [dim, setDim] = useState(() => localStorage.getItem("gullpeak-dim") === "yes");
+  const go = useNavigate();
+  useEffect(() => {
+    document.documentElement.dataset.dim = dim ? "yes" : "no";
+    localStorage.setItem("gullpeak-dim", dim ? "yes" : "no");
+  }, [dim]);
+  useKeys((key) => {
+    if (key === "?") setHelp(true);
+    else if (going) {
+      setGoing(false);
+      const place = PLACES.find(([, , letter]) => letter === key);
+      if (place) go(place[0]);
+      return Boolean(place);
+    } else if (key === "g") setGoing(true);
+    else return false;
+    return true;
+  }, true);
+  return (
+    <>
+      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b border-hairline px-4 md:px-6 print:hidden">
+        <Link to="/recipes" className="flex min-h-11 items-center gap-3 text-m font-bold">
+          <Mark /> Gull Peak
+        </Link>
+        <nav aria-label="Places" className="flex flex-wrap">
+          {PLACES.map(([path, name]) => (
+            <NavLink
+              key={path}
+              to={path}
+              className={({ isActive }) => `flex min-h-14 items-center border-b-3 px-3 text-m ${isActive ? "border-ink font-bold" : "border-clear text-quiet"}`}
+            >
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-3">
+          <Signal />
+          <button type="button" className="min-h-11 px-2 text-s text-quiet underline" aria-pressed={dim} onClick={() => setDim(!dim)}>
+            Dim
+          </button>
+          <button type="button" className="min-h-11 px-2 text-s text-quiet underline" onClick={() => setHelp(true)}>
+            Keys
+          </button>
+        </div>
+      </header>
+      <main className="flex grow flex-col">{children}</main>
+      <Dialog.Root open={help} onOpenChange={setHelp}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
+          <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-30 w-120 max-w-[94vw] -translate-1/2 rounded-k border border-deep bg-surface p-6">
+            <Dialog.Title className="text-m font-bold">Keys</Dialog.Title>
+            <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
+              {KEYS.map(([keys, does]) => (
+                <div key={keys} className="contents">
+                  <dt className="font-bold">{keys}</dt>
+                  <dd>{does}</dd>
+                </div>
+              ))}
+            </dl>
+            <Dialog.Close className="press mt-4">Close</Dialog.Close>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </>
+  );
+}
+
+/** The next timer of any batch, in the signal colour only when hands are needed; and what still waits to be sent. */
+function Signal() {
+  const unsent = useSyncExternalStore((tell) => listen(() => tell()), waiting);
+  const { data, dataUpdatedAt } = useQuery(underWayQuery);
+  const now = useNow();
+  const timers = (data ?? [])
+    .flatMap((batch) =>
+      batch.timers.map((timer) => ({
+        id: batch.id,
+        name: batch.name,
+        title: timer.title,
+        left: (Date.parse(timer.started) + timer.minutes * 60_000 - (Date.parse(batch.now) + now - dataUpdatedAt)) / 1000,
+      })),
+    )
+    .sort((a, b) => a.left - b.left);
+  const next = timers[0];
+  return (
+    <>
+      {unsent.length > 0 && (
+        <span role="status" className="text-s">
+          {unsent.length} {unsent.length === 1 ? "entry waits" : "entries wait"} to be sent
+        </span>
+      )}
+      {next && (
+        <Link to={`/bench/${next.id}`} className={`flex min-h-11 max-w-100 items-center rounded-k px-3 text-s ${next.left <= 60 ? "bg-bill text-[#0F2A30]" : "border border-hairline"}`}>
+          <span className="line-clamp-2">
+            <b>{next.name}</b>: {next.left <= 0 ? "look now" : clock(next.left)}
+          </span>
+        </Link>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,35 @@
+import type { Remark } from "../api/client";
+
+const WORDS = { good: "Good", note: "Note", warning: "Look out", danger: "Danger" } as const;
+
+/** What the cook should know, each with what to do about it. */
+export function Remarks({ remarks }: { remarks: readonly Remark[] }) {
+  if (remarks.length === 0) return null;
+  return (
+    <ul className="flex flex-col gap-3" aria-label="Remarks">
+      {remarks.map((remark) => (
+        <li key={remark.says} className={`border-l-4 pl-3 ${remark.severity === "danger" ? "border-spot" : "border-deep"}`}>
+          <p className="text-s">
+            <b>{WORDS[remark.severity]}.</b> {remark.says}
+          </p>
+          {remark.do.length > 0 && (
+            <ul className="list-inside list-disc text-s text-quiet">
+              {remark.do.map((way) => (
+                <li key={way}>{way}</li>
+              ))}
+            </ul>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** A caution: danger's own colour, and a word beside it. */
+export function Caution({ says }: { says: string }) {
+  return (
+    <p className="border-l-4 border-spot pl-3 text-s">
+      <b className="text-spot">Caution.</b> {says}
+    </p>
+  );
+}

@@ -1,0 +1,60 @@
+import type { Figure } from "../api/client";
+
+/** Minutes as a cook says them: 45 min, 1 h 40. */
+export function minutes(value: number): string {
+  const whole = Math.round(value);
+  if (whole < 60) return value < 10 && whole !== value ? `${value.toFixed(1)} min` : `${whole} min`;
+  const rest = whole % 60;
+  return `${Math.floor(whole / 60)} h${rest ? ` ${String(rest).padStart(2, "0")}` : ""}`;
+}
+
+/** A number with as many digits as it deserves at an arm's length. */
+export function digits(value: number): string {
+  const size = Math.abs(value);
+  const places = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : 2;
+  return value.toFixed(places).replace(/(\.\d*?)0+$/, "$1").replace(/\.$/, "");
+}
+
+/** Rounds as a scale or a clock would show it, by unit. */
+function rounded(value: number, unit: string): string {
+  if (unit === "g" && Math.abs(value) >= 20) return value.toFixed(0);
+  if (unit === "h") return value >= 10 ? value.toFixed(0) : digits(Number(value.toFixed(1)));
+  if (unit === "%" || unit === "°C") return value.toFixed(0);
+  if (unit === "l" || unit === "mm") return digits(Number(value.toFixed(1)));
+  if (unit === "g") return digits(Number(value.toFixed(1)));
+  return digits(value);
+}
+
+/** A figure's number and unit apart, so that the number can stand large and the unit small. */
+export function parts(figure: Figure): { number: string; unit: string } {
+  if (figure.text) return { number: figure.text, unit: "" };
+  if (figure.value === null || figure.value === undefined) return { number: "not known", unit: "" };
+  if (figure.unit === "min" && figure.value >= 60) return { number: minutes(figure.value), unit: "" };
+  if (figure.unit === "min") return { number: digits(Number(figure.value.toFixed(figure.value < 10 ? 1 : 0))), unit: "min" };
+  return { number: rounded(figure.value, figure.unit), unit: figure.unit };
+}
+
+export function said(figure: Figure): string {
+  const { number, unit } = parts(figure);
+  return unit ? `${number} ${unit}` : number;
+}
+
+/** The honest spread of a figure, or nothing where it has none. */
+export function band(figure: Figure): string | null {
+  if (figure.low === null || figure.low === undefined || figure.high === null || figure.high === undefined) return null;
+  const low = said({ ...figure, text: null, value: figure.low });
+  const high = said({ ...figure, text: null, value: figure.high });
+  return low === high ? null : `${low} to ${high}`;
+}
+
+const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
+const TIME = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+export const day = (iso: string) => DAY.format(new Date(iso));
+export const time = (iso: string | Date) => TIME.format(new Date(iso));
+
+/** Seconds left as 12:05, or 1:02:05. */
+export function clock(seconds: number): string {
+  const left = Math.max(0, Math.round(seconds));
+  const [h, m, s] = [Math.floor(left / 3600), Math.floor((left % 3600) / 60), left % 60];
+  return `${h ? `${h}:${String(m).padStart(2, "0")}` : m}:${String(s).padStart(2, "0")}`;
+}

@@ -1,0 +1,252 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, useParams } from "react-router";
+import { type BatchView, Refused, type Step } from "../../api/client";
+import { kitchenQuery } from "../../api/queries";
+import { Labelled } from "../../kit/Field";
+import { minutes } from "../../kit/format";
+import { HoldButton } from "../../kit/HoldButton";
+import { Peak } from "../../kit/Peak";
+import { Caution } from "../../kit/Remarks";
+import { Trouble, Waiting } from "../../kit/States";
+import { useKeys } from "../../kit/useKeys";
+import { CheckDialog, FinishDialog, NoteDialog, ReadingDialog } from "./Dialogs";
+import { Side } from "./Side";
+import { event, useBatch } from "./useBatch";
+
+type Sheeted = "reading" | "check" | "note" | "finish";
+
+/** One thing to do, what ends it, and what must be ready next. */
+export default function Bench() {
+  const { id = "" } = useParams();
+  const { view, error, refetch, put, unsent, dataUpdatedAt } = useBatch(id);
+  if (error && !view) return <Trouble error={error} again={refetch} />;
+  if (!view) return <Waiting what="the batch" />;
+  return <AtBench view={view} put={put} unsent={unsent} skew={Date.parse(view.now) - dataUpdatedAt} offline={Boolean(error)} />;
+}
+
+function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: ReturnType<typeof useBatch>["put"]; unsent: number; skew: number; offline: boolean }) {
+  const [open, setOpen] = useState<Sheeted>();
+  const [problem, setProblem] = useState<string>();
+  const { state, process } = view;
+  const at = process.steps.findIndex((s) => s.key === state.current);
+  const step = process.steps[at];
+  const runs = step ? state.timers.find((t) => t.step === step.key) : undefined;
+  const send = async (...what: Parameters<typeof event>) => {
+    try {
+      await put(event(...what));
+      setProblem(undefined);
+    } catch (failure) {
+      setProblem(failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : String(failure));
+      throw failure;
+    }
+  };
+  const quiet = (sent: Promise<void>) => void sent.catch(() => undefined);
+  const done = () => {
+    if (!step) return setOpen("finish");
+    if (step.key === "finish") return setOpen("finish");
+    quiet(send("step done", { step: step.key }));
+  };
+  const takeBack = () => state.last_event && quiet(send("taken back", { takes_back: state.last_event }));
+  useKeys((key, e) => {
+    if (open || e.ctrlKey) return false;
+    if (key === "r" && step) setOpen("reading");
+    else if (key === "c" && step && step.checks.length > 0) setOpen("check");
+    else if (key === "n") setOpen("note");
+    else if (key === "u") takeBack();
+    else if (key === " " && step && !step.caution && !state.finished) done();
+    else return false;
+    return true;
+  });
+  useWakeLock(!state.finished);
+  const label = !step || step.key === "finish" ? "Say how it came out" : step.kind === "oven" || step.kind === "wait" ? "It is there" : "Done";
+  return (
+    <div className="grid grow lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
+      <section className="flex flex-col bg-surface p-4 md:px-7 md:py-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)] lg:overflow-y-auto" aria-label="The one thing to do">
+        <p className="text-s text-quiet">
+          <Link className="underline" to="/bench">
+            Bench
+          </Link>{" "}
+          · {view.name} · {state.finished ? "finished" : step ? `step ${at + 1} of ${process.steps.length}` : "all steps done"}
+          {(unsent > 0 || offline) && <b role="status"> · {unsent > 0 ? `${unsent} waiting to be sent` : "not reached"}; go on working</b>}
+        </p>
+        <div className="mt-1 flex gap-1" role="img" aria-label={`${state.done.length} of ${process.steps.length} steps done`}>
+          {process.steps.map((s) => (
+            <span key={s.key} className={`h-1.5 grow ${state.done.includes(s.key) ? "bg-deep" : s.key === state.current ? "bg-bill" : "bg-hairline"}`} />
+          ))}
+        </div>
+        {state.finished ? <Finished view={view} /> : step ? <TheStep step={step} view={view} again={() => setOpen("check")} /> : <h1 className="mt-5 text-l">All steps are done</h1>}
+        {problem && (
+          <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
+            {problem}
+          </p>
+        )}
+        <div className="mt-auto flex flex-col gap-3 pt-5">
+          {step?.timer_min && !state.finished && (
+            <button
+              type="button"
+              className="press min-h-14 w-full text-m"
+              onClick={() => quiet(runs ? send("timer stopped", { step: step.key }) : send("timer started", { step: step.key, minutes: step.timer_min as number }))}
+            >
+              {runs ? "Stop the timer" : `Start the timer, ${minutes(step.timer_min)}`}
+            </button>
+          )}
+          {!state.finished && (
+            <div className="grid grid-cols-[2fr_1fr_1fr_1fr] gap-3">
+              {step?.caution && step.key !== "finish" ? (
+                <HoldButton className="press press-first min-h-20 flex-col text-m" onHeld={done}>
+                  {label}
+                  <span className="text-s font-normal">hold</span>
+                </HoldButton>
+              ) : (
+                <button type="button" className="press press-first min-h-20 flex-col gap-0 text-m font-bold" onClick={done}>
+                  {label}
+                  <span className="text-s font-normal">Space</span>
+                </button>
+              )}
+              <Tool name="Reading" letter="R" disabled={!step} onClick={() => setOpen("reading")} />
+              <Tool name="Check" letter="C" disabled={!step || step.checks.length === 0} onClick={() => setOpen("check")} />
+              <Tool name="Note" letter="N" onClick={() => setOpen("note")} />
+            </div>
+          )}
+          <div className="flex flex-wrap items-end justify-between gap-3">
+            <button type="button" className="press min-h-14" disabled={!state.last_event} onClick={takeBack}>
+              Take back the last (U)
+            </button>
+            <Cook />
+          </div>
+        </div>
+      </section>
+      <Side view={view} skew={skew} />
+      {open === "reading" && step && <ReadingDialog step={step} close={() => setOpen(undefined)} send={send} />}
+      {open === "check" && step && <CheckDialog step={step} view={view} close={() => setOpen(undefined)} send={send} />}
+      {open === "note" && <NoteDialog step={step} close={() => setOpen(undefined)} send={send} />}
+      {open === "finish" && <FinishDialog view={view} close={() => setOpen(undefined)} send={send} />}
+    </div>
+  );
+}
+
+function Tool({ name, letter, onClick, disabled }: { name: string; letter: string; onClick: () => void; disabled?: boolean }) {
+  return (
+    <button type="button" className="press min-h-20 flex-col gap-0 px-2 text-m" onClick={onClick} disabled={disabled}>
+      {name}
+      <span className="text-s">{letter}</span>
+    </button>
+  );
+}
+
+function TheStep({ step, view, again }: { step: Step; view: BatchView; again: () => void }) {
+  const fails = view.state.checks.filter((c) => c.step === step.key && view.state.open_fails.includes(c.name)).slice(-1);
+  return (
+    <div className="mt-5 flex flex-col gap-4">
+      <h1 className="text-l">{step.title}</h1>
+      {step.says.length > 0 && (
+        <ul className="flex flex-col gap-1 text-m">
+          {step.says.map((says) => (
+            <li key={says}>{says}</li>
+          ))}
+        </ul>
+      )}
+      {step.until.length > 0 && (
+        <div className="flex items-center gap-5 border-y border-ink py-3">
+          {step.peak && <Peak stage={step.peak} className="h-20 w-32 shrink-0" />}
+          <p className="text-m">
+            <b>Until</b> {step.until.join(", and ")}
+            <span className="block text-s text-quiet">
+              {step.low_min === step.high_min ? minutes(step.low_min) : `${minutes(step.low_min)} to ${minutes(step.high_min)}`}, as a guide
+            </span>
+          </p>
+        </div>
+      )}
+      {step.checks.length > 0 && (
+        <ul className="flex flex-col gap-1 text-m">
+          {step.checks.map((check) => {
+            const passed = view.state.checks.findLast((c) => c.step === step.key && c.name === check.key)?.passed;
+            return (
+              <li key={check.key} className="grid grid-cols-[5.5rem_1fr] gap-3">
+                <b>{passed === undefined ? "to check" : passed ? "passed" : "not yet"}</b>
+                <span>
+                  {check.asks} <span className="text-s text-quiet">{check.passes}</span>
+                </span>
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      {fails.map((fail) => (
+        <div key={fail.event} role="status" className="border-l-4 border-bill pl-3">
+          <p className="text-m font-bold">{fail.asks} Not yet.</p>
+          <ol className="list-inside list-decimal text-m">
+            {fail.remedies.map((way) => (
+              <li key={way}>{way}</li>
+            ))}
+          </ol>
+          <button type="button" className="press mt-2 min-h-14" onClick={again}>
+            Look again
+          </button>
+        </div>
+      ))}
+      {step.caution && <Caution says={step.caution} />}
+    </div>
+  );
+}
+
+function Finished({ view }: { view: BatchView }) {
+  const outcome = view.state.finished;
+  return (
+    <div className="mt-5 flex flex-col gap-3">
+      <h1 className="text-l">Finished: {outcome?.texture}, {outcome?.colour}</h1>
+      <p className="text-m">It is in the log with everything that was recorded.</p>
+      <Link className="press self-start" to={`/log/${view.id}`}>
+        Open it in the log
+      </Link>
+    </div>
+  );
+}
+
+/** Who is at this tablet; each entry says so. */
+function Cook() {
+  const kitchen = useQuery(kitchenQuery);
+  const [cook, setCook] = useState(() => localStorage.getItem("gullpeak-cook") ?? "");
+  const names = [...new Set([...(kitchen.data?.kitchen.cooks ?? []), ...(cook ? [cook] : [])])];
+  return (
+    <Labelled label="At this tablet">
+      {(ids) => (
+        <select
+          {...ids}
+          className="min-h-14"
+          value={cook}
+          onChange={(e) => {
+            setCook(e.target.value);
+            localStorage.setItem("gullpeak-cook", e.target.value);
+          }}
+        >
+          <option value="">nobody named</option>
+          {names.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      )}
+    </Labelled>
+  );
+}
+
+/** Keep the screen awake while a batch is under way, where the device can. */
+function useWakeLock(wanted: boolean) {
+  useEffect(() => {
+    if (!wanted || !("wakeLock" in navigator)) return;
+    let lock: WakeLockSentinel | undefined;
+    let over = false;
+    navigator.wakeLock
+      .request("screen")
+      .then((got) => {
+        lock = got;
+        if (over) void got.release();
+      })
+      .catch(() => undefined);
+    return () => {
+      over = true;
+      void lock?.release();
+    };
+  }, [wanted]);
+}

@@ -1,0 +1,205 @@
+import { Dialog } from "radix-ui";
+import { type ReactNode, useState } from "react";
+import { type BatchView, type Outcome, Refused, type Step } from "../../api/client";
+import { Choice, Labelled } from "../../kit/Field";
+import type { event } from "./useBatch";
+
+type Send = (...what: Parameters<typeof event>) => Promise<void>;
+
+function Box({ title, close, children }: { title: string; close: () => void; children: ReactNode }) {
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && close()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
+        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-30 max-h-[94vh] w-140 max-w-[94vw] -translate-1/2 overflow-y-auto rounded-k border border-deep bg-surface p-6">
+          <Dialog.Title className="text-l font-bold">{title}</Dialog.Title>
+          <div className="mt-4 flex flex-col gap-4">{children}</div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+const sentence = (failure: unknown) => (failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : "This was not kept; try again");
+
+/** A figure typed by hand: always as good as a device. */
+export function ReadingDialog({ step, close, send }: { step: Step; close: () => void; send: Send }) {
+  const [name, setName] = useState(step.asks[0]?.key ?? "");
+  const [typed, setTyped] = useState("");
+  const [problem, setProblem] = useState<string>();
+  const ask = step.asks.find((a) => a.key === name);
+  if (!ask)
+    return (
+      <Box title="Reading" close={close}>
+        <p className="text-m">No figure is recorded at this step. Write what you saw as a note.</p>
+        <button type="button" className="press min-h-14" onClick={close}>
+          Close
+        </button>
+      </Box>
+    );
+  const save = async () => {
+    const value = Number(typed.replace(",", ".").replace(/\s*(g|°?\s*c)$/i, ""));
+    if (!typed.trim() || !Number.isFinite(value)) return setProblem(`Write the ${ask.unit} as a number, such as ${ask.expected ? Math.round(ask.expected) : 100}`);
+    try {
+      await send("reading", { step: step.key, name, value });
+      close();
+    } catch (failure) {
+      setProblem(sentence(failure));
+    }
+  };
+  return (
+    <Box title={ask.asks} close={close}>
+      {step.asks.length > 1 && <Choice label="Which" value={name} options={step.asks.map((a) => [a.key, a.asks] as const)} onChange={setName} />}
+      <Labelled label={`In ${ask.unit}`} error={problem} hint={ask.expected ? `about ${Math.round(ask.expected)} ${ask.unit} is expected${ask.low && ask.high ? `, ${Math.round(ask.low)} to ${Math.round(ask.high)} is as it should be` : ""}` : undefined}>
+        {(ids) => <input {...ids} autoFocus inputMode="decimal" className="min-h-16 text-l" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()} />}
+      </Labelled>
+      <div className="flex gap-3">
+        <button type="button" className="press press-first min-h-14 grow text-m" onClick={() => void save()}>
+          Record
+        </button>
+        <button type="button" className="press min-h-14" onClick={close}>
+          Close
+        </button>
+      </div>
+    </Box>
+  );
+}
+
+/** Each check with what a pass looks like. */
+export function CheckDialog({ step, view, close, send }: { step: Step; view: BatchView; close: () => void; send: Send }) {
+  const answered = new Map(view.state.checks.filter((c) => c.step === step.key).map((c) => [c.name, c.passed]));
+  const [problem, setProblem] = useState<string>();
+  const say = async (name: string, passed: boolean) => {
+    try {
+      await send("check", { step: step.key, name, passed });
+      const left = step.checks.filter((c) => c.key !== name && answered.get(c.key) !== true);
+      if (!passed || left.length === 0) close();
+    } catch (failure) {
+      setProblem(sentence(failure));
+    }
+  };
+  return (
+    <Box title="Check" close={close}>
+      {step.checks.map((check) => (
+        <div key={check.key} className="border-b border-hairline pb-4">
+          <p className="text-m font-bold">{check.asks}</p>
+          <p className="text-m">
+            A pass: {check.passes}.
+            {answered.has(check.key) && <span className="text-quiet"> Last said: {answered.get(check.key) ? "yes" : "not yet"}.</span>}
+          </p>
+          <div className="mt-2 grid grid-cols-2 gap-3">
+            <button type="button" className="press press-first min-h-14 text-m" aria-label={`${check.asks} It passes`} onClick={() => void say(check.key, true)}>
+              It passes
+            </button>
+            <button type="button" className="press min-h-14 text-m" aria-label={`${check.asks} Not yet`} onClick={() => void say(check.key, false)}>
+              Not yet
+            </button>
+          </div>
+        </div>
+      ))}
+      {problem && <p role="alert">{problem}</p>}
+      <button type="button" className="press min-h-14" onClick={close}>
+        Close
+      </button>
+    </Box>
+  );
+}
+
+export function NoteDialog({ step, close, send }: { step: Step | undefined; close: () => void; send: Send }) {
+  const [text, setText] = useState("");
+  const [problem, setProblem] = useState<string>();
+  const save = async () => {
+    if (!text.trim()) return setProblem("Write a word or two");
+    try {
+      await send("note", { text: text.trim(), step: step?.key ?? null });
+      close();
+    } catch (failure) {
+      setProblem(sentence(failure));
+    }
+  };
+  return (
+    <Box title="Note" close={close}>
+      <Labelled label="What you saw or did" error={problem}>
+        {(ids) => <textarea {...ids} autoFocus className="min-h-28 text-m" maxLength={4000} value={text} onChange={(e) => setText(e.target.value)} />}
+      </Labelled>
+      <div className="flex gap-3">
+        <button type="button" className="press press-first min-h-14 grow text-m" onClick={() => void save()}>
+          Record
+        </button>
+        <button type="button" className="press min-h-14" onClick={close}>
+          Close
+        </button>
+      </div>
+    </Box>
+  );
+}
+
+const TEXTURES = [["crisp", "crisp through"], ["soft centre", "dry, soft centre"], ["marshmallow", "marshmallow"], ["raw inside", "raw inside"], ["other", "something else"]] as const;
+const COLOURS = [["white", "white"], ["ivory", "ivory"], ["straw", "straw"], ["gold", "gold"], ["brown", "brown"], ["scorched", "scorched"]] as const;
+const SCORES = [["5", "5: as it should be"], ["4", "4: good"], ["3", "3: served"], ["2", "2: poor"], ["1", "1: thrown away"]] as const;
+const FAULTS = ["weeping", "beads", "grit", "collapse", "spread", "cracks", "sticky", "leathery", "browned", "hollow", "torn", "soft shell"] as const;
+
+/** How it came out, for the one who reads this next month. */
+export function FinishDialog({ view, close, send }: { view: BatchView; close: () => void; send: Send }) {
+  const [outcome, setOutcome] = useState<Outcome>({
+    texture: view.sheet.recipe.texture,
+    colour: (view.sheet.dry.figures.colour?.text as Outcome["colour"]) ?? "white",
+    score: 4,
+    faults: [],
+    pieces_good: view.sheet.pieces,
+    keep: "",
+    next_time: "",
+  });
+  const [good, setGood] = useState(String(view.sheet.pieces));
+  const [problem, setProblem] = useState<string>();
+  const put = (change: Partial<Outcome>) => setOutcome((now) => ({ ...now, ...change }));
+  const save = async () => {
+    const pieces = good.trim() === "" ? null : Number(good);
+    if (pieces !== null && !(Number.isInteger(pieces) && pieces >= 0 && pieces <= 5000)) return setProblem("Write how many good pieces as a whole number");
+    try {
+      const left = view.process.steps.find((s) => s.key === "finish" && !view.state.done.includes(s.key));
+      if (left && view.state.current === "finish") await send("step done", { step: left.key });
+      await send("finished", { outcome: { ...outcome, pieces_good: pieces } });
+      close();
+    } catch (failure) {
+      setProblem(sentence(failure));
+    }
+  };
+  return (
+    <Box title="How it came out" close={close}>
+      <div className="grid grid-cols-2 gap-3">
+        <Choice label="Texture" value={outcome.texture} options={TEXTURES} onChange={(texture) => put({ texture })} />
+        <Choice label="Colour of the ridges" value={outcome.colour} options={COLOURS} onChange={(colour) => put({ colour })} />
+        <Choice label="In all" value={String(outcome.score) as "1" | "2" | "3" | "4" | "5"} options={SCORES} onChange={(score) => put({ score: Number(score) })} />
+        <Labelled label={`Good pieces, of ${view.sheet.pieces}`} error={problem}>
+          {(ids) => <input {...ids} inputMode="numeric" value={good} maxLength={5} onChange={(e) => setGood(e.target.value)} />}
+        </Labelled>
+      </div>
+      <fieldset>
+        <legend className="text-s text-quiet">Faults seen</legend>
+        <div className="grid grid-cols-3 gap-x-3">
+          {FAULTS.map((fault) => (
+            <label key={fault} className="flex min-h-12 items-center gap-2">
+              <input type="checkbox" checked={outcome.faults.includes(fault)} onChange={(e) => put({ faults: e.target.checked ? [...outcome.faults, fault] : outcome.faults.filter((f) => f !== fault) })} />
+              {fault}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <Labelled label="Kept in">
+        {(ids) => <input {...ids} value={outcome.keep} maxLength={200} onChange={(e) => put({ keep: e.target.value })} />}
+      </Labelled>
+      <Labelled label="Next time">
+        {(ids) => <input {...ids} value={outcome.next_time} maxLength={400} onChange={(e) => put({ next_time: e.target.value })} />}
+      </Labelled>
+      <div className="flex gap-3">
+        <button type="button" className="press press-first min-h-14 grow text-m" onClick={() => void save()}>
+          Finish the batch
+        </button>
+        <button type="button" className="press min-h-14" onClick={close}>
+          Close
+        </button>
+      </div>
+    </Box>
+  );
+}

@@ -1,0 +1,142 @@
+import type { BatchView, Timer } from "../../api/client";
+import { DryingChart } from "../../kit/DryingChart";
+import { clock, minutes, time } from "../../kit/format";
+import { Section } from "../../kit/Section";
+import { useNow } from "../../kit/useNow";
+
+/** Beside the one thing: timers, the picture that belongs to the step, what comes after, what was recorded. */
+export function Side({ view, skew }: { view: BatchView; skew: number }) {
+  const now = useNow() + skew;
+  const { state, process, sheet } = view;
+  const at = process.steps.findIndex((s) => s.key === state.current);
+  const step = process.steps[at];
+  const next = at < 0 ? [] : process.steps.slice(at + 1, at + 4);
+  const drying = step?.station === "dry" && step.key !== "oven-on";
+  const trays = trayMinutes(view, now);
+  return (
+    <section className="flex min-w-0 flex-col gap-5 border-l border-hairline p-4 md:p-7" aria-label="Timers, picture and what comes after">
+      {state.timers.length > 0 && (
+        <ul className="flex flex-col gap-2">
+          {state.timers.map((timer) => (
+            <TimerLine key={timer.step} timer={timer} now={now} />
+          ))}
+        </ul>
+      )}
+      {drying ? (
+        <div className="flex flex-col gap-2">
+          <p className="text-s text-quiet">
+            What the pieces should be now{trays === null ? ", as planned" : ""}
+            {state.loss && (
+              <b className="text-ink">
+                {" "}
+                · the weighed tray lost {state.loss.lost_g.toFixed(0)} g, {state.loss.predicted_g.toFixed(0)} g foretold
+              </b>
+            )}
+          </p>
+          <Section parts={sheet.dry.section} profiles={sheet.dry.drying.profiles} row={rowAt(sheet.dry.drying.times_min, trays ?? sheet.dry.drying.heat_end_min)} label="One piece cut through, as it should be now" className="max-h-32 w-full" />
+          <DryingChart width={600} drying={sheet.dry.drying} bars={sheet.dry.bars} at={Math.min(trays ?? sheet.dry.drying.heat_end_min, sheet.dry.drying.end_min)} />
+        </div>
+      ) : (
+        <Weights view={view} />
+      )}
+      {next.length > 0 && (
+        <ol className="grid gap-4 border-t border-hairline pt-3 md:grid-cols-3">
+          {next.map((s, i) => (
+            <li key={s.key} className="min-w-0">
+              <span className="text-s text-quiet">{i === 0 ? "then" : "after that"}</span>
+              <b className="block text-m">{s.title}</b>
+              <span className="text-s text-quiet">{s.low_min === s.high_min ? minutes(s.low_min) : `${minutes(s.low_min)} to ${minutes(s.high_min)}`}</span>
+            </li>
+          ))}
+        </ol>
+      )}
+      {state.must_be_ready.length > 0 && (
+        <p className="text-m">
+          <span className="text-s text-quiet">must be ready next: </span>
+          <b>{state.must_be_ready.join(", ")}</b>
+        </p>
+      )}
+      <Recorded view={view} />
+    </section>
+  );
+}
+
+const rowAt = (times: readonly number[], to: number) => times.reduce((best, t, i) => (Math.abs(t - to) < Math.abs((times[best] as number) - to) ? i : best), 0);
+
+/** Minutes the trays have been in, or null before. */
+function trayMinutes(view: BatchView, now: number): number | null {
+  const heats = view.process.steps.filter((s) => s.key.startsWith("oven-") && s.key !== "oven-on");
+  const first = heats[0]?.key;
+  const began = view.events.find((e) => e.event.step === first && e.event.kind === "timer started") ?? view.events.find((e) => e.event.step === "shape" && e.event.kind === "step done");
+  return began ? Math.max(0, (now - Date.parse(began.event.at)) / 60_000) : null;
+}
+
+function TimerLine({ timer, now }: { timer: Timer; now: number }) {
+  const left = (Date.parse(timer.started) + timer.minutes * 60_000 - now) / 1000;
+  const due = left <= 60;
+  return (
+    <li className={`flex flex-wrap items-baseline justify-between gap-x-4 border-l-8 py-1 pl-4 ${due ? "border-bill" : "border-hairline"}`} role="timer" aria-label={`${timer.title}: ${left > 0 ? `${Math.ceil(left / 60)} minutes left` : "look now"}`}>
+      <span className="min-w-0 text-m">{timer.title}</span>
+      <span className="text-l font-bold">{left > 0 ? clock(left) : `look now, ${minutes(-left / 60)} over`}</span>
+      <span className="w-full text-s text-quiet">
+        started {time(timer.started)}, {minutes(timer.minutes)} in all
+      </span>
+    </li>
+  );
+}
+
+/** The list to weigh, in large type, while it is being weighed and whisked. */
+function Weights({ view }: { view: BatchView }) {
+  return (
+    <table className="w-full text-left">
+      <caption className="mb-1 text-left text-s text-quiet">
+        {view.sheet.says} · {view.sheet.mixer}, {view.sheet.oven}
+      </caption>
+      <tbody>
+        {view.sheet.weigh.lines.map((line) => (
+          <tr key={`${line.key}-${line.moment}`} className="border-b border-hairline">
+            <th scope="row" className="py-1.5 text-m font-normal">
+              {line.name}
+              {line.moment === "folded last" && <span className="text-s text-quiet"> folded last</span>}
+            </th>
+            <td className="text-right">
+              <span className="text-l font-bold">{line.mass_g === null ? "?" : line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)}</span>
+              <span className="text-s"> {line.mass_g === null ? line.written || "not known" : "g"}</span>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What was recorded, newest first. */
+function Recorded({ view }: { view: BatchView }) {
+  const { readings, checks, notes } = view.state;
+  if (readings.length + checks.length + notes.length === 0) return null;
+  return (
+    <div className="border-t border-hairline pt-3">
+      <h2 className="text-s text-quiet">Recorded</h2>
+      <ul className="flex flex-col gap-1 text-s">
+        {[...readings].reverse().slice(0, 5).map((r) => (
+          <li key={r.event}>
+            {time(r.at)} {r.asks}:{" "}
+            <b>
+              {r.value} {r.unit}
+            </b>
+            {r.expected !== null && r.expected !== undefined && `, ${Math.round(r.expected)} expected`}
+            {r.within === false && <b> · outside its band</b>}
+          </li>
+        ))}
+        {[...checks].reverse().slice(0, 4).map((c) => (
+          <li key={c.event}>
+            {time(c.at)} {c.asks} <b>{c.passed ? "passed" : "not yet"}</b>
+          </li>
+        ))}
+        {notes.slice(-3).map((note) => (
+          <li key={note}>“{note}”</li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,59 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useSyncExternalStore } from "react";
+import type { BatchView, BenchEvent } from "../../api/client";
+import { listen, record, waiting } from "../../api/outbox";
+import { batchQuery } from "../../api/queries";
+
+/** A new event of this device, happening now. */
+export function event(kind: BenchEvent["kind"], what: Partial<BenchEvent>): BenchEvent {
+  const device = localStorage.getItem("gullpeak-device") ?? crypto.randomUUID().slice(0, 8);
+  localStorage.setItem("gullpeak-device", device);
+  return {
+    id: crypto.randomUUID(),
+    kind,
+    at: new Date().toISOString(),
+    cook: localStorage.getItem("gullpeak-cook") ?? "",
+    device: `tablet ${device}`,
+    text: "",
+    ...what,
+  };
+}
+
+/** A batch as the server has it, followed live, with what this device has not yet sent laid over it. */
+export function useBatch(id: string) {
+  const queries = useQueryClient();
+  const query = useQuery({ ...batchQuery(id), refetchInterval: 30_000 });
+  const unsent = useSyncExternalStore((tell) => listen(() => tell()), waiting).filter((w) => w.batch === id);
+  useEffect(() => {
+    const again = () => {
+      void queries.invalidateQueries({ queryKey: ["batch", id] });
+      void queries.invalidateQueries({ queryKey: ["batches"] });
+      void queries.invalidateQueries({ queryKey: ["log"] });
+    };
+    const stream = new EventSource(`/api/batches/${id}/stream`);
+    stream.addEventListener("entry", again);
+    stream.addEventListener("ready", again);
+    const stop = listen((_, sent) => sent === id && again());
+    return () => {
+      stream.close();
+      stop();
+    };
+  }, [id, queries]);
+  const view = query.data && ahead(query.data, unsent.map((w) => w.event));
+  return { ...query, view, unsent: unsent.length, put: (what: BenchEvent) => record(id, what) };
+}
+
+/** Where the batch will stand once the unsent steps are in: enough to go on working while the network is away. */
+function ahead(view: BatchView, unsent: readonly BenchEvent[]): BatchView {
+  const mine = unsent.filter((e) => !view.events.some((known) => known.event.id === e.id));
+  if (mine.length === 0) return view;
+  const done = [...view.state.done];
+  for (const e of mine) if (e.kind === "step done" && e.step && !done.includes(e.step)) done.push(e.step);
+  const current = view.state.finished ? null : (view.process.steps.find((s) => !done.includes(s.key))?.key ?? null);
+  const started = mine.flatMap((e) => {
+    const step = view.process.steps.find((s) => s.key === e.step);
+    return e.kind === "timer started" && step && e.minutes ? [{ step: step.key, title: step.title, started: e.at, minutes: e.minutes }] : [];
+  });
+  const timers = [...view.state.timers, ...started].filter((t) => !done.includes(t.step));
+  return { ...view, state: { ...view.state, done, current, timers } };
+}

@@ -1,0 +1,176 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import type { BatchView, EventRecord } from "../../api/client";
+import { batchQuery } from "../../api/queries";
+import { DryingChart } from "../../kit/DryingChart";
+import { Fig } from "../../kit/Fig";
+import { day, minutes, time } from "../../kit/format";
+import { Section } from "../../kit/Section";
+import { Trouble, Waiting } from "../../kit/States";
+
+/** One batch with everything in it. */
+export default function LogBatch() {
+  const { id = "" } = useParams();
+  const { data, error, refetch } = useQuery(batchQuery(id));
+  if (error && !data) return <Trouble error={error} again={refetch} />;
+  if (!data) return <Waiting what="the batch" />;
+  const { sheet, state } = data;
+  const outcome = state.finished;
+  const taken = new Set(data.events.flatMap((e) => (e.event.takes_back ? [e.event.takes_back] : [])));
+  return (
+    <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
+      <p className="text-s text-quiet">
+        <Link className="underline" to="/log">
+          Log
+        </Link>{" "}
+        · {day(data.started_at)}, {time(data.started_at)}
+        {data.recipe_id && (
+          <>
+            {" "}
+            ·{" "}
+            <Link className="underline" to={`/recipes/${data.recipe_id}`}>
+              recipe
+            </Link>{" "}
+            as it was at version {data.recipe_version}
+          </>
+        )}
+      </p>
+      <div className="flex flex-wrap items-baseline justify-between gap-4">
+        <h1 className="text-l">{data.name}</h1>
+        {!outcome && (
+          <Link className="press press-first" to={`/bench/${data.id}`}>
+            Still under way: to the bench
+          </Link>
+        )}
+      </div>
+      <p className="text-m">
+        {sheet.says}
+        {outcome && (
+          <>
+            {" "}
+            · came out <b>{outcome.texture}</b>, {outcome.colour}, <b>{outcome.score} of 5</b>
+            {outcome.pieces_good !== null && outcome.pieces_good !== undefined && `, ${outcome.pieces_good} good`}
+            {outcome.keep && `, kept in ${outcome.keep}`}
+            {outcome.faults.length > 0 && (
+              <>
+                {" "}
+                · <b>{outcome.faults.join(", ")}</b>
+              </>
+            )}
+          </>
+        )}
+      </p>
+      {outcome?.next_time && (
+        <p className="mt-1 border-l-4 border-deep pl-3 text-m">
+          <b>Next time:</b> {outcome.next_time}
+        </p>
+      )}
+      <Strip view={data} />
+      <div className="mt-4 grid gap-8 lg:grid-cols-2">
+        <section aria-label="What was planned and measured" className="flex min-w-0 flex-col gap-4">
+          <div className="grid grid-cols-3 gap-x-6 gap-y-2">
+            <Fig figure={sheet.weigh.figures.white as never} label="Egg white" />
+            <Fig figure={sheet.weigh.figures.ratio as never} label="Sugar to white" />
+            <Fig figure={sheet.dry.figures.time as never} label="Heat, planned" />
+          </div>
+          {state.loss && (
+            <p className="text-m">
+              The weighed tray lost <b>{state.loss.lost_g.toFixed(0)} g</b>; {state.loss.predicted_g.toFixed(0)} g were foretold ({(100 * state.loss.ratio).toFixed(0)} %).
+            </p>
+          )}
+          <Section parts={sheet.dry.section} profiles={sheet.dry.drying.profiles} row={sheet.dry.drying.times_min.length - 1} label="One piece cut through, as worked out" className="max-h-32 w-full" />
+          <DryingChart width={600} drying={sheet.dry.drying} bars={sheet.dry.bars} at={sheet.dry.drying.heat_end_min} points={weighedPoints(data)} />
+          {weighedPoints(data).length > 0 && <p className="text-s text-quiet">The ring is the weighed tray.</p>}
+        </section>
+        <section aria-labelledby="entries" className="min-w-0">
+          <h2 id="entries" className="text-m">
+            {data.events.length} entries, as they were made
+          </h2>
+          <ol className="mt-2 divide-y divide-hairline border-y border-hairline">
+            {data.events.map((entry) => (
+              <Entry key={entry.seq} entry={entry} view={data} taken={taken.has(entry.event.id)} />
+            ))}
+          </ol>
+        </section>
+      </div>
+    </div>
+  );
+}
+
+/** The weighed tray as a point on the drying course, % of the foam on it. */
+function weighedPoints(view: BatchView): { min: number; pct: number }[] {
+  const foam = view.sheet.shape.figures["tray-mass"]?.value;
+  return view.state.loss && foam ? [{ min: view.sheet.dry.drying.end_min, pct: (100 * view.state.loss.lost_g) / foam }] : [];
+}
+
+/** The batch as a strip of its steps, planned above and done below, on one line of minutes. */
+function Strip({ view }: { view: BatchView }) {
+  const steps = view.process.steps;
+  const start = Date.parse(view.started_at);
+  const ended = new Map(view.events.filter((e) => e.event.kind === "step done" && e.event.step).map((e) => [e.event.step as string, (Date.parse(e.event.at) - start) / 60_000]));
+  let planned = 0;
+  const plan = steps.map((s) => {
+    const from = planned;
+    planned += (s.low_min + s.high_min) / 2;
+    return { key: s.key, title: s.title, from, until: planned, station: s.station };
+  });
+  let last = 0;
+  const done = steps.flatMap((s) => {
+    const until = ended.get(s.key);
+    if (until === undefined) return [];
+    const from = last;
+    last = Math.max(last, until);
+    return [{ key: s.key, title: s.title, from, until: last, station: s.station }];
+  });
+  const end = Math.max(planned, last, 1);
+  const w = 1200;
+  const x = (min: number) => (min / end) * w;
+  const tone: Record<string, number> = { weigh: 0.35, sugar: 0.5, whisk: 0.65, shape: 0.8, dry: 0.25, finish: 0.9 };
+  return (
+    <svg viewBox={`0 0 ${w} 78`} className="mt-3 w-full" role="img" aria-label={`Planned ${minutes(planned)} from first step to last; it took ${minutes(last)}.`}>
+      {[plan, done].map((row, r) =>
+        row.map((s) => (
+          <rect key={`${r}-${s.key}`} x={x(s.from)} y={8 + r * 26} width={Math.max(1, x(s.until) - x(s.from) - 1)} height="20" fill={r === 0 ? "none" : s.station === "dry" ? "var(--color-water)" : "var(--color-deep)"} fillOpacity={r === 0 ? 0 : (tone[s.station] ?? 0.5) + 0.1} stroke="var(--color-deep)" strokeWidth="1">
+            <title>
+              {s.title}: {minutes(s.until - s.from)}
+            </title>
+          </rect>
+        )),
+      )}
+      <text x="4" y="74" fontSize="15" fill="var(--color-quiet)">
+        planned above, done below · {minutes(planned)} and {minutes(last)}
+      </text>
+    </svg>
+  );
+}
+
+function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; taken: boolean }) {
+  const { event } = entry;
+  const step = view.process.steps.find((s) => s.key === event.step);
+  const ask = step?.asks.find((a) => a.key === event.name);
+  const check = step?.checks.find((c) => c.key === event.name);
+  const says: Record<typeof event.kind, string> = {
+    "step done": `done: ${step?.title ?? event.step}`,
+    "timer started": `timer, ${minutes(event.minutes ?? 0)}: ${step?.title ?? ""}`,
+    "timer stopped": `timer stopped: ${step?.title ?? ""}`,
+    reading: `${ask?.asks ?? event.name}: ${event.value} ${ask?.unit ?? ""}`,
+    check: `${check?.asks ?? event.name} ${event.passed ? "passed" : "not yet"}`,
+    note: `“${event.text}”`,
+    "taken back": "the entry before was taken back",
+    finished: "finished",
+  };
+  const late = (Date.parse(entry.received_at) - Date.parse(event.at)) / 60_000;
+  return (
+    <li className="grid grid-cols-[3.5rem_1fr] gap-3 py-1.5">
+      <span className="text-s text-quiet">{time(event.at)}</span>
+      <span className="min-w-0">
+        <span className={taken ? "line-through" : ""}>{says[event.kind]}</span>
+        {taken && <b className="text-s"> taken back</b>}
+        <span className="block text-s text-quiet">
+          {[event.cook, event.device].filter(Boolean).join(", ")}
+          {late > 2 && late < 60 * 24 && ` · arrived ${minutes(late)} later`}
+        </span>
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,120 @@
+import { answer, http, type Recipe } from "../../api/client";
+import { Choice, TypedField } from "../../kit/Field";
+import { Fig } from "../../kit/Fig";
+import { Remarks } from "../../kit/Remarks";
+import { Section } from "../../kit/Section";
+import type { StationProps } from "./station";
+
+/** A tray to scale with its pieces; `filled` of them. */
+function TrayDrawing({ sheet, filled, className }: Pick<StationProps, "sheet"> & { filled: number; className: string }) {
+  const { layout } = sheet.shape;
+  const [length, width] = layout.tray_mm as [number, number];
+  const [long, wide] = layout.piece_mm as [number, number];
+  const round = sheet.recipe.shape.kind !== "slab";
+  const walled = sheet.recipe.shape.kind === "nest" || sheet.recipe.shape.kind === "bowl";
+  return (
+    <svg viewBox={`0 0 ${length} ${width}`} className={className} role="img" aria-label={`A tray of ${length / 10} by ${width / 10} cm with ${filled} pieces in ${layout.pattern}, to scale`}>
+      <rect x="2" y="2" width={length - 4} height={width - 4} fill="var(--color-surface)" stroke="currentColor" strokeWidth="4" />
+      {(layout.centres as [number, number][]).slice(0, filled).map(([cx, cy]) =>
+        round ? (
+          <g key={`${cx}-${cy}`}>
+            <circle cx={cx} cy={cy} r={long / 2} fill="var(--color-paper)" stroke="currentColor" strokeWidth="2.5" />
+            {walled && <circle cx={cx} cy={cy} r={Math.max(2, long / 2 - sheet.recipe.shape.wall_mm)} fill="var(--color-surface)" stroke="currentColor" strokeWidth="1.5" />}
+          </g>
+        ) : (
+          <rect key={`${cx}-${cy}`} x={cx - long / 2} y={cy - wide / 2} width={long} height={wide} fill="var(--color-paper)" stroke="currentColor" strokeWidth="2.5" />
+        ),
+      )}
+    </svg>
+  );
+}
+
+export function ShapeClosed({ sheet }: StationProps) {
+  return (
+    <span className="flex h-56 w-full flex-col items-center justify-end gap-1.5 overflow-hidden">
+      {sheet.shape.trays.slice(0, 4).map((pieces, i) => (
+        <TrayDrawing key={`tray-${i + 1}`} sheet={sheet} filled={pieces} className="max-h-[3.3rem] w-full" />
+      ))}
+      {sheet.shape.trays.length > 4 && <span className="text-s">and {sheet.shape.trays.length - 4} more</span>}
+    </span>
+  );
+}
+
+const NAMES: Record<string, readonly [string, number, number, number]> = {
+  diameter_mm: ["Across", 15, 300, 1],
+  height_mm: ["High", 5, 100, 1],
+  base_mm: ["Floor", 4, 60, 1],
+  wall_mm: ["Wall", 6, 90, 1],
+  length_mm: ["Long", 50, 600, 5],
+  width_mm: ["Wide", 50, 500, 5],
+  gap_mm: ["Gap", 5, 60, 1],
+};
+const KIND_WORDS: Record<Recipe["shape"]["kind"], string> = { kiss: "kiss", disc: "disc", nest: "nest", bowl: "pavlova", slab: "slab" };
+
+export function ShapeOpen({ sheet, recipe, edit, kitchen, larder, refused }: StationProps) {
+  const { figures, remarks, trays, section } = sheet.shape;
+  const shape = recipe.shape;
+  const kind = larder.shapes.find((s) => s.kind === shape.kind);
+  const put = (of: string, change: Partial<Recipe["shape"]>) => edit(`shape-${of}`, (now) => ({ shape: { ...now.shape, ...change } }));
+  return (
+    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+      <div className="flex min-w-0 flex-col gap-4">
+        <div className="grid grid-cols-2 gap-3">
+          {trays.slice(0, 4).map((pieces, i) => (
+            <figure key={`tray-${i + 1}`} className="min-w-0">
+              <TrayDrawing sheet={sheet} filled={pieces} className="max-h-40 w-full" />
+              <figcaption className="text-s text-quiet">
+                tray {i + 1}: {pieces}
+                {i >= trays.length / sheet.shape.loads ? ", next load" : ""}
+              </figcaption>
+            </figure>
+          ))}
+        </div>
+        {trays.length > 4 && <p className="text-s text-quiet">and {trays.length - 4} more trays like these</p>}
+        <div className="grid grid-cols-3 gap-x-6 gap-y-2">
+          <Fig figure={figures.pieces as never} label="Pieces" large />
+          <Fig figure={figures.piece as never} label="Each" large />
+          <Fig figure={figures.trays as never} label="On" large />
+          <Fig figure={figures["tray-mass"] as never} label="Foam on the fullest" />
+          <Fig figure={figures.bags as never} label="Piping bag" />
+          <Fig figure={figures.left as never} label="Foam over" />
+        </div>
+      </div>
+      <div className="flex min-w-0 flex-col gap-3">
+        <div className="grid grid-cols-2 gap-3">
+          <Choice label="Shape" value={shape.kind} hint={kind?.says} options={larder.shapes.map((s) => [s.kind, KIND_WORDS[s.kind]] as const)} onChange={(next) => put("kind", { kind: next })} />
+          <Choice label="Tray" value={recipe.tray ?? kitchen.trays[0]?.key ?? ""} options={kitchen.trays.map((t) => [t.key, `${t.name}, ${t.length_mm / 10} × ${t.width_mm / 10} cm`] as const)} onChange={(tray) => edit("tray", { tray })} />
+        </div>
+        <Section parts={section} label={`One ${KIND_WORDS[shape.kind]} cut through, as piped`} className="max-h-24 w-full" />
+        {[...(kind?.lengths ?? []), "gap_mm"].map((name) => {
+          const [word, min, max, step] = NAMES[name] ?? [name, 1, 100, 1];
+          const key = name as keyof typeof shape;
+          const value = shape[key] as number;
+          return (
+            <div key={name} className="grid grid-cols-[3.2rem_minmax(0,1fr)_5.2rem] items-center gap-2">
+              <span className="text-s">{word}</span>
+              <input type="range" aria-label={word} aria-valuetext={`${value} mm`} className="w-full" min={min} max={Math.max(max, value)} step={step} value={value} onChange={(e) => put(name, { [name]: Number(e.target.value) })} />
+              <TypedField
+                quiet
+                label={`${word}, typed`}
+                shown={`${Number((value / 10).toFixed(1))} cm`}
+                width="w-full"
+                error={refused?.at(`shape.${name}`)}
+                read={async (typed) => {
+                  const { mm } = await answer(http.POST("/api/read/length", { body: { written: typed } }));
+                  put(name, { [name]: mm });
+                }}
+              />
+            </div>
+          );
+        })}
+        {refused?.at("shape") && (
+          <p role="alert" className="text-s text-spot">
+            {refused.at("shape")}
+          </p>
+        )}
+        <Remarks remarks={remarks} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,156 @@
+import { scaleLinear } from "d3-scale";
+import { area, line } from "d3-shape";
+import { Choice, Slider } from "../../kit/Field";
+import { Fig } from "../../kit/Fig";
+import { Remarks } from "../../kit/Remarks";
+import { type StationProps, swap } from "./station";
+
+/** A glass of sugar against the line of what the water holds. */
+export function SugarClosed({ sheet }: StationProps) {
+  const { ratio, limit } = sheet.sugar.dissolving;
+  const y = scaleLinear([0, Math.max(limit, ratio) * 1.15], [150, 10]);
+  return (
+    <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
+      <rect x="34" y={y(ratio)} width="28" height={150 - y(ratio)} fill="var(--color-hairline)" />
+      {ratio > limit && <rect x="34" y={y(ratio)} width="28" height={y(limit) - y(ratio)} fill="var(--color-water)" opacity="0.35" />}
+      <path d="M34 8V150H62V8" fill="none" stroke="currentColor" strokeWidth="2.5" />
+      <line x1="22" x2="74" y1={y(limit)} y2={y(limit)} stroke="currentColor" strokeWidth="2.5" strokeDasharray="5 3" />
+      <circle cx="48" cy={y(ratio)} r="6" fill="var(--color-water)" />
+    </svg>
+  );
+}
+
+const SUGARS = [
+  ["granulated", "granulated"],
+  ["caster", "caster"],
+  ["icing", "icing"],
+] as const;
+const MOMENTS = [
+  ["start", "from the start"],
+  ["froth", "at froth"],
+  ["before soft", "just under soft"],
+  ["soft", "at soft, spoon by spoon"],
+  ["stiff", "after stiff"],
+  ["folded last", "folded in last"],
+] as const;
+
+export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps) {
+  const { figures, remarks, dissolving } = sheet.sugar;
+  return (
+    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+      <div className="flex min-w-0 flex-col gap-4">
+        <Limit sheet={sheet} />
+        <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
+          <Fig figure={figures.ratio as never} label="Sugar to white" large />
+          <Fig figure={figures.limit as never} label={`Limit at ${sheet.sugar.temp_c.toFixed(0)} °C`} large />
+          <Fig figure={figures.smooth as never} label="Smooth after the last spoonful" large note={dissolving.smooth_min === null || dissolving.smooth_min === undefined ? "never while it whisks" : undefined} />
+          {dissolving.undissolved_ratio > 0 && <Fig figure={figures.undissolved as never} label="Cannot dissolve" large />}
+        </div>
+        <Grit sheet={sheet} />
+      </div>
+      <div className="flex min-w-0 flex-col gap-4">
+        {recipe.sugars.map((part, i) => (
+          <fieldset key={`${i}-${recipe.sugars.length}`} className="flex flex-col gap-2 border-b border-hairline pb-3">
+            <legend className="sr-only">Sugar {i + 1}</legend>
+            <Slider label={`${part.kind} to white`} value={part.ratio ?? 0} unit="×" min={0.05} max={3} step={0.05} error={refused?.at(`sugars.${i}.ratio`)} onChange={(ratio) => edit(`sugar-${i}`, { sugars: swap(recipe.sugars, i, { ratio, written: "" }) })} />
+            <div className="grid grid-cols-2 gap-3">
+              <Choice label="Kind" value={part.kind} options={SUGARS} onChange={(kind) => edit(`kind-${i}`, { sugars: swap(recipe.sugars, i, { kind }) })} />
+              <Choice label="Goes in" value={part.moment} options={MOMENTS} onChange={(moment) => edit(`moment-${i}`, { sugars: swap(recipe.sugars, i, { moment }) })} />
+            </div>
+            <p className="text-s text-quiet">{larder.moments[part.moment]?.says}</p>
+          </fieldset>
+        ))}
+        <button type="button" className="press self-start" disabled={recipe.sugars.length >= 4} onClick={() => edit("split", { sugars: split(recipe.sugars) })}>
+          Split off a part as icing sugar, folded last
+        </button>
+        <Remarks remarks={remarks} />
+      </div>
+    </div>
+  );
+}
+
+type Sugars = StationProps["recipe"]["sugars"];
+
+/** A third of the first sugar becomes icing sugar that is folded in last. */
+function split(sugars: Sugars): Sugars {
+  const [first, ...rest] = sugars;
+  if (!first) return sugars;
+  const whole = first.ratio ?? 0;
+  const part = Math.round((whole / 3) * 100) / 100;
+  return [{ ...first, ratio: whole - part }, ...rest, { kind: "icing", ratio: part, moment: "folded last", written: "" }];
+}
+
+/** The dissolving limit over temperature, and this recipe's point on it. */
+function Limit({ sheet }: Pick<StationProps, "sheet">) {
+  const { curve, temp_c, dissolving } = sheet.sugar;
+  const [w, h] = [440, 220];
+  const points = curve as [number, number][];
+  const most = Math.max(...points.map(([, r]) => r), dissolving.ratio) * 1.05;
+  const x = scaleLinear([0, 60], [36, w - 22]);
+  const y = scaleLinear([Math.min(1, dissolving.ratio * 0.9), most], [h - 30, 12]);
+  const path = line<[number, number]>()
+    .x((d) => x(d[0]))
+    .y((d) => y(d[1]));
+  const under = area<[number, number]>()
+    .x((d) => x(d[0]))
+    .y0(h - 30)
+    .y1((d) => y(d[1]));
+  const near = points.map(([t, r]): [number, number] => [t, r * 0.92]);
+  return (
+    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`The most sugar that dissolves, by temperature. At ${temp_c.toFixed(0)} °C the limit is ${dissolving.limit.toFixed(2)} times the white; this recipe has ${dissolving.ratio.toFixed(2)}: ${dissolving.verdict}.`}>
+      <path d={under(points) ?? ""} fill="var(--color-hairline)" opacity="0.6" />
+      <path d={under(near) ?? ""} fill="var(--color-paper)" />
+      <path d={path(points) ?? ""} fill="none" stroke="currentColor" strokeWidth="2.5" />
+      {[10, 20, 30, 40, 50, 60].map((t) => (
+        <text key={t} x={x(t)} y={h - 10} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+          {t} °C
+        </text>
+      ))}
+      {y.ticks(4).map((r) => (
+        <text key={r} x="28" y={y(r) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
+          {r.toFixed(1)}
+        </text>
+      ))}
+      <text x={x(3)} y={y(most) + 14} fontSize="14" fill="currentColor">
+        stays as grains
+      </text>
+      <text x={w - 14} y={h - 44} fontSize="14" textAnchor="end" fill="currentColor">
+        dissolves
+      </text>
+      <line x1={x(temp_c)} x2={x(temp_c)} y1={y(dissolving.ratio)} y2={y(dissolving.limit)} stroke="var(--color-water)" strokeWidth="2.5" strokeDasharray="3 4" />
+      <circle cx={x(temp_c)} cy={y(dissolving.ratio)} r="8" fill="var(--color-water)" />
+      <text x={x(temp_c) + 14} y={y(dissolving.ratio) + 6} fontSize="16" fontWeight="700" fill="currentColor">
+        {dissolving.ratio.toFixed(2)}, {dissolving.verdict}
+      </text>
+    </svg>
+  );
+}
+
+/** Grains left over the minutes of whisking: the last ones are the slow ones. */
+function Grit({ sheet }: Pick<StationProps, "sheet">) {
+  const { times_min, grit_share, smooth_min } = sheet.sugar.dissolving;
+  const [w, h] = [440, 110];
+  const first = Math.min(0, times_min[0] ?? 0);
+  const last = Math.max(times_min.at(-1) ?? 1, 1);
+  const x = scaleLinear([first, last], [36, w - 22]);
+  const y = scaleLinear([0, Math.max(...grit_share, 0.01)], [h - 28, 30]);
+  const path = line<number>()
+    .x((_, i) => x(times_min[i] as number))
+    .y((g) => y(g));
+  return (
+    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`Sugar still in grains over time. ${smooth_min === null || smooth_min === undefined ? "It never feels smooth." : `Smooth ${smooth_min.toFixed(0)} minutes after the last spoonful.`}`}>
+      <line x1="36" x2={w - 22} y1={h - 28} y2={h - 28} stroke="var(--color-hairline)" />
+      <path d={path(grit_share) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="2.5" />
+      <line x1={x(0)} x2={x(0)} y1={12} y2={h - 28} stroke="currentColor" strokeDasharray="3 4" />
+      <text x={x(0) + 6} y="24" fontSize="14" fill="var(--color-quiet)">
+        last spoonful
+      </text>
+      <text x={w - 10} y={h - 10} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
+        {last.toFixed(0)} min after
+      </text>
+      <text x="36" y={h - 10} fontSize="14" fill="var(--color-quiet)">
+        grains left
+      </text>
+    </svg>
+  );
+}

@@ -1,0 +1,211 @@
+import { useState } from "react";
+import { answer, http, type Line, type Recipe } from "../../api/client";
+import { Choice, Labelled, TypedField } from "../../kit/Field";
+import { Fig } from "../../kit/Fig";
+import { Remarks } from "../../kit/Remarks";
+import { type StationProps, swap } from "./station";
+
+/** Eggs stacked, or the jug where no eggs are cracked; sugar beside it at the same scale of mass. */
+export function WeighClosed({ sheet }: StationProps) {
+  const eggs = sheet.weigh.eggs?.count ?? 0;
+  const columns = eggs > 40 ? 8 : eggs > 18 ? 6 : 4;
+  const size = 88 / columns;
+  if (eggs === 0)
+    return (
+      <svg viewBox="0 0 96 160" className="h-48 w-full" aria-hidden="true">
+        <path d="M26 60H70V150H26ZM70 75c14 0 14 40 0 40" fill="none" stroke="currentColor" strokeWidth="2.5" />
+        <rect x="28" y="92" width="40" height="56" fill="var(--color-hairline)" />
+      </svg>
+    );
+  return (
+    <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
+      {Array.from({ length: Math.min(eggs, columns * 16) }, (_, i) => (
+        <ellipse key={`egg-${i + 1}`} cx={4 + size * ((i % columns) + 0.5)} cy={154 - size * 1.18 * (Math.floor(i / columns) + 0.5)} rx={size * 0.4} ry={size * 0.52} fill="var(--color-surface)" stroke="currentColor" strokeWidth="2" />
+      ))}
+      <line x1="2" x2="94" y1="156" y2="156" stroke="currentColor" strokeWidth="2.5" />
+    </svg>
+  );
+}
+
+const SCALES = [
+  ["pieces", "pieces wanted"],
+  ["eggs", "eggs at hand"],
+  ["whites", "white at hand, g"],
+  ["sugar", "sugar at hand, g"],
+  ["bowl", "bowl, share of full"],
+  ["trays", "trays"],
+] as const;
+const KINDS = [
+  ["fresh", "fresh eggs"],
+  ["frozen", "frozen white"],
+  ["carton", "carton"],
+  ["dried", "dried white"],
+] as const;
+
+export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: StationProps) {
+  const { figures, lines, remarks, eggs } = sheet.weigh;
+  const named = (key: string) => larder.ingredients.find((i) => i.key === key)?.name ?? key;
+  return (
+    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.65fr)_minmax(0,1fr)]">
+      <div className="flex min-w-0 flex-col gap-4">
+        <div className="flex flex-wrap items-start gap-3">
+          <Choice label="From" value={recipe.scale.by} options={SCALES} onChange={(by) => edit("scale.by", { scale: { by, amount: amountFor(by, sheet.pieces, sheet.white_g, sheet.sugar.dissolving.ratio, sheet.shape.trays.length, eggs?.count ?? 6) } })} />
+          <TypedField
+            label="How much"
+            shown={String(Number(recipe.scale.amount.toFixed(recipe.scale.by === "bowl" ? 2 : 1)))}
+            width="w-24"
+            error={refused?.at("scale") ?? refused?.at("scale.amount")}
+            read={(typed) => {
+              const amount = Number(typed.replace(",", "."));
+              if (!Number.isFinite(amount) || amount <= 0) throw new Error("Write a number above 0");
+              edit("scale", { scale: { ...recipe.scale, amount } });
+            }}
+          />
+          <Fig figure={figures.white as NonNullable<typeof figures.white>} label="Egg white" large />
+          {figures.ratio && <Fig figure={figures.ratio} label="Sugar to white" large />}
+        </div>
+        <WhiteOnScale weighed={weighed} edit={edit} />
+        <table className="w-full border-collapse text-left">
+          <caption className="sr-only">What to weigh</caption>
+          <thead>
+            <tr className="border-b border-deep text-s text-quiet">
+              <th className="py-1 font-normal">to weigh</th>
+              <th className="font-normal">amount, as you write it</th>
+              <th className="font-normal">
+                <span className="sr-only">remove</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {lines.slice(1).map((line, i) => (
+              <LineRow key={`${line.key}-${line.moment}`} line={line} index={i} sugars={recipe.sugars.length} white={sheet.white_g} recipe={recipe} edit={edit} error={refused?.at(i < recipe.sugars.length ? `sugars.${i}.ratio` : `additions.${i - recipe.sugars.length}.ratio`)} />
+            ))}
+          </tbody>
+        </table>
+        <AddLine larder={larder} add={(ingredient) => edit("add", { additions: [...recipe.additions, { ingredient, ratio: null, moment: "froth", written: "" }] })} named={named} />
+      </div>
+      <div className="flex min-w-0 flex-col gap-4">
+        <div className="grid grid-cols-2 gap-3">
+          <Choice label="White from" value={recipe.whites.kind} options={KINDS} onChange={(kind) => edit("whites.kind", { whites: { ...recipe.whites, kind } })} />
+          <TypedField
+            label="Starts at, °C"
+            shown={String(recipe.whites.temp_c)}
+            width="w-20"
+            error={refused?.at("whites.temp_c")}
+            read={(typed) => {
+              const temp_c = Number(typed.replace(",", ".").replace(/\s*°?\s*C$/i, ""));
+              if (!Number.isFinite(temp_c) || temp_c < 0 || temp_c > 40) throw new Error("Write 0 to 40 °C");
+              edit("whites.temp", { whites: { ...recipe.whites, temp_c } });
+            }}
+          />
+        </div>
+        <div className="flex flex-wrap gap-x-5 gap-y-2">
+          {figures.eggs && <Fig figure={figures.eggs} label="To crack" />}
+          {figures.yolks && <Fig figure={figures.yolks} label="Yolks freed" />}
+          {figures.over && <Fig figure={figures.over} label="White over" />}
+          {figures.powder && <Fig figure={figures.powder} label="Powder" />}
+          {figures["powder-water"] && <Fig figure={figures["powder-water"]} label="Water to it" />}
+        </div>
+        <Remarks remarks={remarks} />
+      </div>
+    </div>
+  );
+}
+
+/** The amount that leaves the batch as large as it is when the cook changes what fixes it. */
+function amountFor(by: Recipe["scale"]["by"], pieces: number, white: number, ratio: number, trays: number, eggs: number): number {
+  const now = { pieces, whites: Math.round(white), eggs, sugar: Math.round(white * ratio), bowl: 1, trays };
+  return now[by];
+}
+
+function WhiteOnScale({ weighed, edit }: Pick<StationProps, "weighed" | "edit">) {
+  const [keep, setKeep] = useState<"ratio" | "sugar">("sugar");
+  return (
+    <div className="flex flex-wrap items-end gap-4 border-y border-hairline py-2">
+      <TypedField
+        label="White on the scale, g"
+        shown={weighed ? String(weighed.white_g) : ""}
+        width="w-28"
+        hint={weighed ? "replaces the count" : "weigh what you cracked"}
+        read={(typed) => {
+          if (!typed.trim()) return edit("weighed", {}, null);
+          const white_g = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));
+          if (!Number.isFinite(white_g) || white_g <= 0) throw new Error("Write the grams, such as 412");
+          edit("weighed", {}, { white_g, keep });
+        }}
+      />
+      <Labelled label="and" hint={(weighed?.keep ?? keep) === "sugar" ? "it is weighed: the ratio follows" : "all else follows"}>
+        {(ids) => (
+          <select
+            {...ids}
+            value={weighed?.keep ?? keep}
+            onChange={(e) => {
+              const next = e.target.value as "ratio" | "sugar";
+              setKeep(next);
+              if (weighed) edit("weighed", {}, { ...weighed, keep: next });
+            }}
+          >
+            <option value="sugar">keep the sugar</option>
+            <option value="ratio">keep the ratio</option>
+          </select>
+        )}
+      </Labelled>
+    </div>
+  );
+}
+
+const shownMass = (line: Line) => (line.mass_g === null ? line.written : `${line.mass_g >= 20 ? line.mass_g.toFixed(0) : Number(line.mass_g.toFixed(1))} g`);
+
+/** One line to weigh: its amount can be typed as people write it, and how it was read is said below. */
+function LineRow({ line, index, sugars, white, recipe, edit, error }: { line: Line; index: number; sugars: number; white: number; recipe: Recipe; edit: StationProps["edit"]; error?: string }) {
+  const [how, setHow] = useState<string>();
+  const sugar = index < sugars;
+  const at = sugar ? index : index - sugars;
+  const put = (ratio: number | null, written: string) =>
+    sugar ? edit(`sugar-${at}`, { sugars: swap(recipe.sugars, at, { ratio, written }) }) : edit(`addition-${at}`, { additions: swap(recipe.additions, at, { ratio, written }) });
+  const read = async (typed: string) => {
+    const amount = await answer(http.POST("/api/read/amount", { body: { written: typed, ingredient: line.key } }));
+    setHow(amount.how.join("; "));
+    put(amount.mass_g === null ? null : amount.mass_g / white, typed);
+  };
+  const last = sugar ? sugars === 1 : false;
+  return (
+    <tr className="border-b border-hairline align-top">
+      <th scope="row" className="py-2 pr-3 font-normal">
+        <b>{line.name}</b>
+        <span className="block text-s text-quiet">
+          {line.moment === "folded last" ? "folded in last" : line.moment === "start" ? "from the start" : `at ${line.moment}`}
+          {line.ratio !== null && ` · ${Number(line.ratio.toPrecision(3))} × white`}
+        </span>
+      </th>
+      <td className="py-1">
+        <TypedField quiet label={`Amount of ${line.name.toLowerCase()}`} shown={shownMass(line)} read={read} error={error} hint={how || (line.mass_g === null ? "not known: not scaled" : undefined)} />
+      </td>
+      <td className="py-1 text-right">
+        <button type="button" className="min-h-11 px-2 text-s whitespace-nowrap underline disabled:invisible" disabled={last} aria-label={`Remove ${line.name}`} onClick={() => (sugar ? edit("remove", { sugars: recipe.sugars.filter((_, i) => i !== at) }) : edit("remove", { additions: recipe.additions.filter((_, i) => i !== at) }))}>
+          Remove
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function AddLine({ larder, add, named }: { larder: StationProps["larder"]; add: (key: string) => void; named: (key: string) => string }) {
+  return (
+    <Labelled label="Add something">
+      {(ids) => (
+        <select {...ids} className="w-64 max-w-full" value="" onChange={(e) => e.target.value && add(e.target.value)}>
+          <option value="">choose from the larder</option>
+          {larder.ingredients
+            .filter((i) => i.role !== "white" && i.role !== "sugar")
+            .map((i) => (
+              <option key={i.key} value={i.key}>
+                {named(i.key)}
+                {i.does ? `: ${i.does}` : ""}
+              </option>
+            ))}
+        </select>
+      )}
+    </Labelled>
+  );
+}

@@ -1,0 +1,122 @@
+import { scaleLinear } from "d3-scale";
+import { Choice } from "../../kit/Field";
+import { Fig } from "../../kit/Fig";
+import { minutes } from "../../kit/format";
+import { Peak } from "../../kit/Peak";
+import { Remarks } from "../../kit/Remarks";
+import type { StationProps } from "./station";
+
+/** The bowl with the foam in it, and the line it should stay under. */
+function Bowl({ sheet, className }: Pick<StationProps, "sheet"> & { className: string }) {
+  const { bowl_l, safe_l, foam_l, whites_l } = sheet.whisk;
+  const [low, high] = foam_l as [number, number];
+  const y = scaleLinear([0, bowl_l], [152, 34]);
+  const top = Math.max(4, y(high));
+  return (
+    <svg viewBox="0 0 96 160" className={className} role="img" aria-label={`${low.toFixed(1)} to ${high.toFixed(1)} litres of foam in a bowl of ${bowl_l} litres, safe to ${safe_l.toFixed(1)}. ${high > safe_l ? "It overflows." : "It fits."}`}>
+      <clipPath id={`bowl-${className.length}`}>
+        <path d="M8 0V110C8 140 24 152 48 152S88 140 88 110V0Z" />
+      </clipPath>
+      <g clipPath={`url(#bowl-${className.length})`}>
+        <rect x="0" y={top} width="96" height={160 - top} fill="var(--color-hairline)" />
+        <rect x="0" y={Math.max(4, y(low))} width="96" height="160" fill="var(--color-hairline)" />
+        <rect x="0" y={y(whites_l)} width="96" height="160" fill="var(--color-water)" opacity="0.5" />
+      </g>
+      <path d="M8 34V110C8 140 24 152 48 152S88 140 88 110V34" fill="none" stroke="currentColor" strokeWidth="2.5" />
+      <line x1="2" x2="94" y1={y(safe_l)} y2={y(safe_l)} stroke="currentColor" strokeWidth="2" strokeDasharray="4 3" />
+    </svg>
+  );
+}
+
+export function WhiskClosed(props: StationProps) {
+  return <Bowl sheet={props.sheet} className="h-56 w-full" />;
+}
+
+export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
+  const { figures, remarks, whisking, pours } = sheet.whisk;
+  return (
+    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
+      <div className="flex min-w-0 flex-col gap-4">
+        <Timeline sheet={sheet} />
+        <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
+          <Fig figure={figures.time as never} label="To stiff" large note={band(whisking.stages.at(-1) ?? { low_min: 0, high_min: 0 })} />
+          <Fig figure={figures.volume as never} label="Foam" large note={`safe to ${sheet.whisk.safe_l.toFixed(1)} l`} />
+          <Fig figure={figures.window as never} label="Stays at its best" large />
+          <Fig figure={figures.density as never} label="Density" large />
+        </div>
+        {pours.length > 0 && (
+          <ol className="divide-y divide-hairline border-y border-hairline">
+            {pours.map((pour) => (
+              <li key={`${pour.name}-${pour.moment}`} className="grid grid-cols-[8rem_1fr] gap-3 py-1.5 text-s">
+                <span className="text-quiet">{pour.moment === "folded last" ? "last, by hand" : pour.from_min === 0 ? "at the start" : `from ${minutes(pour.from_min)}`}</span>
+                <span>
+                  <b>
+                    {pour.name}
+                    {pour.mass_g !== null && `, ${pour.mass_g >= 20 ? pour.mass_g.toFixed(0) : pour.mass_g.toFixed(1)} g`}
+                  </b>
+                  : {pour.how}
+                </span>
+              </li>
+            ))}
+          </ol>
+        )}
+      </div>
+      <div className="flex min-w-0 flex-col gap-4">
+        <div className="flex flex-wrap items-end gap-4">
+          <Bowl sheet={sheet} className="h-40 shrink-0" />
+          <div className="w-full min-w-0">
+            <Choice label="Mixer" value={recipe.mixer ?? kitchen.mixers[0]?.key ?? ""} options={kitchen.mixers.map((m) => [m.key, `${m.name}, ${m.bowl_l} l`] as const)} onChange={(mixer) => edit("mixer", { mixer })} />
+            <p className="mt-2 text-s text-quiet">{whisking.says}</p>
+          </div>
+        </div>
+        <Remarks remarks={remarks} />
+      </div>
+    </div>
+  );
+}
+
+const tenth = (min: number) => String(Number(min.toFixed(min < 10 ? 1 : 0)));
+const band = (stage: { low_min: number; high_min: number }) => `${tenth(stage.low_min)} to ${tenth(stage.high_min)} min`;
+
+/** Stages as bands on a line of minutes, each with its outline; what goes in below. */
+function Timeline({ sheet }: Pick<StationProps, "sheet">) {
+  const { whisking, pours } = sheet.whisk;
+  const end = (whisking.stages.at(-1)?.high_min ?? 10) + 1;
+  const [w, h] = [460, 196];
+  const x = scaleLinear([0, end], [22, w - 22]);
+  const poured = pours.filter((p) => p.until_min > p.from_min && p.moment !== "folded last");
+  return (
+    <div className="min-w-0">
+      <div className="grid" style={{ gridTemplateColumns: `repeat(${whisking.stages.length}, 1fr)` }}>
+        {whisking.stages.map((stage) => (
+          <div key={stage.name} className="min-w-0 pr-2">
+            <Peak stage={stage.name} className="h-12 w-full max-w-24" decorative />
+            <b className="block text-s">{stage.name}</b>
+            <span className="block text-s text-quiet">{band(stage)}</span>
+          </div>
+        ))}
+      </div>
+      <svg viewBox={`0 0 ${w} ${h - 70}`} className="mt-2 w-full" role="img" aria-label={`Stages by minutes of whisking: ${whisking.stages.map((s) => `${s.name} ${minutes(s.low_min)} to ${minutes(s.high_min)}`).join(", ")}.`}>
+        {whisking.stages.map((stage, i) => (
+          <g key={stage.name}>
+            <rect x={x(stage.low_min)} y={10 + i * 14} width={Math.max(4, x(stage.high_min) - x(stage.low_min))} height="10" fill="var(--color-deep)" opacity={0.35 + 0.16 * i} />
+          </g>
+        ))}
+        {poured.map((pour) => (
+          <g key={pour.name}>
+            <rect x={x(pour.from_min)} y="84" width={Math.max(4, x(pour.until_min) - x(pour.from_min))} height="12" fill="none" stroke="currentColor" strokeWidth="2" />
+            <text x={x(pour.until_min) + 8} y="95" fontSize="14" fill="currentColor">
+              {pour.name.toLowerCase()} rains in
+            </text>
+          </g>
+        ))}
+        <line x1="22" x2={w - 22} y1="102" y2="102" stroke="currentColor" strokeWidth="1.5" />
+        {x.ticks(5).map((t) => (
+          <text key={t} x={x(t)} y="120" textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+            {t} min
+          </text>
+        ))}
+      </svg>
+    </div>
+  );
+}
