@@ -9,7 +9,7 @@ from gullpeak.core import foam, shapes, sugar
 from gullpeak.core.egg import EggCount, eggs_for, white_per_egg_g
 from gullpeak.core.ingredients import INGREDIENTS, Role
 from gullpeak.core.kitchen import EggSize, Kitchen, Mixer, Oven, Tray
-from gullpeak.core.recipe import Moment, Recipe
+from gullpeak.core.recipe import Moment, Recipe, Scale
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
 
 MOST_WHITE_G = 60000.0
@@ -49,7 +49,6 @@ class Batch(Value):
     """A batch worked out: what is weighed, what it fills, what is left over."""
 
     white_g: float
-    planned_white_g: float
     lines: tuple[Line, ...]
     sugar_ratio: float
     whisked_ratio: float
@@ -82,7 +81,23 @@ def equipment(recipe: Recipe, kitchen: Kitchen) -> Equipment:
     )
 
 
-def size(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -> Batch:
+def in_force(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None) -> Recipe:
+    """Return the recipe as it stands once the whites are weighed: scaled by them, its ratios kept or followed."""
+    if weighed is None:
+        return recipe
+    share = 1.0 if weighed.keep == "ratio" else size(recipe, kitchen).white_g / weighed.white_g
+    return recipe.model_copy(
+        update={
+            "scale": Scale(by="whites", amount=weighed.white_g),
+            "sugars": tuple(s.model_copy(update={"ratio": None if s.ratio is None else s.ratio * share}) for s in recipe.sugars),
+            "additions": tuple(
+                a.model_copy(update={"ratio": None if a.ratio is None else a.ratio * share}) for a in recipe.additions
+            ),
+        }
+    )
+
+
+def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
     """Work out the size of a batch.
 
     Raises UnknownAmountError where the sugar is not known, OutOfRangeError where the batch cannot be made at any size.
@@ -94,24 +109,6 @@ def size(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -> Ba
             )
     tools = equipment(recipe, kitchen)
     egg_size = recipe.whites.size or kitchen.habits.egg_size
-    planned = _forward(recipe, tools, egg_size, None)
-    if weighed is None:
-        return planned
-    if weighed.keep == "ratio":
-        return _forward(recipe, tools, egg_size, weighed.white_g)
-    share = planned.white_g / weighed.white_g
-    thinned = recipe.model_copy(
-        update={
-            "sugars": tuple(s.model_copy(update={"ratio": (s.ratio or 0) * share}) for s in recipe.sugars),
-            "additions": tuple(
-                a.model_copy(update={"ratio": None if a.ratio is None else a.ratio * share}) for a in recipe.additions
-            ),
-        }
-    )
-    return _forward(thinned, tools, egg_size, weighed.white_g).model_copy(update={"planned_white_g": planned.white_g})
-
-
-def _forward(recipe: Recipe, tools: Equipment, egg_size: EggSize, white_g: float | None) -> Batch:
     sugar_ratio = sum(s.ratio or 0.0 for s in recipe.sugars)
     if sugar_ratio <= 0:
         raise UnknownAmountError("sugars.0.ratio", "there is no sugar in it: without any, the foam will not dry to a meringue")
@@ -146,18 +143,12 @@ def _forward(recipe: Recipe, tools: Equipment, egg_size: EggSize, white_g: float
     layout = shapes.lay_out(recipe.shape, tools.tray.length_mm, tools.tray.width_mm)
     scale = recipe.scale
     wanted = {"pieces": scale.amount, "trays": scale.amount * len(layout.centres)}.get(scale.by)
-    if white_g is None:
-        white_g = {
-            "whites": scale.amount,
-            "eggs": scale.amount * white_per_egg_g(egg_size),
-            "sugar": scale.amount / sugar_ratio,
-            "bowl": scale.amount * foam.SAFE_FILL * tools.mixer.bowl_l * 1000 * whisking.density[0] / total,
-        }.get(scale.by)
-        if white_g is None and wanted is not None:
-            white_g = ceil(wanted - 1e-9) * piece_g / per_white
-        assert white_g is not None
-    else:
-        wanted = None
+    white_g = {
+        "whites": scale.amount,
+        "eggs": scale.amount * white_per_egg_g(egg_size),
+        "sugar": scale.amount / sugar_ratio,
+        "bowl": scale.amount * foam.SAFE_FILL * tools.mixer.bowl_l * 1000 * whisking.density[0] / total,
+    }.get(scale.by, ceil((wanted or 0) - 1e-9) * piece_g / per_white)
     foam_g = white_g * per_white
     pieces = ceil(wanted - 1e-9) if wanted is not None else floor(foam_g / piece_g + 1e-9)
     if pieces < 1:
@@ -199,7 +190,6 @@ def _forward(recipe: Recipe, tools: Equipment, egg_size: EggSize, white_g: float
     counted = recipe.whites.kind in ("fresh", "frozen")
     return Batch(
         white_g=white_g,
-        planned_white_g=white_g,
         lines=tuple(lines),
         sugar_ratio=sugar_ratio,
         whisked_ratio=sugar_ratio - folded,

@@ -6,7 +6,7 @@ from typing import Literal
 
 import numpy as np
 
-from gullpeak.core import drying, oven, shapes
+from gullpeak.core import drying, isotherm, oven, shapes
 from gullpeak.core.drying import Body, Course
 from gullpeak.core.kitchen import Kitchen, Oven
 from gullpeak.core.recipe import Programme, Shape, Texture
@@ -265,7 +265,7 @@ def keeping(shell_fraction: float, room_rh_pct: float) -> tuple[Keeping, ...]:
     out = []
     for container, dryness, tau in CONTAINERS:
         rh = room_rh_pct * dryness
-        balance = drying.fraction_at(rh / 100)
+        balance = isotherm.fraction_at(rh / 100)
         hours: float | None
         if shell_fraction >= drying.SNAP_FRACTION:
             hours = 0.0

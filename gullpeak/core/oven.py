@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from gullpeak.core.drying import FAN_H, STILL_H, Air
+from gullpeak.core.drying_course import FAN_H, STILL_H, Air
 from gullpeak.core.kitchen import Kitchen, Oven
 from gullpeak.core.recipe import Programme
 from gullpeak.core.sugar import pressure_kpa, saturation_kpa

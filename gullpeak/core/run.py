@@ -7,7 +7,8 @@ from typing import Annotated, Literal, Self
 from pydantic import AwareDatetime, Field, StringConstraints, model_validator
 
 from gullpeak.core.batch import Weighed
-from gullpeak.core.process import Ask, Check, Process, Step
+from gullpeak.core.process import Process
+from gullpeak.core.step_rows import Ask, Check, Step
 from gullpeak.core.value import Key, Text, Value
 
 EventKind = Literal["step done", "timer started", "timer stopped", "reading", "check", "note", "taken back", "finished"]

@@ -1,0 +1,184 @@
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from numpy.testing import assert_allclose
+
+from gullpeak.core import drying, isotherm
+from gullpeak.core.drying import Body, Foam
+from gullpeak.core.drying_course import Air
+from gullpeak.core.sugar import SEA_LEVEL_KPA, WATER_IN_WHITE, saturation_c
+
+RIDGE = Body("ridge", 1, drying.RIDGE_RADIUS_MM, 0.0)
+
+
+def run(exponent, depth, ratio, fan, temp, minutes, density=230, points=31, **how):
+    water = WATER_IN_WHITE / (1 + ratio)
+    times = np.linspace(0, 60 * minutes, points)
+    return drying.dry(
+        (Body("piece", exponent, depth), RIDGE), Foam(density, water), Air.steady(temp, 60 * minutes, fan), times, **how
+    )
+
+
+# exponent, depth, ratio, fan, °C, min, density -> water lost % of mass, core %
+REFERENCE = [
+    (2, 15, 2.0, True, 90, 120, 230, 26.4, 7.0),
+    (2, 12, 1.8, True, 85, 110, 230, 29.1, 5.7),
+    (2, 18, 2.0, False, 100, 150, 230, 26.7, 6.5),
+    (0, 22, 2.0, False, 100, 130, 230, 12.0, 24.0),
+    (2, 40, 1.9, False, 105, 110, 230, 14.4, 28.0),
+    (0, 16, 1.2, False, 170, 14, 200, 9.4, None),
+    (0, 20, 1.1, False, 145, 40, 200, 15.8, None),
+    (0, 16, 1.5, True, 155, 25, 200, 17.5, None),
+]
+
+
+@pytest.mark.parametrize(("m", "depth", "ratio", "fan", "temp", "minutes", "density", "loss", "core"), REFERENCE)
+def test_reference_results(m, depth, ratio, fan, temp, minutes, density, loss, core):
+    course = run(m, depth, ratio, fan, temp, minutes, density)
+    assert 100 * course.loss[-1, 0] == pytest.approx(loss, rel=0.15)
+    if core is not None:
+        assert 100 * course.core()[-1, 0] == pytest.approx(core, rel=0.15)
+
+
+@pytest.mark.parametrize(
+    ("m", "depth", "ratio", "fan", "temp", "minutes", "shell"),
+    [(2, 15, 2.0, True, 90, 120, 4.2), (0, 22, 2.0, False, 100, 130, 1.1), (2, 40, 1.9, False, 105, 110, 2.0)],
+)
+def test_reference_shells(m, depth, ratio, fan, temp, minutes, shell):
+    """The shell is steep: a converged run scatters more about these than about the losses (docs/science.md)."""
+    assert run(m, depth, ratio, fan, temp, minutes).shell_mm()[-1, 0] == pytest.approx(shell, rel=0.3)
+
+
+@pytest.mark.parametrize(
+    ("temp", "fan", "minutes", "browning"),
+    [
+        (90, True, 120, 1.1),
+        (105, False, 110, 3.6),
+        (125, False, 75, 12),
+        (145, False, 40, 26),
+        (155, True, 25, 33),
+        (170, False, 14, 42),
+        (190, False, 10, 94),
+        (210, False, 7, 182),
+    ],
+)
+def test_reference_ridge_colour(temp, fan, minutes, browning):
+    assert run(2, 15, 2.0, fan, temp, minutes).browning[-1, 1] == pytest.approx(browning, rel=0.15)
+
+
+def test_core_of_a_hot_sheet_sits_on_its_boiling_curve():
+    for args in [(0, 20, 1.1, False, 145, 40, 200), (0, 16, 1.5, True, 155, 25, 200)]:
+        assert 102 < run(*args).temp[-1, 0, 0] < 110
+
+
+D = 2.0e-9
+
+
+def crank(exponent: int, fourier: np.ndarray) -> np.ndarray:
+    """Share of the water gone from a slab (one side open) or a sphere, its surface dry: Crank (1975), eqs 4.18 and 6.20."""
+    n = np.arange(4000)[:, None]
+    if exponent == 0:
+        k = (2 * n + 1) ** 2 * np.pi**2
+        return 1 - (8 / k * np.exp(-k * fourier / 4)).sum(axis=0)
+    k = (n + 1) ** 2
+    return 1 - 6 / np.pi**2 * (1 / k * np.exp(-k * np.pi**2 * fourier)).sum(axis=0)
+
+
+@pytest.mark.parametrize("exponent", [0, 2])
+def test_against_the_analytic_series(exponent):
+    depth = 0.010
+    times = np.linspace(0, 0.6 * depth**2 / D, 25)
+    course = drying.dry(
+        (Body("b", exponent, 10),),
+        Foam(230, 0.3),
+        Air.steady(60, float(times[-1]), True),
+        times,
+        constant_d=D,
+        cells=40,
+        tolerance=2e-4,
+    )
+    assert_allclose(course.loss[3:, 0] / 0.3, crank(exponent, D * times[3:] / depth**2), rtol=0.01)
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    exponent=st.sampled_from([0, 1, 2]),
+    depth=st.floats(6, 50),
+    ratio=st.floats(0.9, 2.6),
+    temp=st.floats(70, 210),
+    fan=st.booleans(),
+    density=st.floats(150, 380),
+)
+def test_water_is_conserved_and_nothing_passes_its_boiling_point(exponent, depth, ratio, temp, fan, density):
+    course = run(exponent, depth, ratio, fan, temp, 45, density)
+    assert_allclose(course.loss, course.evaporated, atol=1e-6)
+    assert course.water.min() > -5e-3
+    assert course.temp.max() <= temp + 0.5
+    activity = isotherm.activity_at(np.maximum(course.fraction, 1e-4))
+    assert (course.temp - saturation_c(SEA_LEVEL_KPA / np.maximum(activity, 1e-3))).max() < 0.5
+
+
+@settings(max_examples=20, deadline=None)
+@given(exponent=st.sampled_from([0, 1, 2]), depth=st.floats(8, 30), more=st.floats(1, 15), temp=st.floats(80, 130))
+def test_thicker_is_never_sooner(exponent, depth, more, temp):
+    thin, thick = (run(exponent, d, 1.8, True, temp, 120) for d in (depth, depth + more))
+    assert (thick.loss[:, 0] <= thin.loss[:, 0] + 0.004).all()
+
+
+@settings(max_examples=20, deadline=None)
+@given(
+    exponent=st.sampled_from([0, 1, 2]),
+    depth=st.floats(8, 40),
+    temp=st.floats(75, 170),
+    hotter=st.floats(4, 30),
+    fan=st.booleans(),
+)
+def test_hotter_is_never_later_to_the_same_loss(exponent, depth, temp, hotter, fan):
+    cool, hot = (run(exponent, depth, 1.8, fan, t, 60) for t in (temp, temp + hotter))
+    assert (hot.loss[:, 0] >= cool.loss[:, 0] - 0.004).all()
+
+
+@pytest.mark.parametrize(("m", "depth", "ratio", "fan", "temp", "minutes", "density", "loss", "core"), REFERENCE)
+def test_grid_and_steps_have_converged(m, depth, ratio, fan, temp, minutes, density, loss, core):
+    usual, fine = (
+        run(m, depth, ratio, fan, temp, minutes, density),
+        run(m, depth, ratio, fan, temp, minutes, density, cells=40, tolerance=1e-3),
+    )
+    assert usual.loss[-1, 0] == pytest.approx(fine.loss[-1, 0], rel=0.01)
+    assert usual.browning[-1, 1] == pytest.approx(fine.browning[-1, 1], rel=0.01)
+
+
+def test_going_on_from_a_state_is_the_same_run():
+    body, foam, air = (Body("k", 2, 15),), Foam(230, 0.292), Air.steady(95, 7200, True)
+    whole = drying.dry(body, foam, air, np.array([0.0, 3600, 7200]))
+    second = drying.dry(body, foam, air, np.array([3600.0, 7200]), state=whole.state(1))
+    assert second.loss[-1, 0] == pytest.approx(whole.loss[-1, 0], rel=2e-3)
+    assert second.evaporated[-1, 0] == pytest.approx(whole.evaporated[-1, 0], rel=2e-3)
+
+
+def test_a_full_shut_oven_dries_slower():
+    def lost(load: float) -> float:
+        air = Air.steady(95, 7200, True)
+        loaded = Air(air.times_s, air.temps_c, air.h, air.open, load_kg=load, vent_m3_h=3)
+        return float(drying.dry((Body("k", 2, 15),), Foam(230, 0.292), loaded, np.array([0.0, 3600])).loss[-1, 0])
+
+    assert lost(4.0) < lost(0.5) < lost(0.0)
+
+
+def test_isotherm_is_monotone_and_meets_its_points():
+    fraction = np.linspace(0, 0.6, 400)
+    activity = isotherm.activity_at(fraction)
+    assert (np.diff(activity) > 0).all()
+    for w, a in [(0.015, 0.11), (0.042, 0.33), (0.08, 0.50), (0.15, 0.55), (0.20, 0.68), (0.30, 0.82)]:
+        assert float(isotherm.activity_at(np.array(w))) == pytest.approx(a, abs=0.01)
+        assert isotherm.fraction_at(float(isotherm.activity_at(np.array(w)))) == pytest.approx(w, abs=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("body", "foam"),
+    [(Body("p", 2, 0.1), Foam(230, 0.3)), (Body("p", 2, 15), Foam(20, 0.3)), (Body("p", 2, 15), Foam(230, 0.99))],
+)
+def test_out_of_range_is_refused(body, foam):
+    with pytest.raises(ValueError, match="give one from"):
+        drying.dry((body,), foam, Air.steady(90, 60, True), np.array([0.0, 60.0]))

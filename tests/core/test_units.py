@@ -1,0 +1,95 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from gullpeak.core import units
+from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.core.kitchen import Habits
+
+WHITE, CASTER, TARTAR = INGREDIENTS["egg-white"], INGREDIENTS["caster"], INGREDIENTS["cream-of-tartar"]
+
+
+@pytest.mark.parametrize(
+    ("written", "ingredient", "habits", "grams"),
+    [
+        ("250 g", CASTER, {}, 250),
+        ("0,25 kg", CASTER, {}, 250),
+        ("1½ tsp", TARTAR, {}, 4.88),
+        ("1 1/2 tsp", TARTAR, {}, 4.88),
+        ("¼ teaspoon", TARTAR, {}, 0.81),
+        ("2 tbsp", CASTER, {}, 26.4),
+        ("2 tbsp", CASTER, {"tablespoon_ml": 20}, 35.2),
+        ("1 cup", CASTER, {}, 220),
+        ("1 cup", CASTER, {"cup": "US"}, 208.2),
+        ("1 heaped tsp", TARTAR, {"heaped": 2.0}, 6.5),
+        ("4 oz", CASTER, {}, 113.4),
+        ("2 fl oz", INGREDIENTS["water"], {"fluid_ounce": "US"}, 59.1),
+        ("3 large whites", WHITE, {}, 117.6),
+        ("3 large egg whites", WHITE, {"egg_size": "US medium"}, 97.0),
+        ("6 whites", WHITE, {"egg_size": "EU M"}, 199.9),
+    ],
+)
+def test_amounts_as_people_write_them(written, ingredient, habits, grams):
+    amount = units.read_amount(written, ingredient, Habits.model_validate(habits))
+    assert amount.mass_g == pytest.approx(grams, rel=0.005)
+
+
+@pytest.mark.parametrize("written", ["a pinch", "", "to taste", "some"])
+def test_what_nobody_can_know_stays_unknown(written):
+    amount = units.read_amount(written, TARTAR, Habits())
+    assert amount.mass_g is None
+    assert "weigh" in amount.how[0]
+
+
+def test_an_ambiguous_unit_says_how_it_was_read():
+    assert "a tablespoon is 20 ml here" in units.read_amount("1 tbsp", CASTER, Habits(tablespoon_ml=20)).how
+    assert any("no size said" in h for h in units.read_amount("4 whites", WHITE, Habits()).how)
+
+
+@pytest.mark.parametrize("written", ["3 m", "12 parsecs", "sugar", "-5 g", "1/0 tsp", "12 °C"])
+def test_what_cannot_be_read_says_what_to_write(written):
+    with pytest.raises(ValueError, match="write"):
+        units.read_amount(written, CASTER, Habits())
+
+
+@pytest.mark.parametrize(
+    ("written", "habits", "set_c", "fan"),
+    [
+        ("gas 2", {}, 150, False),
+        ("gas mark ¼", {}, 110, False),
+        ("fan 100", {}, 100, True),
+        ("250 °F", {}, 121.11, False),
+        ("250F fan", {}, 121.11, True),
+        ("100", {"no_fan_word": "fan"}, 100, True),
+        ("212", {"bare_degrees": "F"}, 100, False),
+        ("95 °C conventional", {"no_fan_word": "fan"}, 95, False),
+    ],
+)
+def test_oven_figures(written, habits, set_c, fan):
+    figure = units.read_oven(written, Habits.model_validate(habits))
+    assert figure.set_c == pytest.approx(set_c, abs=0.01)
+    assert figure.fan is fan
+
+
+@pytest.mark.parametrize("written", ["900 °C", "gas 12", "warm", "-20 °C", "20 °F"])
+def test_an_oven_that_cannot_be(written):
+    with pytest.raises(ValueError, match=r"give one|write"):
+        units.read_oven(written, Habits())
+
+
+@given(st.floats(100, 500))
+def test_fahrenheit_round_trips_without_drift(fahrenheit):
+    once = units.read_oven(f"{fahrenheit:.3f} °F", Habits()).set_c
+    again = units.read_oven(f"{once * 1.8 + 32:.6f} °F", Habits()).set_c
+    assert again == pytest.approx(once, abs=1e-5)
+
+
+@pytest.mark.parametrize(("written", "mm"), [("8 cm", 80), ("8", 80), ("75 mm", 75), ("3 in", 76.2), ("3½ in", 88.9)])
+def test_lengths(written, mm):
+    assert units.read_length(written).mm == pytest.approx(mm)
+
+
+@pytest.mark.parametrize("written", ["wide", "8 kg", "0 cm"])
+def test_lengths_that_are_none(written):
+    with pytest.raises(ValueError, match=r"write one|more than 0"):
+        units.read_length(written)
