@@ -136,4 +136,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     async def _http(_: Request, error: HTTPException) -> JSONResponse:
+        if error.status_code == 400:  # FastAPI gave up on the body before any field could be told
+            says = "what was sent cannot be read as JSON"
+            return problem(422, "Not readable", says, (FieldProblem(field="body", says=says),))
         return problem(error.status_code, "Not possible", str(error.detail))

@@ -54,9 +54,8 @@ KELVIN_WEIGHT = (1 / 250) ** 2
 
 
 MOST_STEPS = 20000
-
-
-NEGATIVE_WATER = 2e-3
+NEGATIVE_WATER, WARMER_THAN_AIR_K = 2e-3, 0.2
+"""A step that leaves less water than −2 g/kg, or a cell hotter than the air by more than this, is taken again, shorter."""
 
 
 BOIL_RETURN_S = 0.5
@@ -335,8 +334,9 @@ class Solver:
                 tried += 1
                 if tried > MOST_STEPS or not np.isfinite(error):
                     raise ArithmeticError("the drying equations did not settle: check the piece and the oven programme")
-                if moved.min() < -NEGATIVE_WATER:
-                    error = max(error, 4 * tolerance)  # a step that takes more water than there is was too long
+                ceiling = max(self.at(t)[0], self.at(t + h_try)[0], float(temp.max())) + WARMER_THAN_AIR_K
+                if moved.min() < -NEGATIVE_WATER or warmed.max() > ceiling:
+                    error = max(error, 4 * tolerance)  # more water taken than there is, or hotter than the air: too long a step
                 if error > tolerance and h_try > 0.05:
                     h = h_try * max(0.3, 0.85 * (tolerance / error) ** 0.5)
                     continue

@@ -11,7 +11,12 @@ export interface Waiting {
   batch: string;
   event: BenchEvent;
 }
-type Listener = (waiting: readonly Waiting[], sent: string | null) => void;
+/** What waits, and what was sent lately: a page lays both over what it last heard from the server. */
+interface Box {
+  waiting: readonly Waiting[];
+  sent: readonly Waiting[];
+}
+type Listener = (sentTo: string | null) => void;
 
 const load = (): Waiting[] => {
   try {
@@ -20,17 +25,17 @@ const load = (): Waiting[] => {
     return [];
   }
 };
-let queue: Waiting[] = load();
+let box: Box = { waiting: load(), sent: [] };
 let sending = false;
 const listeners = new Set<Listener>();
 
-function keep(next: Waiting[], sent: string | null = null) {
-  queue = next;
-  localStorage.setItem(KEY, JSON.stringify(queue));
-  for (const tell of listeners) tell(queue, sent);
+function keep(waiting: readonly Waiting[], sent?: Waiting) {
+  box = { waiting, sent: sent ? [...box.sent.slice(-49), sent] : box.sent };
+  localStorage.setItem(KEY, JSON.stringify(waiting));
+  for (const tell of listeners) tell(sent?.batch ?? null);
 }
 
-export const waiting = () => queue;
+export const outbox = () => box;
 
 export function listen(listener: Listener): () => void {
   listeners.add(listener);
@@ -39,7 +44,7 @@ export function listen(listener: Listener): () => void {
 
 /** Keep an event and send it. Resolves when sent or kept for later; rejects with Refused where the server will not have it. */
 export async function record(batch: string, event: BenchEvent): Promise<void> {
-  keep([...queue, { batch, event }]);
+  keep([...box.waiting, { batch, event }]);
   await flush(event.id);
 }
 
@@ -48,19 +53,19 @@ export async function flush(mine?: string): Promise<void> {
   if (sending) return;
   sending = true;
   try {
-    while (queue[0]) {
-      const { batch, event } = queue[0];
+    for (let next = box.waiting[0]; next; next = box.waiting[0]) {
+      const { batch, event } = next;
       try {
         await answer(
           http.POST("/api/batches/{batch_id}/events", { params: { path: { batch_id: batch } }, body: [event] }),
         );
-        keep(queue.slice(1), batch);
+        keep(box.waiting.slice(1), next);
       } catch (failure) {
         if (!(failure instanceof Refused) || failure.offline || failure.problem.status >= 500) {
           setTimeout(() => void flush(), RETRY_MS);
           return;
         }
-        keep(queue.slice(1), batch);
+        keep(box.waiting.slice(1));
         if (event.id === mine) throw failure;
       }
     }
@@ -72,8 +77,8 @@ export async function flush(mine?: string): Promise<void> {
 window.addEventListener("online", () => void flush());
 window.addEventListener("storage", (change) => {
   if (change.key === KEY) {
-    queue = load();
-    for (const tell of listeners) tell(queue, null);
+    box = { ...box, waiting: load() };
+    for (const tell of listeners) tell(null);
   }
 });
 void flush();

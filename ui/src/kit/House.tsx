@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
-import { listen, waiting } from "../api/outbox";
+import { listen, outbox } from "../api/outbox";
 import { underWayQuery } from "../api/queries";
 import { clock } from "./format";
 import { Mark } from "./Peak";
@@ -98,7 +98,7 @@ export function House({ children }: { children: ReactNode }) {
 
 /** The next timer of any batch, in the signal colour only when hands are needed; and what still waits to be sent. */
 function Signal() {
-  const unsent = useSyncExternalStore((tell) => listen(() => tell()), waiting);
+  const unsent = useSyncExternalStore((tell) => listen(() => tell()), outbox).waiting;
   const { data, dataUpdatedAt } = useQuery(underWayQuery);
   const now = useNow();
   const timers = (data ?? [])

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import type { BatchView, BenchEvent } from "../../api/client";
-import { listen, record, waiting } from "../../api/outbox";
+import { listen, outbox, record } from "../../api/outbox";
 import { batchQuery } from "../../api/queries";
 
 /** A new event of this device, happening now. */
@@ -23,7 +23,8 @@ export function event(kind: BenchEvent["kind"], what: Partial<BenchEvent>): Benc
 export function useBatch(id: string) {
   const queries = useQueryClient();
   const query = useQuery({ ...batchQuery(id), refetchInterval: 30_000 });
-  const unsent = useSyncExternalStore((tell) => listen(() => tell()), waiting).filter((w) => w.batch === id);
+  const { waiting, sent } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
+  const mine = [...sent, ...waiting].filter((w) => w.batch === id).map((w) => w.event);
   useEffect(() => {
     const again = () => {
       void queries.invalidateQueries({ queryKey: ["batch", id] });
@@ -33,19 +34,19 @@ export function useBatch(id: string) {
     const stream = new EventSource(`/api/batches/${id}/stream`);
     stream.addEventListener("entry", again);
     stream.addEventListener("ready", again);
-    const stop = listen((_, sent) => sent === id && again());
+    const stop = listen((sentTo) => sentTo === id && again());
     return () => {
       stream.close();
       stop();
     };
   }, [id, queries]);
-  const view = query.data && ahead(query.data, unsent.map((w) => w.event));
-  return { ...query, view, unsent: unsent.length, put: (what: BenchEvent) => record(id, what) };
+  const view = query.data && ahead(query.data, mine);
+  return { ...query, view, unsent: waiting.filter((w) => w.batch === id).length, put: (what: BenchEvent) => record(id, what) };
 }
 
-/** Where the batch will stand once the unsent steps are in: enough to go on working while the network is away. */
-function ahead(view: BatchView, unsent: readonly BenchEvent[]): BatchView {
-  const mine = unsent.filter((e) => !view.events.some((known) => known.event.id === e.id));
+/** Where the batch will stand once this device's steps are in: enough to go on working while the network is away. */
+function ahead(view: BatchView, ours: readonly BenchEvent[]): BatchView {
+  const mine = ours.filter((e) => !view.events.some((known) => known.event.id === e.id));
   if (mine.length === 0) return view;
   const done = [...view.state.done];
   for (const e of mine) if (e.kind === "step done" && e.step && !done.includes(e.step)) done.push(e.step);

@@ -1,0 +1,117 @@
+from pathlib import Path
+
+import pytest
+from alembic.autogenerate import compare_metadata
+from alembic.migration import MigrationContext
+
+from gullpeak.core import process as processes
+from gullpeak.core.run import Event, UnknownStepError
+from gullpeak.core.sheet import work_out
+from gullpeak.demo import scenario
+from gullpeak.demo.recipes import KITCHEN, RECIPES
+from gullpeak.store.database import open_database
+from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
+from gullpeak.store.repository import Store
+from gullpeak.store.tables import Base
+
+NESTS = RECIPES["sea-wall-nests"]
+
+
+def start(store: Store, batch_id: str = "b1") -> BatchRecord:
+    sheet = work_out(NESTS, KITCHEN)
+    return store.start_batch(
+        BatchRecord(
+            id=batch_id,
+            recipe_id="sea-wall-nests",
+            recipe_version=1,
+            name=sheet.name,
+            started_at=store.now(),
+            finished_at=None,
+            kitchen=KITCHEN,
+            sheet=sheet,
+            process=processes.steps(sheet),
+        )
+    )
+
+
+def done(number: int, step: str, **what: object) -> Event:
+    return Event.model_validate({"id": f"{number:08x}", "kind": "step done", "at": "2026-05-02T09:00:00Z", "step": step, **what})
+
+
+def test_migrations_make_the_tables_the_code_expects(store):
+    with store.sessions() as session:
+        context = MigrationContext.configure(session.connection())
+        assert [d for d in compare_metadata(context, Base.metadata) if d[0] not in ("add_index", "remove_index")] == []
+
+
+def test_old_batches_keep_the_version_they_used(store):
+    start(store)
+    store.put_recipe("sea-wall-nests", NESTS.model_copy(update={"name": "Sea-wall nests, lighter"}), 1)
+    assert store.recipe("sea-wall-nests").version == 2
+    assert store.recipe("sea-wall-nests", 1).recipe == NESTS
+    assert store.batch("b1").sheet.recipe == NESTS
+    assert [r.version for r in store.recipe_versions("sea-wall-nests")] == [2, 1]
+
+
+def test_a_stale_edit_is_refused_with_the_newer_version(store):
+    store.put_recipe("sea-wall-nests", NESTS.model_copy(update={"name": "Mine"}), 1)
+    with pytest.raises(StaleEditError) as caught:
+        store.put_recipe("sea-wall-nests", NESTS.model_copy(update={"name": "Yours"}), 1)
+    assert caught.value.current.recipe.name == "Mine"
+    with pytest.raises(StaleEditError):
+        store.put_kitchen(KITCHEN, 7)
+
+
+def test_an_event_sent_twice_is_there_once_and_in_order(store):
+    start(store)
+    first, second = done(1, "kit"), done(2, "separate")
+    store.append("b1", [first])
+    again = store.append("b1", [first, second])
+    assert [r.event.id for r in again] == [first.id, second.id]
+    assert [r.event.id for r in store.events("b1")] == [first.id, second.id]
+    assert store.events("b1", after=again[0].seq)[0].event == second
+
+
+def test_one_event_that_does_not_fit_keeps_the_whole_lot_out(store):
+    start(store)
+    with pytest.raises(UnknownStepError):
+        store.append("b1", [done(1, "kit"), done(2, "dance")])
+    assert store.events("b1") == []
+    with pytest.raises(NotFoundError):
+        store.append("nowhere", [done(1, "kit")])
+
+
+def test_what_was_acknowledged_is_on_the_disk(store, tmp_path: Path):
+    start(store)
+    store.append("b1", [done(1, "kit")])
+    other = Store(open_database(tmp_path / "data" / "test.db"), store.now)
+    assert [r.event.step for r in other.events("b1")] == ["kit"]
+
+
+def test_weighing_the_white_remakes_the_plan_and_taking_it_back_restores_it(store):
+    planned = start(store).sheet
+    white = done(1, "separate", kind="reading", name="white", value=260)
+    store.append("b1", [white])
+    remade = store.batch("b1").sheet
+    assert remade.white_g == 260
+    assert remade.pieces > planned.pieces
+    store.append("b1", [done(2, "separate", kind="taken back", takes_back=white.id)])
+    assert store.batch("b1").sheet == planned
+
+
+def test_starting_the_same_batch_twice_starts_one(store):
+    start(store)
+    start(store)
+    assert len(store.batches()) == 1
+
+
+def test_the_demo_fills_an_empty_store(tmp_path: Path, store):
+    fresh = Store(open_database(tmp_path / "demo.db"), store.now)
+    scenario.load(fresh)
+    finished, under_way = fresh.batches(finished=True), fresh.batches(finished=False)
+    assert len(finished) == len(scenario.MONTH)
+    assert len(under_way) == 1
+    assert len(fresh.recipes()) >= 6
+    assert {r.recipe.school for r in fresh.recipes()} == {"french", "all-in-one"}
+    assert len({r.recipe.shape.kind for r in fresh.recipes()}) == 5
+    assert [b.name for b in fresh.batches(words="PAVLOVA")][:1] == ["Squall pavlovas"]
