@@ -75,12 +75,14 @@ function TimerLine({ timer, now }: { timer: Timer; now: number }) {
   const left = (Date.parse(timer.started) + timer.minutes * 60_000 - now) / 1000;
   const due = left <= 60;
   return (
-    <li className={`flex flex-wrap items-baseline justify-between gap-x-4 border-l-8 py-1 pl-4 ${due ? "border-bill" : "border-hairline"}`} role="timer" aria-label={`${timer.title}: ${left > 0 ? `${Math.ceil(left / 60)} minutes left` : "look now"}`}>
+    <li className={`border-l-8 py-1 pl-4 ${due ? "border-bill" : "border-hairline"}`}>
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4" role="timer" aria-label={`${timer.title}: ${left > 0 ? `${Math.ceil(left / 60)} minutes left` : "look now"}`}>
       <span className="min-w-0 text-m">{timer.title}</span>
       <span className="text-l font-bold">{left > 0 ? clock(left) : `look now, ${minutes(-left / 60)} over`}</span>
       <span className="w-full text-s text-quiet">
         started {time(timer.started)}, {minutes(timer.minutes)} in all
       </span>
+      </div>
     </li>
   );
 }

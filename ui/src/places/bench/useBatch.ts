@@ -46,8 +46,10 @@ export function useBatch(id: string) {
 
 /** Where the batch will stand once this device's steps are in: enough to go on working while the network is away. */
 function ahead(view: BatchView, ours: readonly BenchEvent[]): BatchView {
-  const mine = ours.filter((e) => !view.events.some((known) => known.event.id === e.id));
-  if (mine.length === 0) return view;
+  const unheard = ours.filter((e) => !view.events.some((known) => known.event.id === e.id));
+  if (unheard.length === 0) return view;
+  const taken = new Set(unheard.map((e) => e.takes_back));
+  const mine = unheard.filter((e) => e.kind !== "taken back" && !taken.has(e.id));
   const done = [...view.state.done];
   for (const e of mine) if (e.kind === "step done" && e.step && !done.includes(e.step)) done.push(e.step);
   const current = view.state.finished ? null : (view.process.steps.find((s) => !done.includes(s.key))?.key ?? null);
@@ -56,5 +58,5 @@ function ahead(view: BatchView, ours: readonly BenchEvent[]): BatchView {
     return e.kind === "timer started" && step && e.minutes ? [{ step: step.key, title: step.title, started: e.at, minutes: e.minutes }] : [];
   });
   const timers = [...view.state.timers, ...started].filter((t) => !done.includes(t.step));
-  return { ...view, state: { ...view.state, done, current, timers } };
+  return { ...view, state: { ...view.state, done, current, timers, last_event: mine.at(-1)?.id ?? view.state.last_event } };
 }
