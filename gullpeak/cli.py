@@ -1,6 +1,8 @@
 """The command line: serve, demo, openapi."""
 
+import hashlib
 import json
+import shutil
 import threading
 import webbrowser
 from pathlib import Path
@@ -63,14 +65,30 @@ def demo(
 ) -> None:
     """Serve the demo kitchen, its data made afresh."""
     settings = Settings(data=data)
-    if not keep:
-        for suffix in ("", "-wal", "-shm"):
-            Path(f"{settings.database}{suffix}").unlink(missing_ok=True)
-    fresh = not settings.database.exists()
+    if not (keep and settings.database.exists()):
+        _lay_out_demo(settings)
     store = Store(open_database(settings.database), system_clock)
-    if fresh:
-        scenario.load(store)
     _run(store, settings, port, "Gull Peak with demo data: the kitchen of a made-up island guest house")
+
+
+def _lay_out_demo(settings: Settings) -> None:
+    """Make a fresh demo database. Its finished month is worked out once a day, kept beside it and copied."""
+    sources = sorted(Path(__file__).parent.rglob("*.py"))
+    code = hashlib.sha256(b"".join(p.read_bytes() for p in sources)).hexdigest()[:12]
+    month = settings.data / f"month-{system_clock().date()}-{code}.db"
+    for old in [*settings.data.glob(f"{settings.database.name}*"), *(m for m in settings.data.glob("month-*") if m != month)]:
+        old.unlink()
+    if not month.exists():
+        making = settings.data / "making.db"
+        making.unlink(missing_ok=True)
+        maker = Store(open_database(making), system_clock)
+        scenario.load_month(maker)
+        maker.close()
+        making.rename(month)
+    shutil.copy(month, settings.database)
+    store = Store(open_database(settings.database), system_clock)
+    scenario.load_under_way(store)
+    store.close()
 
 
 @app.command()

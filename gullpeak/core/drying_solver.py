@@ -133,6 +133,8 @@ class Solver:
         self.share = self.grid.volume / self.grid.volume.sum(axis=1, keepdims=True)
         scale = np.array([b.diffusivity for b in bodies])
         self.diffuse = self.solids * scale[:, None] * (D95 if constant_d is None else constant_d) * self.grid.face
+        self.half = self.grid.half.tolist()
+        self.asked = (-1.0, (0.0, 0.0, 0.0))
         self.conduct = CONDUCTIVITY * self.grid.face
         self.per_volume = 1 / (self.solids * self.grid.volume)
         share = np.array([b.share for b in bodies]) * (scale == 1.0)
@@ -142,6 +144,12 @@ class Solver:
 
     def at(self, t: float) -> tuple[float, float, float]:
         """Air temperature, its slope (K/s) and the convective coefficient at a time."""
+        if t == self.asked[0]:
+            return self.asked[1]
+        self.asked = (t, self._at(t))
+        return self.asked[1]
+
+    def _at(self, t: float) -> tuple[float, float, float]:
         i = min(max(bisect_right(self.clock, t) - 1, 0), len(self.clock) - 1)
         if i + 1 == len(self.clock):
             return self.air_c[i], 0.0, self.air_h[i]
@@ -156,15 +164,19 @@ class Solver:
             return slope * water, slope, zero, zero, zero, zero, zero
         air_c, _, h = self.at(t)
         h_m = h / (SEA_LEVEL_KPA * 1000 * 0.02897 / (GAS * (air_c + 273.15)) * 1009)
-        activity, slope = activity_and_slope(water)
-        steam = saturation_kpa(temp)
-        per_kpa = h_m * 18.015 / (GAS * (temp + 273.15))
-        vapour = per_kpa * (activity * steam - oven_kpa)
-        vapour_x = per_kpa * slope * steam
-        vapour_t = per_kpa * activity * steam * CLAUSIUS / (temp + 236) ** 2
-        inward = 1 / (1 / (h + RADIATIVE) + self.grid.half / CONDUCTIVITY)
-        heat = inward * (air_c - temp) - LATENT * vapour
-        return vapour, vapour_x, vapour_t, heat, -LATENT * vapour_x, -inward - LATENT * vapour_t, inward
+        steam_all, (activity_all, slope_all) = saturation_kpa(temp), activity_and_slope(water)
+        columns = []
+        # A few bodies at most: plain numbers are quicker here than arrays of two or three.
+        for i, (t_s, steam, activity, slope) in enumerate(
+            zip(temp.tolist(), steam_all.tolist(), activity_all.tolist(), slope_all.tolist(), strict=True)
+        ):
+            per_kpa = h_m * 18.015 / (GAS * (t_s + 273.15))
+            vapour = per_kpa * (activity * steam - oven_kpa)
+            vapour_x, vapour_t = per_kpa * slope * steam, per_kpa * activity * steam * CLAUSIUS / (t_s + 236) ** 2
+            inward = 1 / (1 / (h + RADIATIVE) + self.half[i] / CONDUCTIVITY)
+            heat = inward * (air_c - t_s) - LATENT * vapour
+            columns.append((vapour, vapour_x, vapour_t, heat, -LATENT * vapour_x, -inward - LATENT * vapour_t, inward))
+        return tuple(np.array(columns).T)
 
     def rates(
         self, water: Floats, temp: Floats, t: float, oven_kpa: float, boiling: "Boiling | None"

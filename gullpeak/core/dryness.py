@@ -20,6 +20,8 @@ COLOURS: tuple[tuple[float, ColourWord], ...] = ((4, "white"), (15, "ivory"), (4
 SPREAD = (0.78, 1.28)
 """Drying slower and faster than the model: a kitchen's own pieces scatter about so much."""
 GRID_MIN = 2.5
+FIRST_LOOK_MIN = 300.0
+"""An open-ended step is first followed so long; only what is not ready by then is followed on."""
 
 
 @dataclass(frozen=True)
@@ -141,34 +143,46 @@ def work_out(
     """
     parts = tuple(Body(b.name, b.exponent, b.depth_mm, b.share, cooker.drying_scale) for b in shapes.bodies(shape))
     n = len(parts)
-    spread = tuple(Body(b.name, b.exponent, b.depth_mm, 0.0, b.diffusivity * f) for f in SPREAD for b in parts)
-    ridge = Body("ridge", 1, drying.RIDGE_RADIUS_MM, 0.0)
-    everything = (*parts, ridge, *spread)
+    everything = (*parts, Body("ridge", 1, drying.RIDGE_RADIUS_MM, 0.0))
+    nominal = list(range(n))
     foam = drying.Foam(density * 1000, water_fraction, kitchen.room_c)
-    air, heat_end = oven.history(programme, cooker, kitchen, load_kg)
     open_ended = any(s.kind == "heat" and s.minutes is None for s in programme.steps)
-    at = np.unique(np.concatenate([np.arange(0.0, air.times_s[-1], GRID_MIN * 60), [air.times_s[-1]]]))
-    course = drying.dry(everything, foam, air, at)
-    during = course if open_ended else _until(course, heat_end * 60)
-    nominal, slow, fast = list(range(n)), list(range(n + 1, 2 * n + 1)), list(range(2 * n + 1, 3 * n + 1))
+    air, heat_end = oven.history(programme, cooker, kitchen, load_kg)
+    course = drying.dry(
+        everything,
+        foam,
+        air,
+        _times(0.0, min(float(air.times_s[-1]), FIRST_LOOK_MIN * 60) if open_ended else float(air.times_s[-1])),
+    )
+    wanted = _window(texture, course, nominal)
+    if open_ended and wanted.from_min is None and course.times_s[-1] < air.times_s[-1]:  # it takes longer than most: look on
+        rest = drying.dry(
+            everything, foam, air, _times(float(course.times_s[-1]), float(air.times_s[-1])), state=course.state(-1)
+        )
+        course = _join(course, rest)
+    held = during = course if open_ended else _until(course, heat_end * 60)
     windows = tuple(_window(t, during, nominal) for t in TEXTURES)
     wanted = next(w for w in windows if w.texture == texture)
-    early, late = _window(texture, during, fast).from_min, _window(texture, during, slow).from_min
+    early, late = (None if wanted.from_min is None else wanted.from_min / f for f in reversed(SPREAD))
     if open_ended:
         fixed_min = sum(s.minutes or 0.0 for s in programme.steps if s.kind != "off")
-        heat_end = max(_choose(wanted, float(at[-1]) / 60), fixed_min + GRID_MIN)
-        i = int(np.argmin(np.abs(at - heat_end * 60)))
-        heat_end = float(at[i]) / 60
-        head = _until(course, float(at[i]))
+        heat_end = max(_choose(wanted, float(course.times_s[-1]) / 60), fixed_min + GRID_MIN)
+        i = int(np.argmin(np.abs(course.times_s - heat_end * 60)))
+        heat_end = float(course.times_s[i]) / 60
+        head = _until(course, float(course.times_s[i]))
         air, _ = oven.history(programme, cooker, kitchen, load_kg, heat_end - fixed_min)
-        tail_at = np.unique(np.concatenate([np.arange(at[i], air.times_s[-1], GRID_MIN * 60), [air.times_s[-1]]]))
+        tail_at = _times(float(course.times_s[i]), float(air.times_s[-1]))
         course = head if len(tail_at) < 2 else _join(head, drying.dry(everything, foam, air, tail_at, state=course.state(i)))
     share = np.array([b.share for b in parts])
 
     def whole(of: Floats, which: list[int]) -> Floats:
         return np.asarray((of[:, which] * share).sum(axis=1))
 
-    loss = 100 * course.loss
+    loss = whole(100 * course.loss, nominal)
+    # Drying is diffusion: foam that dries f times as fast is at time t where this one is at f·t, as long as the heat is on.
+    heated = np.minimum(course.times_s, heat_end * 60)
+    heated_loss = np.interp(heated, course.times_s, loss)
+    slow, fast = (np.interp(heated * f, held.times_s, whole(100 * held.loss, nominal)) + loss - heated_loss for f in SPREAD)
     pick = np.unique(
         np.concatenate(
             [
@@ -186,9 +200,9 @@ def work_out(
     return Drying(
         times_min=thin(course.times_s / 60),
         oven_c=thin(np.interp(course.times_s, air.times_s, air.temps_c), 1),
-        loss_pct=thin(whole(loss, nominal)),
-        loss_low_pct=thin(whole(loss, slow)),
-        loss_high_pct=thin(whole(loss, fast)),
+        loss_pct=thin(loss),
+        loss_low_pct=thin(slow),
+        loss_high_pct=thin(fast),
         core_pct=thin(100 * course.core()[:, worst]),
         core_c=thin(course.temp[:, worst, 0], 1),
         shell_mm=thin(course.shell_mm()[:, :n].min(axis=1)),
@@ -216,6 +230,11 @@ def work_out(
         open_ended=open_ended,
         reached=wanted.from_min is not None and wanted.from_min <= heat_end + 1e-6,
     )
+
+
+def _times(from_s: float, until_s: float) -> Floats:
+    """Times at which a course is kept: a regular grid, and the end."""
+    return np.unique(np.concatenate([np.arange(from_s, until_s, GRID_MIN * 60), [until_s]]))
 
 
 def _choose(wanted: Window, longest: float) -> float:

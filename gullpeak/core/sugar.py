@@ -104,6 +104,8 @@ def saturation_kpa(temp_c: ArrayLike) -> Floats:
     """Return the vapour pressure of water, kPa, −20–350 °C (Antoine, two ranges joined at 100 °C)."""
     t = np.asarray(temp_c, dtype=float)
     low = 8.07131 - 1730.63 / (233.426 + t)
+    if t.max() <= 100:
+        return np.asarray(10**low / MMHG_PER_KPA)
     high = 8.14019 - 1810.94 / (244.485 + t)
     return np.asarray(10 ** np.where(t <= 100, low, high) / MMHG_PER_KPA)
 

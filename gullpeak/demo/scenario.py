@@ -110,13 +110,23 @@ def ensure_kitchen(store: Store) -> None:
 
 def load(store: Store) -> None:
     """Fill an empty store with the demo. Times are told back from the store's own now."""
+    load_month(store)
+    load_under_way(store)
+
+
+def load_month(store: Store) -> None:
+    """Keep the kitchen, the recipes and the finished month, told back from today."""
     store.put_kitchen(KITCHEN, None)
     for key, recipe in RECIPES.items():
         store.add_recipe(key, recipe)
-    now = store.now()
+    today = store.now().replace(hour=0, minute=0, second=0, microsecond=0)
     for number, made in enumerate(MONTH):
-        day = (now - timedelta(days=made.days_ago)).replace(hour=0, minute=0, second=0, microsecond=0)
-        _record(store, made, number, day + timedelta(hours=made.hour), None)
+        _record(store, made, number, today - timedelta(days=made.days_ago) + timedelta(hours=made.hour), None)
+
+
+def load_under_way(store: Store) -> None:
+    """Start the batch that is half-way now."""
+    now = store.now()
     _record(store, UNDER_WAY, len(MONTH), now - timedelta(minutes=118), now)
 
 

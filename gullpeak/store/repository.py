@@ -25,6 +25,10 @@ class Store:
         self.sessions, self.now = sessions, now
         self.writing = Lock()  # one writer at a time: what is read before a write is still so when it is written
 
+    def close(self) -> None:
+        """Let go of the database file, with everything in it."""
+        self.sessions.kw["bind"].dispose()
+
     # Kitchen
 
     def kitchen(self) -> KitchenRecord:

@@ -38,8 +38,7 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     station(page, "weigh")
     page.get_by_label("How much").fill("40")
     page.get_by_label("How much").press("Enter")
-    page.get_by_text("one load").first.wait_for()
-    page.wait_for_timeout(800)
+    page.get_by_text("40 nests, 9 cm").wait_for()
     station(page, "dry")
     shoot("sheet-changed")
     page.goto(f"{url}/bench")
@@ -53,10 +52,14 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     shoot("sheet-pavlova")
     page.get_by_role("button", name="Start the batch").click()
     page.get_by_role("heading", name="Make the kit free of fat").wait_for()
-    for _ in range(7):
-        before = page.get_by_role("heading", level=1).inner_text()
-        page.get_by_role("button", name="Done").or_(page.get_by_role("button", name="It is there")).first.click()
-        page.wait_for_function("was => document.querySelector('h1')?.innerText !== was", arg=before)
+    batch = page.url.rsplit("/", 1)[1]
+    steps = [s["key"] for s in page.request.get(f"{url}/api/batches/{batch}").json()["process"]["steps"]]
+    done = [{"id": f"{i:08x}-{batch}", "kind": "step done", "at": "2026-01-01T09:00:00Z", "step": k} for i, k in enumerate(steps[: steps.index("stiff")])]
+    page.request.post(f"{url}/api/batches/{batch}/events", data=done)
+    page.get_by_role("heading", name="Whisk to a stiff, glossy peak").wait_for()
+    page.get_by_role("button", name="Check").click()
+    page.get_by_role("button", name="Smooth between finger and thumb? Not yet").click()
+    page.get_by_role("dialog").wait_for(state="hidden")
     shoot("bench-whisk")
     page.goto(f"{url}/log")
     page.get_by_role("heading", name="Log").wait_for()

@@ -62,7 +62,7 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
   const label = !step || step.key === "finish" ? "Say how it came out" : step.kind === "oven" || step.kind === "wait" ? "It is there" : "Done";
   return (
     <div className="grid grow lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
-      <section className="flex flex-col bg-surface p-4 md:px-7 md:py-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)] lg:overflow-y-auto" aria-label="The one thing to do">
+      <section className="flex flex-col bg-surface p-4 md:px-7 md:py-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)]" aria-label="The one thing to do">
         <p className="text-s text-quiet">
           <Link className="underline" to="/bench">
             Bench
@@ -75,12 +75,15 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
             <span key={s.key} className={`h-1.5 grow ${state.done.includes(s.key) ? "bg-deep" : s.key === state.current ? "bg-bill" : "bg-hairline"}`} />
           ))}
         </div>
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it */}
+        <div className="min-h-0 lg:overflow-y-auto" tabIndex={0} role="group" aria-label="What to do and until when">
         {state.finished ? <Finished view={view} /> : step ? <TheStep step={step} view={view} again={() => setOpen("check")} /> : <h1 className="mt-5 text-l">All steps are done</h1>}
         {problem && (
           <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
             {problem}
           </p>
         )}
+        </div>
         <div className="mt-auto flex flex-col gap-3 pt-5">
           {step?.timer_min && !state.finished && (
             <button
