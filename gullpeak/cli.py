@@ -34,6 +34,7 @@ def _run(store: Store, settings: Settings, port: int | None, greeting: str, brow
     )
     server = uvicorn.Server(config)
     socket = config.bind_socket()
+    socket.listen(128)  # from here on a browser waits for its answer instead of being refused
     address = f"http://127.0.0.1:{socket.getsockname()[1]}"
     typer.echo(f"{greeting}\nOpen {address}  (Ctrl-C stops it)")
     # The first list of recipes works every sheet out; have that done by the time somebody looks.

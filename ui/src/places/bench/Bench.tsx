@@ -76,7 +76,7 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
           ))}
         </div>
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it */}
-        <div className="min-h-0 lg:overflow-y-auto" tabIndex={0} role="group" aria-label="What to do and until when">
+        <div className="min-h-0 lg:overflow-y-auto" tabIndex={0}>
         {state.finished ? <Finished view={view} /> : step ? <TheStep step={step} view={view} again={() => setOpen("check")} /> : <h1 className="mt-5 text-l">All steps are done</h1>}
         {problem && (
           <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
