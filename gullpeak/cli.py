@@ -6,6 +6,7 @@ import shutil
 import threading
 import webbrowser
 from pathlib import Path
+from socket import IPPROTO_TCP, TCP_NODELAY
 from typing import Annotated
 
 import typer
@@ -34,6 +35,7 @@ def _run(store: Store, settings: Settings, port: int | None, greeting: str, brow
     )
     server = uvicorn.Server(config)
     socket = config.bind_socket()
+    socket.setsockopt(IPPROTO_TCP, TCP_NODELAY, 1)  # else an answer's second packet waits 40 ms for the first's receipt
     socket.listen(128)  # from here on a browser waits for its answer instead of being refused
     address = f"http://127.0.0.1:{socket.getsockname()[1]}"
     typer.echo(f"{greeting}\nOpen {address}  (Ctrl-C stops it)")

@@ -20,7 +20,7 @@ COLOURS: tuple[tuple[float, ColourWord], ...] = ((4, "white"), (15, "ivory"), (4
 SPREAD = (0.78, 1.28)
 """Drying slower and faster than the model: a kitchen's own pieces scatter about so much."""
 GRID_MIN = 2.5
-FIRST_LOOK_MIN = 300.0
+FIRST_LOOK_MIN = 240.0
 """An open-ended step is first followed so long; only what is not ready by then is followed on."""
 
 
@@ -233,8 +233,11 @@ def work_out(
 
 
 def _times(from_s: float, until_s: float) -> Floats:
-    """Times at which a course is kept: a regular grid, and the end."""
-    return np.unique(np.concatenate([np.arange(from_s, until_s, GRID_MIN * 60), [until_s]]))
+    """Times at which a course is kept: every 2.5 min for half an hour, then every 5, and the end."""
+    early = np.arange(0.0, 30.0, GRID_MIN)
+    late = np.arange(30.0, until_s / 60, 2 * GRID_MIN)
+    grid = 60 * np.concatenate([early, late])
+    return np.unique(np.concatenate([[from_s], grid[(grid > from_s) & (grid < until_s)], [until_s]]))
 
 
 def _choose(wanted: Window, longest: float) -> float:

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { answer, http, type Recipe } from "../../api/client";
 import { DryingChart } from "../../kit/DryingChart";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
@@ -7,11 +7,11 @@ import { minutes } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
 import { TOAST } from "../../kit/scales";
-import { type StationProps, swap } from "./station";
+import { type Pictured, type StationProps, swap } from "./station";
 
 const nearest = (times: readonly number[], to: number) => times.reduce((best, t, i) => (Math.abs(t - to) < Math.abs((times[best] as number) - to) ? i : best), 0);
 
-export function DryClosed({ sheet }: StationProps) {
+export const DryClosed = memo(function DryClosed({ sheet }: Pictured) {
   const { drying, section } = sheet.dry;
   const row = nearest(drying.times_min, drying.heat_end_min);
   const ridge = sheet.dry.figures.colour?.text ?? "white";
@@ -26,7 +26,7 @@ export function DryClosed({ sheet }: StationProps) {
       </span>
     </span>
   );
-}
+});
 
 const TEXTURES = [
   ["crisp", "crisp through"],

@@ -1,17 +1,18 @@
+import { memo } from "react";
 import { scaleLog } from "d3-scale";
 import { Fig } from "../../kit/Fig";
 import { Caution, Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
-import type { StationProps } from "./station";
+import type { Pictured, StationProps } from "./station";
 
-export function FinishClosed({ sheet }: StationProps) {
+export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
   return (
     <span className="flex h-56 w-full flex-col justify-end gap-2">
       <Section parts={sheet.shape.section} label="the finished piece" className="max-h-24 w-full" />
       <span className="text-s text-quiet">{sheet.finish.label}</span>
     </span>
   );
-}
+});
 
 const longest = 24 * 60;
 const said = (hours: number | null | undefined) => (hours === null || hours === undefined ? "keeps while the air stays this dry" : hours === 0 ? "soft from the start" : hours < 48 ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h` : `${(hours / 24).toFixed(0)} days`);

@@ -1,9 +1,10 @@
+import { memo } from "react";
 import { answer, http, type Recipe } from "../../api/client";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
-import type { StationProps } from "./station";
+import type { Pictured, StationProps } from "./station";
 
 /** A tray to scale with its pieces; `filled` of them. */
 function TrayDrawing({ sheet, filled, className }: Pick<StationProps, "sheet"> & { filled: number; className: string }) {
@@ -29,7 +30,7 @@ function TrayDrawing({ sheet, filled, className }: Pick<StationProps, "sheet"> &
   );
 }
 
-export function ShapeClosed({ sheet }: StationProps) {
+export const ShapeClosed = memo(function ShapeClosed({ sheet }: Pictured) {
   return (
     <span className="flex h-56 w-full flex-col items-center justify-end gap-1.5 overflow-hidden">
       {sheet.shape.trays.slice(0, 4).map((pieces, i) => (
@@ -38,7 +39,7 @@ export function ShapeClosed({ sheet }: StationProps) {
       {sheet.shape.trays.length > 4 && <span className="text-s">and {sheet.shape.trays.length - 4} more</span>}
     </span>
   );
-}
+});
 
 const NAMES: Record<string, readonly [string, number, number, number]> = {
   diameter_mm: ["Across", 15, 300, 1],

@@ -115,7 +115,7 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
                       {station.title}
                     </span>
                     <span className="hidden h-64 items-center justify-center lg:flex" aria-hidden="true">
-                      <Closed {...props} />
+                      <Closed sheet={props.sheet} />
                     </span>
                     {vital && <Vital number={parts(vital).number} unit={parts(vital).unit} />}
                     <span className="text-s text-quiet">{TELLS[key](props.sheet)}</span>

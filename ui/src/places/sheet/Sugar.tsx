@@ -1,12 +1,13 @@
+import { memo } from "react";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import { Choice, Slider } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
-import { type StationProps, swap } from "./station";
+import { type Pictured, type StationProps, swap } from "./station";
 
 /** A glass of sugar against the line of what the water holds. */
-export function SugarClosed({ sheet }: StationProps) {
+export const SugarClosed = memo(function SugarClosed({ sheet }: Pictured) {
   const { ratio, limit } = sheet.sugar.dissolving;
   const y = scaleLinear([0, Math.max(limit, ratio) * 1.15], [150, 10]);
   return (
@@ -18,7 +19,7 @@ export function SugarClosed({ sheet }: StationProps) {
       <circle cx="48" cy={y(ratio)} r="6" fill="var(--color-water)" />
     </svg>
   );
-}
+});
 
 const SUGARS = [
   ["granulated", "granulated"],

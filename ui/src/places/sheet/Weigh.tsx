@@ -1,12 +1,12 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { answer, http, type Line, type Recipe } from "../../api/client";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
-import { type StationProps, swap } from "./station";
+import { type Pictured, type StationProps, swap } from "./station";
 
 /** Eggs stacked, or the jug where no eggs are cracked; sugar beside it at the same scale of mass. */
-export function WeighClosed({ sheet }: StationProps) {
+export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
   const eggs = sheet.weigh.eggs?.count ?? 0;
   const columns = eggs > 40 ? 8 : eggs > 18 ? 6 : 4;
   const size = 88 / columns;
@@ -25,7 +25,7 @@ export function WeighClosed({ sheet }: StationProps) {
       <line x1="2" x2="94" y1="156" y2="156" stroke="currentColor" strokeWidth="2.5" />
     </svg>
   );
-}
+});
 
 const SCALES = [
   ["pieces", "pieces wanted"],

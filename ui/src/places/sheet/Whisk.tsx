@@ -1,10 +1,11 @@
+import { memo } from "react";
 import { scaleLinear } from "d3-scale";
 import { Choice } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
 import { Peak } from "../../kit/Peak";
 import { Remarks } from "../../kit/Remarks";
-import type { StationProps } from "./station";
+import type { Pictured, StationProps } from "./station";
 
 /** The bowl with the foam in it, and the line it should stay under. */
 function Bowl({ sheet, className }: Pick<StationProps, "sheet"> & { className: string }) {
@@ -28,9 +29,9 @@ function Bowl({ sheet, className }: Pick<StationProps, "sheet"> & { className: s
   );
 }
 
-export function WhiskClosed(props: StationProps) {
-  return <Bowl sheet={props.sheet} className="h-56 w-full" />;
-}
+export const WhiskClosed = memo(function WhiskClosed({ sheet }: Pictured) {
+  return <Bowl sheet={sheet} className="h-56 w-full" />;
+});
 
 export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
   const { figures, remarks, whisking, pours } = sheet.whisk;

@@ -12,5 +12,8 @@ export interface StationProps {
   refused: Refused | undefined;
 }
 
+/** What a closed station is drawn from; it is drawn again only when the figures are. */
+export type Pictured = Pick<StationProps, "sheet">;
+
 /** A list with one entry changed. */
 export const swap = <T>(list: readonly T[], index: number, change: Partial<T>): T[] => list.map((item, i) => (i === index ? { ...item, ...change } : item));
