@@ -154,8 +154,8 @@ def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLa
     """
     long_mm, wide_mm = footprint_mm(shape)
     room = (tray_length_mm - 2 * TRAY_MARGIN_MM, tray_width_mm - 2 * TRAY_MARGIN_MM)
-    if shape.kind == "slab" and long_mm > room[0] and wide_mm <= room[0] and long_mm <= room[1]:
-        long_mm, wide_mm = wide_mm, long_mm
+    if shape.kind == "slab" and (long_mm > room[0] or wide_mm > room[1]) and wide_mm <= room[0] and long_mm <= room[1]:
+        long_mm, wide_mm = wide_mm, long_mm  # it fits the other way round
     pitch = (long_mm + shape.gap_mm, wide_mm + shape.gap_mm)
     columns, rows = (floor((r + shape.gap_mm) / p + 1e-9) for r, p in zip(room, pitch, strict=True))
     if columns < 1 or rows < 1:
