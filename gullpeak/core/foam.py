@@ -69,6 +69,8 @@ SLOWER = {"fresh": (1.0, 1.0), "frozen": (1.0, 1.0), "dried": (1.0, 1.2), "carto
 FAT_TRACE = 0.0005
 """Share of fat in the white that costs half the volume."""
 SAFE_FILL = 0.80
+FLAT = (0.70, 0.85)
+"""Density of a foam that fat has brought all the way down, g/ml."""
 RAIN_MIN = (2.5, 3.5)
 """Minutes over which a ratio of 1.6 rains in on a stand mixer."""
 
@@ -170,7 +172,7 @@ def whisk(
         rain_from_min=rain_from,
         rain_min=rain,
         window_min=(window[0] * stretch, window[1] * stretch),
-        density=(min(density[0] / volume, 1.0), min(density[1] / volume, 1.0)),
+        density=(min(density[0] / volume, FLAT[0]), min(density[1] / volume, FLAT[1])),
         says=says,
     )
 

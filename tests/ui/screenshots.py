@@ -49,7 +49,6 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     shoot("bench")
     page.goto(f"{url}/recipes/landing-pavlova")
     page.get_by_test_id("line").wait_for()
-    shoot("sheet-pavlova")
     page.get_by_role("button", name="Start the batch").click()
     page.get_by_role("heading", name="Make the kit free of fat").wait_for()
     batch = page.url.rsplit("/", 1)[1]

@@ -121,6 +121,7 @@ def test_bad_input_says_so_at_its_field_and_keeps_what_was_typed(page: Page, ser
     field.press("Enter")
     expect(page.get_by_label("Set", exact=True)).to_have_value("120 °C")
     expect(page.get_by_label("Air")).to_have_value("still")
+    expect(page.get_by_text("Read so: gas ½ is 120 °C conventional")).to_be_visible()
     page.keyboard.press("Escape")
     page.locator("[data-station=weigh] > button").click()
     amount = page.get_by_label("Amount of caster sugar")

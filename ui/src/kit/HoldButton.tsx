@@ -38,7 +38,7 @@ export function HoldButton({ onHeld, children, className = "", disabled }: { onH
       onBlur={stop}
     >
       {children}
-      {since !== undefined && <span className="absolute inset-x-0 bottom-0 h-1.5 bg-[#ffffff]" aria-hidden="true" />}
+      {since !== undefined && <span className="absolute inset-x-0 bottom-0 h-1.5 bg-paper" aria-hidden="true" />}
     </button>
   );
 }

@@ -95,7 +95,7 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
             </button>
           )}
           {!state.finished && (
-            <div className="grid grid-cols-[2fr_1fr_1fr_1fr] gap-3">
+            <div className="grid grid-cols-2 gap-3 sm:grid-cols-[2fr_1fr_1fr_1fr]">
               {step?.caution && step.key !== "finish" ? (
                 <HoldButton className="press press-first min-h-20 flex-col text-m" onHeld={done}>
                   {label}
@@ -161,6 +161,19 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
           </p>
         </div>
       )}
+      {fails.map((fail) => (
+        <div key={fail.event} role="status" className="border-l-4 border-bill pl-3">
+          <p className="text-m font-bold">{fail.asks} Not yet.</p>
+          <ol className="list-inside list-decimal text-m">
+            {fail.remedies.map((way) => (
+              <li key={way}>{way}</li>
+            ))}
+          </ol>
+          <button type="button" className="press mt-2 min-h-14" onClick={again}>
+            Look again
+          </button>
+        </div>
+      ))}
       {step.checks.length > 0 && (
         <ul className="flex flex-col gap-1 text-m">
           {step.checks.map((check) => {
@@ -176,19 +189,6 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
           })}
         </ul>
       )}
-      {fails.map((fail) => (
-        <div key={fail.event} role="status" className="border-l-4 border-bill pl-3">
-          <p className="text-m font-bold">{fail.asks} Not yet.</p>
-          <ol className="list-inside list-decimal text-m">
-            {fail.remedies.map((way) => (
-              <li key={way}>{way}</li>
-            ))}
-          </ol>
-          <button type="button" className="press mt-2 min-h-14" onClick={again}>
-            Look again
-          </button>
-        </div>
-      ))}
       {step.caution && <Caution says={step.caution} />}
     </div>
   );

@@ -107,6 +107,7 @@ type Steps = Recipe["programme"]["steps"];
 /** The oven programme as a row of steps, each with its figure and minutes. */
 function ProgrammeEditor({ recipe, edit, refused }: Pick<StationProps, "recipe" | "edit" | "refused">) {
   const { steps } = recipe.programme;
+  const [how, setHow] = useState<string>();
   const put = (of: string, next: Partial<Recipe["programme"]>) => edit(`programme-${of}`, (now) => ({ programme: { ...now.programme, ...next } }));
   const open = steps.findIndex((s) => s.kind === "heat" && s.minutes === null);
   const lastHeat = steps.map((s) => s.kind).lastIndexOf("heat");
@@ -123,6 +124,8 @@ function ProgrammeEditor({ recipe, edit, refused }: Pick<StationProps, "recipe" 
               read={async (typed) => {
                 const figure = await answer(http.POST("/api/read/oven", { body: { written: typed } }));
                 const said = /fan|gas|conv|still/i.test(typed);
+                const how = figure.how.filter((h) => said || !h.startsWith("no fan word"));
+                setHow([...how, ...(said ? [] : [`no fan word: the air stays ${recipe.programme.fan ? "fan" : "still"}`])].join("; "));
                 put(`set-${i}`, { steps: swap(steps, i, { set_c: figure.set_c }), ...(said ? { fan: figure.fan } : {}) });
               }}
             />
@@ -150,6 +153,11 @@ function ProgrammeEditor({ recipe, edit, refused }: Pick<StationProps, "recipe" 
           )}
         </div>
       ))}
+      {how && (
+        <p role="status" className="w-full text-s text-quiet">
+          Read so: {how}
+        </p>
+      )}
       <Labelled label="Add a step">
         {(ids) => (
           <select {...ids} value="" onChange={(e) => e.target.value && put("add", { steps: added(steps, e.target.value, open === -1 ? lastHeat : open) })}>
