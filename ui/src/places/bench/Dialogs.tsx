@@ -1,5 +1,5 @@
 import { Dialog } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { type BatchView, type Outcome, Refused, type Step } from "../../api/client";
 import { Choice, Labelled } from "../../kit/Field";
 import type { event } from "./useBatch";
@@ -67,13 +67,14 @@ export function ReadingDialog({ step, close, send }: { step: Step; close: () => 
 
 /** Each check with what a pass looks like. */
 export function CheckDialog({ step, view, close, send }: { step: Step; view: BatchView; close: () => void; send: Send }) {
-  const answered = new Map(view.state.checks.filter((c) => c.step === step.key).map((c) => [c.name, c.passed]));
+  // A quick hand answers the next before the last is sent: what is answered is kept outside the drawing.
+  const { current: answered } = useRef(new Map(view.state.checks.filter((c) => c.step === step.key).map((c) => [c.name, c.passed])));
   const [problem, setProblem] = useState<string>();
   const say = async (name: string, passed: boolean) => {
     try {
       await send("check", { step: step.key, name, passed });
-      const left = step.checks.filter((c) => c.key !== name && answered.get(c.key) !== true);
-      if (!passed || left.length === 0) close();
+      answered.set(name, passed);
+      if (!passed || step.checks.every((c) => answered.get(c.key))) close();
     } catch (failure) {
       setProblem(sentence(failure));
     }

@@ -1,0 +1,179 @@
+"""The bench, with wet hands: readings, checks, notes, timers, taking back, two tablets, a network that drops."""
+
+import re
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.serving import Served
+
+
+@pytest.fixture
+def batch(page: Page, served: Served) -> str:
+    """A fresh batch of kisses, open at the bench."""
+    page.goto(f"{served.url}/recipes/wicket-kisses")
+    page.get_by_role("button", name="Start the batch").click()
+    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    return page.url.rsplit("/", 1)[1]
+
+
+def at_step(page: Page, served: Served, batch: str, step: str) -> None:
+    """Bring a batch to a step through the API, as another tablet would."""
+    url = f"{served.url}/api/batches/{batch}"
+    keys = [s["key"] for s in page.request.get(url).json()["process"]["steps"]]
+    at = datetime.now(UTC).isoformat()
+    done = [{"id": f"{i:08x}-{batch}", "kind": "step done", "at": at, "step": k} for i, k in enumerate(keys[: keys.index(step)])]
+    assert page.request.post(f"{url}/events", data=done).ok
+
+
+def box(page: Page, button: str):
+    page.get_by_role("button", name=re.compile(f"^{button}")).click()
+    return page.get_by_role("dialog")
+
+
+def test_a_reading_outside_its_band_is_kept_and_marked(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "separate")
+    expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
+    dialog = box(page, "Reading")
+    dialog.get_by_role("button", name="Record").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("as a number")
+    dialog.get_by_role("textbox").fill("many")
+    dialog.get_by_role("button", name="Record").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("as a number")
+    expect(dialog.get_by_role("textbox")).to_have_value("many")
+    dialog.get_by_role("textbox").fill("160,5 g")
+    dialog.get_by_role("textbox").press("Enter")
+    expect(page.get_by_text("White on the scale: 160.5 g")).to_be_visible()
+    expect(page.get_by_role("row", name=re.compile("Egg white"))).to_contain_text("161")
+
+
+def test_white_that_comes_out_short_makes_fewer_and_taking_it_back_restores(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "separate")
+    expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
+    planned = page.get_by_role("row", name=re.compile("Icing sugar")).inner_text()
+    dialog = box(page, "Reading")
+    dialog.get_by_role("textbox").fill("70")
+    dialog.get_by_role("textbox").press("Enter")
+    expect(page.get_by_role("row", name=re.compile("Icing sugar"))).to_contain_text("56")
+    page.get_by_role("button", name=re.compile("Take back")).click()
+    expect(page.get_by_role("row", name=re.compile("Icing sugar"))).to_have_text(re.compile(re.escape(planned.split("\t")[0].strip().split("\n")[0])))
+    expect(page.get_by_role("row", name=re.compile("Icing sugar"))).to_contain_text("82")
+
+
+def test_all_checks_passed_closes_the_box(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "stiff")
+    expect(page.get_by_role("heading", name="Whisk to a stiff, glossy peak")).to_be_visible()
+    dialog = box(page, "Check")
+    for asks in ("Smooth between finger and thumb?", "Does the peak stand straight?", "Does it hold in the upturned bowl?"):
+        dialog.get_by_role("button", name=f"{asks} It passes").click()
+    expect(dialog).to_be_hidden()
+    expect(page.get_by_text("passed", exact=True)).to_have_count(6)
+
+
+def test_a_step_without_figures_says_so(page: Page, served: Served, batch: str):
+    dialog = box(page, "Reading")
+    expect(dialog).to_contain_text("No figure is recorded at this step")
+    dialog.get_by_role("button", name="Close").click()
+    expect(dialog).to_be_hidden()
+
+
+def test_an_empty_note_is_not_kept(page: Page, served: Served, batch: str):
+    dialog = box(page, "Note")
+    dialog.get_by_role("button", name="Record").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("Write a word")
+    dialog.get_by_role("textbox").fill("<b>bold</b> & plain")
+    dialog.get_by_role("button", name="Record").click()
+    expect(page.get_by_text("“<b>bold</b> & plain”")).to_be_visible()
+
+
+def test_a_timer_that_is_over_calls_in_the_signal_colour_everywhere(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "oven-0")
+    begun = (datetime.now(UTC) - timedelta(hours=4)).isoformat()
+    timer = {"id": f"{255:08x}-{batch}", "kind": "timer started", "at": begun, "step": "oven-0", "minutes": 150}
+    assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[timer]).ok
+    page.reload()
+    expect(page.get_by_role("timer")).to_contain_text("look now")
+    page.goto(f"{served.url}/log")
+    signal = page.get_by_role("banner").get_by_role("link", name=re.compile("look now"))
+    expect(signal).to_be_visible()
+    assert signal.evaluate("e => getComputedStyle(e).backgroundColor") == "rgb(237, 165, 27)"
+    signal.click()
+    page.get_by_role("button", name="Stop the timer").click()
+    expect(page.get_by_role("timer")).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("Start the timer"))).to_be_visible()
+
+
+def test_what_another_tablet_does_is_seen_here_at_once(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "trays")
+    expect(page.get_by_role("heading", name="Line the trays")).to_be_visible(timeout=3000)
+
+
+def test_work_goes_on_without_a_network_and_survives_a_reload_with_it(page: Page, served: Served, batch: str):
+    page.route("**/api/batches/*/events", lambda route: route.abort())
+    done = page.get_by_role("button", name=re.compile("^Done"))
+    done.click()
+    expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
+    expect(page.get_by_role("banner").get_by_text("1 entry waits to be sent")).to_be_visible()
+    done.click()
+    expect(page.get_by_role("heading", name="Line the trays")).to_be_visible()
+    page.reload()
+    expect(page.get_by_role("heading", name="Line the trays")).to_be_visible()
+    expect(page.get_by_role("banner").get_by_text("2 entries wait to be sent")).to_be_visible()
+    page.unroute("**/api/batches/*/events")
+    expect(page.get_by_role("banner").get_by_text(re.compile("to be sent"))).to_have_count(0)
+    events = page.request.get(f"{served.url}/api/batches/{batch}/events").json()
+    assert [e["event"]["step"] for e in events] == ["kit", "separate"]
+
+
+def test_an_answer_lost_on_the_way_is_sent_again_and_counted_once(page: Page, served: Served, batch: str):
+    lost = []
+
+    def swallow(route):
+        if not lost:
+            lost.append(route.fetch())  # the server has it, the tablet never hears
+            route.abort()
+        else:
+            route.continue_()
+
+    page.route("**/api/batches/*/events", swallow)
+    page.get_by_role("button", name=re.compile("^Done")).click()
+    expect(page.get_by_role("banner").get_by_text(re.compile("to be sent"))).to_have_count(0, timeout=10_000)
+    assert lost[0].ok
+    assert len(page.request.get(f"{served.url}/api/batches/{batch}/events").json()) == 1
+
+
+def test_the_outcome_wants_a_whole_number_of_pieces(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "finish")
+    page.get_by_role("button", name=re.compile("Say how it came out")).click()
+    dialog = page.get_by_role("dialog", name="How it came out")
+    dialog.get_by_label(re.compile("Good pieces")).fill("lots")
+    dialog.get_by_role("button", name="Finish the batch").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("whole number")
+    dialog.get_by_label(re.compile("Good pieces")).fill("88")
+    dialog.get_by_label("In all").select_option("5")
+    dialog.get_by_label("Kept in").fill("tight tin")
+    dialog.get_by_role("button", name="Finish the batch").click()
+    expect(page.get_by_role("heading", name=re.compile("Finished"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("Take back")).click()
+    expect(page.get_by_role("heading", name=re.compile("All steps|Put away"))).to_be_visible()
+
+
+def test_the_list_shows_where_each_batch_stands(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "rain")
+    page.goto(f"{served.url}/bench")
+    row = page.get_by_role("link").filter(has_text="Rain in the sugar")
+    expect(row.first).to_be_visible()
+    row.first.click()
+    expect(page.get_by_role("heading", name="Rain in the sugar")).to_be_visible()
+
+
+def test_who_is_at_the_tablet_is_remembered_and_on_every_entry(page: Page, served: Served, batch: str):
+    page.get_by_label("At this tablet").select_option("Pia Harrow-Quist")
+    page.get_by_role("button", name=re.compile("^Done")).click()
+    expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
+    page.reload()
+    expect(page.get_by_label("At this tablet")).to_have_value("Pia Harrow-Quist")
+    page.goto(f"{served.url}/log/{batch}")
+    expect(page.get_by_text("Pia Harrow-Quist, tablet")).to_be_visible()
+    expect(page.get_by_role("link", name="Still under way: to the bench")).to_be_visible()
