@@ -397,7 +397,7 @@ class Solver:
     def oven_vapour(self, kg_s: float, t: float, now: float, h: float) -> float:
         """Vapour pressure in the oven after a step: what leaves the pieces against what the vent takes."""
         air_c = self.at(t)[0]
-        openness = float(self.air.open[max(bisect_right(self.clock, t) - 1, 0)])
+        openness = float(self.air.open[max(bisect_right(self.clock, t - h / 2) - 1, 0)])  # as it was during the step
         vent = self.air.vent_m3_h / 3600 * (1 + 20 * openness)
         balance = self.air.room_kpa + kg_s * GAS * (air_c + 273.15) / 18.015 / vent
         return min(now + (balance - now) * float(1 - np.exp(-h / 60.0)), 0.9 * self.air.pressure_kpa)

@@ -1,0 +1,102 @@
+"""The edges of the server: files it serves, tables it hands out, versions it keeps."""
+
+import json
+
+import pytest
+from fastapi.testclient import TestClient
+
+from gullpeak.api.app import create_app
+from gullpeak.core import foam, shapes
+from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.demo.recipes import RECIPES
+
+NESTS = json.loads(RECIPES["sea-wall-nests"].model_dump_json())
+
+
+@pytest.fixture
+def built(store, tmp_path):
+    ui = tmp_path / "dist"
+    (ui / "assets").mkdir(parents=True)
+    (ui / "index.html").write_text("<title>house</title>")
+    (ui / "assets" / "a-1.js").write_text("1")
+    (tmp_path / "secret.txt").write_text("not yours")
+    with TestClient(create_app(store, ui)) as client:
+        yield client
+
+
+@pytest.mark.parametrize("path", ["/", "/recipes", "/bench/some-batch", "/log"])
+def test_every_place_is_the_interfaces_own(built, path):
+    answer = built.get(path)
+    assert "house" in answer.text
+    assert answer.headers["cache-control"] == "no-cache"
+
+
+def test_assets_are_kept_for_good(built):
+    assert "immutable" in built.get("/assets/a-1.js").headers["cache-control"]
+
+
+@pytest.mark.parametrize("path", ["/../secret.txt", "/%2e%2e/secret.txt", "/assets/../../secret.txt", "/..%2fsecret.txt"])
+def test_nothing_outside_the_interface_is_served(built, path):
+    assert "not yours" not in built.get(path).text
+
+
+def test_an_unknown_api_address_is_a_problem_not_a_page(built):
+    answer = built.get("/api/nothing")
+    assert answer.status_code == 404
+    assert answer.headers["content-type"] == "application/problem+json"
+
+
+def test_an_unbuilt_interface_says_what_to_do(store, tmp_path):
+    with TestClient(create_app(store, tmp_path / "nowhere")) as client:
+        answer = client.get("/")
+    assert answer.status_code == 503
+    assert "make setup" in answer.json()["detail"]
+
+
+def test_the_larder_hands_out_the_cores_own_tables(client):
+    larder = client.get("/api/larder").json()
+    assert {i["key"] for i in larder["ingredients"]} == set(INGREDIENTS)
+    assert set(larder["moments"]) == set(foam.MOMENTS)
+    assert {s["kind"] for s in larder["shapes"]} == set(shapes.KINDS)
+
+
+def test_versions_are_kept_and_can_be_read(client):
+    for name in ("Second", "Third"):
+        version = client.get("/api/recipes/sea-wall-nests").json()["version"]
+        client.put("/api/recipes/sea-wall-nests", json={**NESTS, "name": name}, headers={"If-Match": f'W/"{version}"'})
+    versions = client.get("/api/recipes/sea-wall-nests/versions").json()
+    assert [v["recipe"]["name"] for v in versions] == ["Third", "Second", "Sea-wall nests"]
+    assert client.get("/api/recipes/sea-wall-nests", params={"version": 1}).json()["recipe"] == NESTS
+
+
+@pytest.mark.parametrize("if_match", ["", "soon", '"-1"', '"9999999999999999999999"', '"²"'])
+def test_an_edit_without_a_plain_version_is_refused(client, if_match):
+    answer = client.put("/api/recipes/sea-wall-nests", json=NESTS, headers={"If-Match": if_match.encode()})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"] == "If-Match"
+
+
+def test_a_batch_of_an_unknown_recipe_is_not_started(client):
+    body = {"id": "b9", "recipe": NESTS, "recipe_id": "nowhere", "recipe_version": 1}
+    assert client.post("/api/batches", json=body).status_code == 404
+    assert client.get("/api/batches").json() == []
+
+
+def test_a_batch_can_start_from_a_sheet_never_saved_with_weighed_white(client):
+    body = {"id": "b9", "recipe": NESTS, "weighed": {"white_g": 200, "keep": "ratio"}}
+    view = client.post("/api/batches", json=body).json()
+    assert view["sheet"]["white_g"] == 200
+    assert view["recipe_id"] is None
+
+
+def test_what_is_read_back_is_what_was_sent(client):
+    made = client.post("/api/recipes", json=NESTS).json()
+    assert made["recipe"] == NESTS
+    assert client.get(f"/api/recipes/{made['id']}").json()["recipe"] == NESTS
+
+
+def test_five_hundred_events_at_a_time_at_most(client):
+    client.post("/api/batches", json={"id": "b1", "recipe": NESTS})
+    many = [{"id": f"{i:08x}", "kind": "note", "at": "2026-05-02T09:10:00Z", "text": str(i)} for i in range(501)]
+    assert client.post("/api/batches/b1/events", json=many).status_code == 422
+    assert len(client.post("/api/batches/b1/events", json=many[:500]).json()) == 500
