@@ -16,7 +16,7 @@ from typing import cast
 
 import numpy as np
 
-from gullpeak.core.drying_course import RIDGE_RADIUS_MM, SET_C, SNAP_FRACTION, SOFT_FRACTION, Air, Body, Course, Foam, State
+from gullpeak.core.drying_course import RIDGE_RADIUS_MM, SET_C, SNAP_FRACTION, Air, Body, Course, Foam, State
 from gullpeak.core.drying_solver import Boiling, Solver
 from gullpeak.core.sugar import Floats
 from gullpeak.core.value import check_range
@@ -25,7 +25,6 @@ __all__ = [
     "RIDGE_RADIUS_MM",
     "SET_C",
     "SNAP_FRACTION",
-    "SOFT_FRACTION",
     "Air",
     "Body",
     "Course",

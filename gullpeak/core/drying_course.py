@@ -13,8 +13,8 @@ STILL_H, FAN_H = 10.0, 20.0
 ROOM_VAPOUR_KPA = 1.0
 
 
-SNAP_FRACTION, SOFT_FRACTION = 0.045, 0.10
-"""Water fraction up to which a crumb snaps at room temperature, and above which it is soft (Gordon–Taylor)."""
+SNAP_FRACTION = 0.045
+"""Water fraction up to which a crumb snaps at room temperature (Gordon–Taylor)."""
 
 
 SET_C = 75.0

@@ -2,7 +2,7 @@
 
 from gullpeak.core import step_rows
 from gullpeak.core.sheet import Sheet
-from gullpeak.core.step_rows import Link, Step
+from gullpeak.core.step import Link, Step
 from gullpeak.core.value import Value
 
 

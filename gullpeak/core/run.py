@@ -8,7 +8,7 @@ from pydantic import AwareDatetime, Field, StringConstraints, model_validator
 
 from gullpeak.core.batch import Weighed
 from gullpeak.core.process import Process
-from gullpeak.core.step_rows import Ask, Check, Step
+from gullpeak.core.step import Ask, Check, Step
 from gullpeak.core.value import Key, Text, Value
 
 EventKind = Literal["step done", "timer started", "timer stopped", "reading", "check", "note", "taken back", "finished"]
@@ -271,9 +271,9 @@ def _foam_share(tray_in: Reading) -> float:
 def heat_minutes(process: Process, events: Sequence[Event]) -> float | None:
     """Return the minutes between trays in and the end of the last heating step, or None before it has ended."""
     live = standing(events)
-    heats = [s.key for s in process.steps if s.key.startswith("oven-") and s.title.startswith(("Trays in", "Oven:"))]
-    began = next((e.at for e in live if e.step == heats[0] and e.kind == "timer started"), None) if heats else None
-    if began is None and heats:
+    last = next((s.key for s in process.steps if any(c.key == "lifts-clean" for c in s.checks)), None)
+    began = next((e.at for e in live if e.step == "oven-0" and e.kind == "timer started"), None)
+    if began is None:  # nobody started the timer: the trays went in when the last piece was shaped
         began = next((e.at for e in live if e.kind == "step done" and e.step == "shape"), None)
-    ended = next((e.at for e in live if e.kind == "step done" and heats and e.step == heats[-1]), None)
+    ended = next((e.at for e in live if e.kind == "step done" and e.step == last), None)
     return None if began is None or ended is None else (ended - began).total_seconds() / 60

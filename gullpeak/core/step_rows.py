@@ -1,71 +1,9 @@
 """The steps of a French or all-in-one meringue, row by row, filled in from its sheet."""
 
-from typing import Literal
-
-from pydantic import Field
-
 from gullpeak.core import egg
 from gullpeak.core.sheet import Sheet
-from gullpeak.core.stations.base import StationKey
 from gullpeak.core.stations.whisk import Pour
-from gullpeak.core.value import Key, Value
-
-StepKind = Literal["hands", "machine", "oven", "wait"]
-
-
-LinkKind = Literal["after", "ready before", "no wait"]
-
-
-class Link(Value):
-    """How a step hangs on another: it comes after it, the other must be ready before it, or it may not wait."""
-
-    step: Key
-    kind: LinkKind
-
-
-class Check(Value):
-    """Something to look at: what a pass looks like, and what to do when it is not so."""
-
-    key: Key
-    asks: str
-    passes: str
-    on_fail: tuple[str, ...]
-
-
-class Ask(Value):
-    """A figure to record, with what is expected of it and the range a scale or probe can show."""
-
-    key: Key
-    asks: str
-    unit: Literal["g", "°C", "min"]
-    expected: float | None = None
-    low: float | None = None
-    high: float | None = None
-    least: float
-    most: float
-
-
-class Step(Value):
-    """One thing to do. Minutes are bands; hands is how much of one pair it takes, 0–2."""
-
-    key: Key
-    station: StationKey
-    title: str
-    says: tuple[str, ...] = ()
-    kind: StepKind
-    hands: float = Field(ge=0, le=2)
-    low_min: float
-    high_min: float
-    until: tuple[str, ...] = ()
-    peak: str | None = Field(None, description="The foam stage to draw")
-    after: tuple[Link, ...] = ()
-    checks: tuple[Check, ...] = ()
-    asks: tuple[Ask, ...] = ()
-    timer_min: float | None = None
-    ready_next: tuple[str, ...] = ()
-    caution: str | None = None
-    lead_min: float | None = Field(None, description="It must start this long before what needs it")
-
+from gullpeak.core.step import Ask, Check, Step
 
 FOAMY = frozenset({"froth", "soft", "rain", "stiff", "whisk", "fold", "shape", "oven-0"})
 """Steps that follow each other without a wait."""

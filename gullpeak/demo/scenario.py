@@ -9,7 +9,7 @@ from gullpeak.core import process as processes
 from gullpeak.core.process import Process
 from gullpeak.core.run import Event, Fault, Outcome
 from gullpeak.core.sheet import Sheet, work_out
-from gullpeak.core.step_rows import Step
+from gullpeak.core.step import Step
 from gullpeak.core.value import Value
 from gullpeak.demo.recipes import FIRST_KITCHEN, KITCHEN, RECIPES
 from gullpeak.store.records import BatchRecord, NotFoundError
