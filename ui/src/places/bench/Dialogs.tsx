@@ -20,6 +20,19 @@ function Box({ title, close, children }: { title: string; close: () => void; chi
   );
 }
 
+function Answer({ word, save, close }: { word: string; save: () => Promise<void>; close: () => void }) {
+  return (
+    <div className="flex gap-3">
+      <button type="button" className="press press-first min-h-14 grow text-m" onClick={() => void save()}>
+        {word}
+      </button>
+      <button type="button" className="press min-h-14" onClick={close}>
+        Close
+      </button>
+    </div>
+  );
+}
+
 const sentence = (failure: unknown) => (failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : "This was not kept; try again");
 
 /** A figure typed by hand: always as good as a device. */
@@ -53,14 +66,7 @@ export function ReadingDialog({ step, close, send }: { step: Step; close: () => 
       <Labelled label={`In ${ask.unit}`} error={problem} hint={ask.expected ? `about ${Math.round(ask.expected)} ${ask.unit} is expected${ask.low && ask.high ? `, ${Math.round(ask.low)} to ${Math.round(ask.high)} is as it should be` : ""}` : undefined}>
         {(ids) => <input {...ids} autoFocus inputMode="decimal" className="min-h-16 text-l" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()} />}
       </Labelled>
-      <div className="flex gap-3">
-        <button type="button" className="press press-first min-h-14 grow text-m" onClick={() => void save()}>
-          Record
-        </button>
-        <button type="button" className="press min-h-14" onClick={close}>
-          Close
-        </button>
-      </div>
+      <Answer word="Record" save={save} close={close} />
     </Box>
   );
 }
@@ -123,14 +129,7 @@ export function NoteDialog({ step, close, send }: { step: Step | undefined; clos
       <Labelled label="What you saw or did" error={problem}>
         {(ids) => <textarea {...ids} autoFocus className="min-h-28 text-m" maxLength={4000} value={text} onChange={(e) => setText(e.target.value)} />}
       </Labelled>
-      <div className="flex gap-3">
-        <button type="button" className="press press-first min-h-14 grow text-m" onClick={() => void save()}>
-          Record
-        </button>
-        <button type="button" className="press min-h-14" onClick={close}>
-          Close
-        </button>
-      </div>
+      <Answer word="Record" save={save} close={close} />
     </Box>
   );
 }
@@ -193,14 +192,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
       <Labelled label="Next time">
         {(ids) => <input {...ids} value={outcome.next_time} maxLength={400} onChange={(e) => put({ next_time: e.target.value })} />}
       </Labelled>
-      <div className="flex gap-3">
-        <button type="button" className="press press-first min-h-14 grow text-m" onClick={() => void save()}>
-          Finish the batch
-        </button>
-        <button type="button" className="press min-h-14" onClick={close}>
-          Close
-        </button>
-      </div>
+      <Answer word="Finish the batch" save={save} close={close} />
     </Box>
   );
 }
