@@ -2,9 +2,11 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.serving import CHROMIUM_ARGS, Served
+
+expect.set_options(timeout=15_000)  # a busy machine is no failure
 
 
 @pytest.fixture(scope="session")

@@ -106,7 +106,7 @@ def test_a_timer_that_is_over_calls_in_the_signal_colour_everywhere(page: Page, 
 
 def test_what_another_tablet_does_is_seen_here_at_once(page: Page, served: Served, batch: str):
     at_step(page, served, batch, "trays")
-    expect(page.get_by_role("heading", name="Line the trays")).to_be_visible(timeout=3000)
+    expect(page.get_by_role("heading", name="Line the trays")).to_be_visible()
 
 
 def test_work_goes_on_without_a_network_and_survives_a_reload_with_it(page: Page, served: Served, batch: str):
