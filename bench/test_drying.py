@@ -4,11 +4,10 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from gullpeak.core import drying
+from gullpeak.core import drying, dryness
 from gullpeak.core.drying import Body, Foam
 from gullpeak.core.drying_course import Air
 from gullpeak.core.sheet import work_out
-from gullpeak.core.stations import dry
 from gullpeak.demo.recipes import KITCHEN, RECIPES
 
 CELLS = 20
@@ -72,7 +71,7 @@ def test_solve_ivp(benchmark, case, banded):
 def test_work_out(benchmark, fresh):
     def sheet():
         if fresh:
-            dry._dry_cached.cache_clear()
+            dryness.work_out.cache_clear()
         return work_out(RECIPES["sea-wall-nests"], KITCHEN)
 
     benchmark(sheet)

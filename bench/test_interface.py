@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import sync_playwright
 
+from gullpeak.core import dryness
 from gullpeak.core.sheet import work_out
-from gullpeak.core.stations import dry
 from gullpeak.demo.recipes import KITCHEN, RECIPES
 from tests.serving import CHROMIUM_ARGS, Served
 
@@ -48,7 +48,7 @@ def test_slider_to_repaint(benchmark, page):
 @pytest.mark.benchmark(group="slider to repainted figures")
 def test_of_which_work_out(benchmark):
     def sheet():
-        dry._dry_cached.cache_clear()
+        dryness.work_out.cache_clear()
         return work_out(RECIPES["sea-wall-nests"], KITCHEN)
 
     benchmark(sheet)

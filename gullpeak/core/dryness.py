@@ -1,6 +1,7 @@
 """Reading a drying run as a cook would: when the texture is there, how brown, what a tray has lost, how long it snaps."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import log
 from typing import Literal
 
@@ -127,6 +128,7 @@ def _first(flags: Floats) -> int | None:
     return int(np.argmax(flags)) if flags.any() else None
 
 
+@lru_cache(maxsize=256)
 def work_out(
     shape: Shape,
     texture: Texture,
@@ -139,6 +141,7 @@ def work_out(
 ) -> Drying:
     """Work out a programme on a piece: courses, windows of each texture, and how long the open step has to last.
 
+    The dear part of a sheet: an edit that does not reach the oven gets the last run back as it was.
     density g/ml of the foam; water_fraction 0–1; load_kg in the oven at once.
     """
     parts = tuple(Body(b.name, b.exponent, b.depth_mm, b.share, cooker.drying_scale) for b in shapes.bodies(shape))

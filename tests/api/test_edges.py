@@ -100,3 +100,28 @@ def test_five_hundred_events_at_a_time_at_most(client):
     many = [{"id": f"{i:08x}", "kind": "note", "at": "2026-05-02T09:10:00Z", "text": str(i)} for i in range(501)]
     assert client.post("/api/batches/b1/events", json=many).status_code == 422
     assert len(client.post("/api/batches/b1/events", json=many[:500]).json()) == 500
+
+
+@pytest.mark.parametrize(
+    ("white", "says"),
+    [
+        (0, "more than 0"),
+        (-20, "more than 0"),
+        (1e9, "60000"),
+        (None, "number"),
+        ("a lot", "number"),
+    ],
+)
+def test_white_on_the_scale_that_cannot_be_is_said_at_its_field(client, white, says):
+    answer = client.post("/api/sheet", json={"recipe": NESTS, "weighed": {"white_g": white, "keep": "sugar"}})
+    assert answer.status_code == 422
+    told = {e["field"]: e["says"] for e in answer.json()["errors"]}
+    assert says in told["weighed.white_g"]
+
+
+@pytest.mark.parametrize("white", [0.5, 59999])
+def test_white_too_little_or_too_much_for_a_batch_is_a_problem_not_a_failure(client, white):
+    answer = client.post("/api/sheet", json={"recipe": NESTS, "weighed": {"white_g": white, "keep": "ratio"}})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"] == "scale.amount"
+    assert "the batch is" in answer.json()["detail"]

@@ -1,12 +1,11 @@
 """Drying."""
 
-from functools import lru_cache
 from typing import Literal
 
 from gullpeak.core import dryness, oven, shapes
 from gullpeak.core.batch import Batch, Equipment
-from gullpeak.core.kitchen import Kitchen, Oven
-from gullpeak.core.recipe import Programme, Recipe, Shape, Texture
+from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.recipe import Programme, Recipe
 from gullpeak.core.stations.base import CRAFT, MODEL, Station, clock, dimensions, figure
 from gullpeak.core.value import Remark, Value
 
@@ -31,7 +30,7 @@ class Dry(Station):
 def run(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> dryness.Drying:
     """Return the drying run of a batch: one oven load of its pieces, the load to the nearest 50 g."""
     load_kg = round(20 * batch.foam_g / 1000 / batch.loads) / 20
-    return _dry_cached(
+    return dryness.work_out(
         recipe.shape,
         recipe.texture,
         recipe.programme,
@@ -41,21 +40,6 @@ def run(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> dry
         round(batch.water_fraction, 6),
         load_kg,
     )
-
-
-@lru_cache(maxsize=256)
-def _dry_cached(
-    shape: Shape,
-    texture: Texture,
-    programme: Programme,
-    cooker: Oven,
-    kitchen: Kitchen,
-    density: float,
-    water: float,
-    load_kg: float,
-) -> dryness.Drying:
-    """The drying run is the dear part of a sheet; edits that do not reach the oven get it back as it was."""
-    return dryness.work_out(shape, texture, programme, cooker, kitchen, density, water, load_kg)
 
 
 def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d: dryness.Drying) -> Dry:
