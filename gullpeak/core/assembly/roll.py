@@ -1,0 +1,155 @@
+"""A sheet rolled round its filling: the spiral to scale, and whether its crust takes the bend."""
+
+from math import ceil, pi
+
+import numpy as np
+
+from gullpeak.core import freezing, roulade
+from gullpeak.core.assembly.base import Assembled, Facts, Need, Patch, Setting, band, outline, step
+from gullpeak.core.product import Role, Roll, fields_of
+from gullpeak.core.recipe import Shape
+from gullpeak.core.stations.base import CRAFT, GEOMETRY, MODEL, figure
+from gullpeak.core.step import Step
+from gullpeak.core.value import Figure, Remark, Remedy
+
+SAFE = 0.9
+"""Of the limit: above this it is close."""
+EDGE_SOFT_MM = 3.0
+UNKNOWN_SKIN_MM = 0.5
+FROZEN_SLICE_C = -10.0
+WEAK = 0.2
+
+
+def needs(a: Roll) -> dict[Role, Need]:
+    """Return what one roll asks: one sheet, and filling for what is not margin, with the first fold."""
+    fold = pi * a.inner_mm**2 * a.width_mm
+    filling = (a.length_mm - a.bare_mm) * a.width_mm * a.filling_mm + fold
+    return {"sheet": Need(pieces=1), "filling": Need(ml=filling / 1000)}
+
+
+def fits(a: Roll, role: Role, shape: Shape) -> Shape:
+    """Return the shape a part must have to fit."""
+    return (
+        shape.model_copy(update={"length_mm": a.length_mm, "width_mm": a.width_mm, "height_mm": a.sheet_mm})
+        if role == "sheet" and shape.kind == "slab"
+        else shape
+    )
+
+
+def _limit(a: Roll, skin: float, room_c: float, school: roulade.RollSchool) -> float:
+    return roulade.bend_limit(skin, roulade.rolled_at_c(school, room_c), school)
+
+
+def _remedies(a: Roll, skin: float, room_c: float, limit: float) -> tuple[Remedy, ...]:
+    """What would bring the bend back under the limit: roll warmer, rounder, thinner."""
+    out: list[Remedy] = []
+    strain = roulade.strain(a.sheet_mm, a.inner_mm)
+    schools: tuple[roulade.RollSchool, ...] = ("warm in cloth", "cold in its paper", "peel warm, fill cool")
+    for school in schools:
+        if school != a.school and strain <= SAFE * _limit(a, skin, room_c, school):
+            out.append(Remedy(says=f"Roll it by “{school}”", field="assembly.school", value=school))
+            break
+    inner = ceil(a.sheet_mm / (2 * SAFE * limit))
+    if inner <= 60:
+        out.append(Remedy(says=f"A rounder first fold: {inner} mm", field="assembly.inner_mm", value=float(inner)))
+    thin = int(2 * a.inner_mm * SAFE * limit * 2) / 2
+    if thin >= 6:
+        out.append(Remedy(says=f"A thinner sheet: {thin:g} mm", field="assembly.sheet_mm", value=thin))
+    return tuple(out)
+
+
+def _section(a: Roll, spiral: roulade.Spiral, sheet: Facts | None, filling: Facts | None) -> tuple[Patch, ...]:
+    line, along = roulade.path(a.length_mm, a.sheet_mm, a.filling_mm, a.inner_mm, a.bare_mm)
+    line = line + np.array([0.0, spiral.diameter_mm / 2])
+    filled = line[along <= a.length_mm - a.bare_mm]
+    what = filling.name if filling else "Filling"
+    material = filling.material if filling else "cream"
+    first = line[: max(8, int(len(line) / max(spiral.turns, 1.0)) + 1)]  # one turn round the fold
+    middle = np.array([0.0, spiral.diameter_mm / 2])
+    inward = middle + (first - middle) * (1 - a.sheet_mm / 2 / np.maximum(np.hypot(*(first - middle).T), 1e-9))[:, None]
+    return (
+        Patch(role="filling", what=what, material=material, points=outline(inward)),
+        Patch(role="filling", what=what, material=material, points=band(filled, a.filling_mm, -(a.sheet_mm + a.filling_mm) / 2)),
+        Patch(role="sheet", what="Sheet" if sheet is None else sheet.name, material="sheet", points=band(line, a.sheet_mm)),
+    )
+
+
+def _strain_remark(a: Roll, strain: float, limit: float, skin: float, room_c: float) -> Remark:
+    at = roulade.rolled_at_c(a.school, room_c)
+    says = f"The first fold asks {100 * strain:.0f} % of the crust; at {at:.0f} °C, with {skin:.1f} mm of skin, it takes about {100 * limit:.0f} %"
+    if strain > limit:
+        return Remark(
+            severity="warning",
+            says=f"It will crack. {says}.",
+            do=("bend it where a crack is hidden: seam down",),
+            remedies=_remedies(a, skin, room_c, limit),
+        )
+    if strain > SAFE * limit:
+        return Remark(severity="note", says=f"Close. {says}.", remedies=_remedies(a, skin, room_c, limit))
+    return Remark(severity="good", says=f"It rolls. {says}.")
+
+
+def work_out(a: Roll, here: Setting) -> Assembled:
+    """Return the roll put together."""
+    sheet, filling = here.first("sheet"), here.first("filling")
+    room = here.kitchen.room_c
+    skin = UNKNOWN_SKIN_MM if sheet is None or sheet.skin_mm is None else sheet.skin_mm
+    density = 0.2 if sheet is None else sheet.density
+    spiral = roulade.spiral(a.length_mm, a.sheet_mm, a.filling_mm, a.inner_mm, a.bare_mm)
+    strain, limit = roulade.strain(a.sheet_mm, a.inner_mm), _limit(a, skin, room, a.school)
+    slices = here.product.serves
+    slice_mm = a.width_mm / slices
+    peel = roulade.peel_window_min(a.sheet_mm, density, room)
+    figures: dict[str, Figure] = {
+        "diameter": figure(spiral.diameter_mm / 10, "cm", "modelled", "The sheet wound as a spiral of pitch sheet + filling round its first fold.", GEOMETRY, ("turns", f"{spiral.turns:.2f}"), ("pitch", f"{a.sheet_mm + a.filling_mm:g} mm"), ("along the sheet", f"{spiral.length_mm:g} mm")),
+        "turns": figure(spiral.turns, "turns", "modelled", "Until the sheet’s length is used up.", GEOMETRY, ("bare margin", f"{a.bare_mm:g} mm")),
+        "slice": figure(slice_mm, "mm", "modelled", "Length of the roll ÷ portions.", GEOMETRY, ("roll", f"{a.width_mm / 10:g} cm"), ("portions", str(slices))),
+        "strain": figure(100 * strain, "%", "modelled", "Bending strain of the outer face: thickness ÷ (2 × radius of the first fold).", GEOMETRY, ("sheet", f"{a.sheet_mm:g} mm"), ("first fold", f"{a.inner_mm:g} mm")),
+        "limit": figure(100 * limit, "%", "craft rule", "What a crust takes: less with a thicker skin, less when cold, more with steam from its paper. A craft estimate; no limit is published.", CRAFT, ("skin", f"{skin:.2f} mm"), ("rolled at", f"{roulade.rolled_at_c(a.school, room):.0f} °C"), low=70 * limit, high=130 * limit),
+        "peel": figure((peel[0] + peel[1]) / 2, "min", "modelled", "Out of the oven, from 60 down to 35 °C: hotter the crumb tears, colder the paper holds.", MODEL, low=peel[0], high=peel[1]),
+        "spread": figure(density * a.sheet_mm / 10, "g/cm²", "modelled", "Foam on the tray: density × thickness; even to the edges.", GEOMETRY, ("density", f"{density:.2f} g/ml")),
+    }  # fmt: skip
+    remarks = [_strain_remark(a, strain, limit, skin, room)]
+    if a.readings_mm:
+        weak = roulade.weak_spot(a.readings_mm)
+        if weak is not None and weak[1] > WEAK:
+            remarks.append(Remark(severity="warning", says=f"{weak[0].capitalize()} is {100 * weak[1]:.0f} % thinner than the mean: it dries first and tears there.", do=("peel from the far side", "roll from the thick end: the weak spot goes inside last")))  # fmt: skip
+    if slice_mm < 15:
+        remarks.append(Remark(severity="warning", says=f"{slices} slices of {slice_mm:.0f} mm fall over.", remedies=(Remedy(says=f"Cut {int(a.width_mm / 22)} of 22 mm", field="serves", value=float(max(1, int(a.width_mm / 22)))),)))  # fmt: skip
+    if a.bare_mm < a.filling_mm * 2 and a.filling_mm > 0:
+        remarks.append(Remark(severity="note", says="A margin under twice the filling’s thickness lets it out at the seam.", remedies=(Remedy(says=f"Leave {2.5 * a.filling_mm:.0f} mm bare", field="assembly.bare_mm", value=round(2.5 * a.filling_mm)),)))  # fmt: skip
+    if a.kept == "frozen":
+        water = 0.5 if filling is None else filling.water
+        hard = freezing.hard_h("cylinder", spiral.diameter_mm, 0.5, water, -18)
+        soft = freezing.soft_min("cylinder", spiral.diameter_mm, 0.5, -18, FROZEN_SLICE_C, room)
+        figures["hard"] = figure(hard, "h", "modelled", "Plank’s equation for a cylinder, at −18 °C.", MODEL, ("diameter", f"{spiral.diameter_mm:.0f} mm"), low=0.7 * hard, high=1.5 * hard)  # fmt: skip
+        figures["slice-after"] = figure(soft, "min", "modelled", "In the room until it is −10 °C on the whole, and a hot knife goes through.", MODEL, low=0.6 * soft, high=1.5 * soft)  # fmt: skip
+    return Assembled(
+        kind=a.kind,
+        vital="diameter",
+        fields=fields_of(a),
+        section=_section(a, spiral, sheet, filling),
+        figures=figures,
+        remarks=tuple(remarks),
+        steps=(steps := _steps(a, peel, slices)),
+        windows={} if a.school == "cold in its paper" else {"sheet": peel},
+        joins={"sheet": steps[0].key, "filling": "fill", "sauce": "fill", "topping": "slice", "garnish": "slice"},
+        keeps="frozen-dessert" if a.kept == "frozen" else "roll",
+    )
+
+
+def _steps(a: Roll, peel: tuple[float, float], slices: int) -> tuple[Step, ...]:
+    out = [step("peel", "Peel off the paper", f"{peel[0]:.0f} to {peel[1]:.0f} min out of the oven, onto {'a sugared cloth' if a.school == 'warm in cloth' else 'fresh paper'}.", minutes=(1, 3), until=("the paper comes off without tearing",), caution="Hot tray and steam: dry cloth.")]  # fmt: skip
+    if a.school == "cold in its paper":
+        out = [step("cool", "Cool in its paper, under a cloth", minutes=(40, 70), kind="wait", hands=0), step("peel", "Turn over, peel the paper off", minutes=(1, 3), until=("the paper comes off without tearing",))]  # fmt: skip
+    if a.school == "warm in cloth":
+        out += [step("curl", "Roll it warm in the cloth", "So it learns the curve.", minutes=(1, 2)), step("cool", "Cool rolled", minutes=(30, 50), kind="wait", hands=0), step("open", "Unroll", minutes=(0.5, 1))]  # fmt: skip
+    if a.school == "peel warm, fill cool":
+        out.append(step("cool", "Cool flat", minutes=(20, 40), kind="wait", hands=0))
+    out += [
+        step("fill", f"Spread the filling, {a.filling_mm:g} mm, {a.bare_mm / 10:g} cm bare at the end", minutes=(2, 5)),
+        step("roll", f"Roll, first fold {a.inner_mm:g} mm round, seam down", minutes=(1, 3), until=("tight, no hollow, seam underneath",)),
+        step("rest", "To the freezer until hard" if a.kept == "frozen" else "Chill", minutes=(180, 360) if a.kept == "frozen" else (40, 120), kind="wait", hands=0, takes=("freezer" if a.kept == "frozen" else "cold",)),
+        step("slice", f"Cut {slices} slices", "Hot dry knife, wiped each time.", minutes=(0.3 * slices, 0.6 * slices)),
+    ]  # fmt: skip
+    return tuple(out)

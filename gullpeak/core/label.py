@@ -1,0 +1,202 @@
+"""What is in a portion: allergens, egg and how it was treated, alcohol that stays, sugar, energy, keep-until, cost.
+
+Energy: EU Regulation 1169/2011, annex XIV, kJ/g: fat 37, protein 17, carbohydrate 17, fibre 8, alcohol 29.
+Alcohol that stays: US agricultural retention table, rounded.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from gullpeak.core import lethality
+from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.core.keeping import KeepRow, keeps
+from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.lethality import Label
+from gullpeak.core.methods import METHODS
+from gullpeak.core.recipe import Moment, Recipe
+from gullpeak.core.value import NamedMass, Value
+
+KJ_G = {"fat": 37.0, "protein": 17.0, "sugar": 17.0, "starch": 17.0, "fibre": 8.0}
+ALCOHOL_KJ_G = 29.0
+KJ_KCAL = 4.184
+WORST_FIRST: tuple[Label, ...] = ("raw", "lightly heated", "baked, not validated", "heat-treated", "no egg")
+
+
+def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, str]:
+    """Return the share of alcohol that stays, and how it was heated."""
+    method = METHODS.get(recipe.school)
+    if moment == "syrup":
+        return 0.40, "boiled"
+    if moment in ("bath", "off heat"):
+        return 0.85, "stirred into hot"
+    if method is not None and method.heated == "baked":
+        return 0.40, "baked"
+    if method is not None and method.heated == "simmered" and moment != "cooled":
+        return (0.40, "simmered 15 min") if method.simmer_min >= 10 else (0.85, "stirred into hot")
+    return 1.0, "not heated"
+
+
+@dataclass
+class Held:
+    """What a number of portions hold: grams by ingredient and part, alcohol left, and the worst treatment of egg."""
+
+    grams: dict[str, float] = field(default_factory=dict)
+    sources: dict[str, set[str]] = field(default_factory=dict)
+    alcohol_g: float = 0.0
+    alcohol_how: dict[str, float] = field(default_factory=dict)
+    lost_g: float = 0.0
+    egg: list[tuple[Label, str, str]] = field(default_factory=list)
+
+    def add(self, recipe: Recipe, lines: Iterable[tuple[str, Moment, float]], lost_g: float, egg: tuple[Label, str]) -> None:
+        """Put a part in: its ingredients with their moments and grams, the water it lost, its treatment."""
+        for key, moment, grams in lines:
+            item = INGREDIENTS[key]
+            self.grams[key] = self.grams.get(key, 0.0) + grams
+            self.sources.setdefault(key, set()).add(recipe.name)
+            if item.alcohol:
+                share, how = alcohol_stays(recipe, moment)
+                left = grams * item.alcohol * share
+                self.alcohol_g += left
+                self.lost_g += grams * item.alcohol - left
+                note = f"{item.name}, {how}: {100 * share:.0f} % stays"
+                self.alcohol_how[note] = self.alcohol_how.get(note, 0.0) + left
+        self.lost_g += lost_g
+        self.egg.append((egg[0], egg[1], recipe.name))
+
+    def of(self, what: str) -> float:
+        """Return the grams of one constituent over all ingredients."""
+        return float(sum(getattr(INGREDIENTS[key], what) * grams for key, grams in self.grams.items()))
+
+
+class Allergen(Value):
+    """One that must be named, and where it sits: an ingredient, and the part that holds it."""
+
+    name: str
+    within: tuple[str, ...]
+
+
+class KeepLine(Value):
+    """How long a part or the whole keeps; hours None: not known."""
+
+    what: str
+    where: str = ""
+    hours: float | None
+    source: str
+
+
+class LabelSheet(Value):
+    """The label of a product, per portion."""
+
+    portions: int
+    portion_g: float
+    allergens: tuple[Allergen, ...]
+    gelatine: bool
+    honey: bool
+    alcohol_g: float
+    alcohol_how: tuple[str, ...]
+    egg: Label
+    egg_because: str
+    sugar_g: float
+    fat_g: float
+    protein_g: float
+    starch_g: float
+    energy_kj: float
+    energy_kcal: float
+    keeps: tuple[KeepLine, ...]
+    cautions: tuple[str, ...]
+    contains: tuple[NamedMass, ...]
+    cost: float | None = None
+    cost_batch: float | None = None
+    cost_missing: tuple[str, ...] = ()
+    currency: str = ""
+
+
+def keep_line(what: str, key: str, rows: tuple[KeepRow, ...]) -> KeepLine:
+    """Return how long something keeps by the kitchen's table; no row: not known."""
+    row = keeps(rows, key)
+    if row is None:
+        return KeepLine(what=what, hours=None, source="not known: no row in Kitchen")
+    return KeepLine(what=what, where=row.where, hours=row.hours, source=row.source)
+
+
+def work_out(
+    held: Held, portions: float, kitchen: Kitchen, keep: tuple[KeepLine, ...], cautions: Iterable[str] = ()
+) -> LabelSheet:
+    """Return the label of `portions` > 0 that hold this together."""
+    named: dict[str, list[str]] = {}
+    for key, parts in held.sources.items():
+        if held.grams[key] <= 0:
+            continue
+        for word in INGREDIENTS[key].allergens:
+            named.setdefault(word, []).append(f"{INGREDIENTS[key].name.lower()} in {' and '.join(sorted(parts))}")
+    worst = min(held.egg, key=lambda e: WORST_FIRST.index(e[0]), default=("no egg", "there is none in it", ""))
+    label: Label = worst[0]
+    honey = held.grams.get("honey", 0.0) > 0
+    kj = sum(factor * held.of(what) for what, factor in KJ_G.items()) + ALCOHOL_KJ_G * held.alcohol_g
+    says = list(cautions)
+    if label in ("raw", "lightly heated", "baked, not validated"):
+        says.insert(0, lethality.CAUTION)
+    if honey:
+        says.append("Honey is not for infants under one year.")
+    if held.alcohol_g / portions >= 0.05:
+        says.append("Alcohol stays in it: never called alcohol-free.")
+    prices = {p.ingredient: p.per_kg for p in kitchen.prices}
+    missing = tuple(sorted(INGREDIENTS[k].name for k, g in held.grams.items() if g > 0 and k not in prices and k != "water"))
+    batch = sum(g / 1000 * prices.get(k, 0.0) for k, g in held.grams.items()) if prices else None
+    return LabelSheet(
+        portions=round(portions),
+        portion_g=(sum(held.grams.values()) - held.lost_g) / portions,
+        allergens=tuple(Allergen(name=w, within=tuple(sorted(named[w]))) for w in sorted(named, key=lambda w: (w != "egg", w))),
+        gelatine=held.grams.get("gelatine", 0.0) > 0,
+        honey=honey,
+        alcohol_g=held.alcohol_g / portions,
+        alcohol_how=tuple(f"{how} ({left / portions:.1f} g)" for how, left in held.alcohol_how.items()),
+        egg=label,
+        egg_because=f"{worst[2]}: {worst[1]}" if worst[2] and label != "no egg" else worst[1],
+        sugar_g=held.of("sugar") / portions,
+        fat_g=held.of("fat") / portions,
+        protein_g=held.of("protein") / portions,
+        starch_g=held.of("starch") / portions,
+        energy_kj=kj / portions,
+        energy_kcal=kj / KJ_KCAL / portions,
+        keeps=keep,
+        cautions=tuple(dict.fromkeys(says)),
+        contains=tuple(
+            NamedMass(name=INGREDIENTS[k].name, grams=g / portions)
+            for k, g in sorted(held.grams.items(), key=lambda kg: -kg[1])
+            if g > 0
+        ),
+        cost=None if batch is None else batch / portions,
+        cost_batch=batch,
+        cost_missing=missing if prices else (),
+        currency=kitchen.currency,
+    )
+
+
+def spirit_free(recipe: Recipe) -> Recipe:
+    """Return the recipe with juice for its wine and water for its spirit: the same water in it, the same sugar.
+
+    >>> from gullpeak.core.egg import Egg
+    >>> from gullpeak.core.recipe import Addition, Heat, Scale, SugarPart
+    >>> warm = Recipe(name="Foam", school="sabayon", base="yolk", sugars=(SugarPart(kind="caster", ratio=0.85, moment="bath"),),
+    ...               additions=(Addition(ingredient="fortified-wine", ratio=1.2, moment="bath"),), heat=Heat(target_c=78), scale=Scale(by="pieces", amount=8))
+    >>> [(a.ingredient, round(a.ratio, 2)) for a in spirit_free(warm).additions]
+    [('fruit-juice', 1.02)]
+    """
+    sugar_change = 0.0
+    additions = []
+    for a in recipe.additions:
+        item = INGREDIENTS[a.ingredient]
+        if item.role not in ("wine", "spirit") or a.ratio is None:
+            additions.append(a)
+            continue
+        swap = INGREDIENTS["fruit-juice" if item.role == "wine" else "water"]
+        ratio = a.ratio * item.water / swap.water
+        sugar_change += a.ratio * item.sugar - ratio * swap.sugar
+        additions.append(a.model_copy(update={"ingredient": swap.key, "ratio": ratio, "written": ""}))
+    sugars = list(recipe.sugars)
+    if sugars and sugars[0].ratio is not None:
+        sugars[0] = sugars[0].model_copy(
+            update={"ratio": max(0.0, sugars[0].ratio + sugar_change / max(INGREDIENTS[sugars[0].kind].sugar, 0.1))}
+        )
+    return recipe.model_copy(update={"additions": tuple(additions), "sugars": tuple(sugars)})

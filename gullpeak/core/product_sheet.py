@@ -1,0 +1,298 @@
+"""The sheet of a product: its parts as lines that meet, the bottleneck and what is left, eggs, label, the section to scale."""
+
+from math import ceil, floor
+
+from pydantic import Field
+
+from gullpeak.core import assembly as assemblies
+from gullpeak.core import batch as batching
+from gullpeak.core import label as labels
+from gullpeak.core import leftovers, process
+from gullpeak.core import parts as parting
+from gullpeak.core.assembly import Assembled
+from gullpeak.core.eggs import BothSides, EggUse, both_sides
+from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.label import LabelSheet
+from gullpeak.core.leftovers import LeftOver, Split
+from gullpeak.core.lethality import Label
+from gullpeak.core.parts import Book, Dish, Made, Share
+from gullpeak.core.product import Product, Role
+from gullpeak.core.recipe import Recipe
+from gullpeak.core.step import StationKey, Step, StepKind
+from gullpeak.core.value import Remark, Remedy, Value
+
+
+class Segment(Value):
+    """A step of a part's line, to draw: how long, whose hands."""
+
+    title: str
+    station: StationKey
+    kind: StepKind
+    hands: float
+    minutes: float
+
+
+class PartLine(Value):
+    """A part as a line of the product's sheet: what it is, how much, its stations, where it joins, how far it reaches."""
+
+    key: str
+    of: str
+    name: str
+    role: Role
+    depth: int
+    inside: tuple[str, ...]
+    says: str = ""
+    wants: float
+    unit: str
+    yields: float
+    made: float | None
+    covers: int = Field(description="Portions it is enough for")
+    held: int
+    segments: tuple[Segment, ...]
+    minutes: float
+    before_min: float = Field(description="How long before serving it is needed")
+    joins: str
+    label: Label | None = None
+    keeps: labels.KeepLine | None = None
+    warnings: tuple[str, ...] = ()
+    recipe: Recipe | None = Field(None, description="As it is made for this; None where the part is a product itself")
+    lines: tuple[batching.Line, ...] = ()
+
+
+class HeldPortion(Value):
+    """What the portions held back are without, and what they hold instead."""
+
+    part: str
+    portions: int
+    why: str
+    label: LabelSheet
+
+
+class ProductSheet(Value):
+    """A product worked out in a kitchen."""
+
+    name: str
+    product: Product
+    says: str
+    wholes: int
+    whole: str
+    portions_possible: int
+    bottleneck: str | None
+    parts: tuple[PartLine, ...]
+    left: tuple[LeftOver, ...]
+    splits: tuple[Split, ...]
+    assembled: Assembled
+    eggs: BothSides
+    label: LabelSheet
+    held: tuple[HeldPortion, ...]
+    spirit_free: LabelSheet | None
+    remarks: tuple[Remark, ...]
+    minutes: float
+
+
+def work_out(product: Product, book: Book, kitchen: Kitchen, product_id: str = "") -> ProductSheet:
+    """Work a product out in a kitchen, back from its portions. book: every recipe and product by id; product_id: its own, if kept.
+
+    Raises PartError at the part that is missing, inside itself or cannot be sized; UnknownAmountError, OutOfRangeError of its recipes.
+    """
+    grown, assembled = parting.expand(product, book, kitchen, (product_id,) if product_id else ())
+    made = [m for m in grown if isinstance(m, Made)]
+    wholes = parting.wholes_of(product)
+    kind = assemblies.KINDS[product.assembly.kind]
+    lines = tuple(_line(m, product, assembled, kitchen) for m in grown)
+    possible = min((line.covers for line in lines if line.made is not None), default=product.portions)
+    possible = min(possible, product.portions)
+    short = [line for line in lines if line.made is not None and line.covers == possible < product.portions]
+    eggs = _eggs(made, kitchen, book)
+    keep = (
+        labels.keep_line("whole", assembled.keeps, kitchen.keeping),
+        *dict.fromkeys(line.keeps for line in lines if line.keeps is not None),
+    )
+
+    def labelled(without: str | None = None, swap: Kitchen | None = None) -> LabelSheet:
+        inside = _held(made, product, without, swap)
+        return labels.work_out(inside, product.portions, kitchen, keep, assembled.cautions)
+
+    return ProductSheet(
+        name=product.name,
+        product=product,
+        says=_says(product, wholes, kind),
+        wholes=wholes,
+        whole=kind.one if wholes == 1 else kind.plural,
+        portions_possible=possible,
+        bottleneck=short[0].key if short else None,
+        parts=lines,
+        left=leftovers.left(
+            grown, {line.key: line.covers for line in lines if line.depth == 0}, possible, product, eggs, book, kitchen
+        ),
+        splits=leftovers.splits(made),
+        assembled=assembled,
+        eggs=eggs,
+        label=labelled(),
+        held=tuple(HeldPortion(part=h.part, portions=h.portions, why=h.why, label=labelled(h.part)) for h in product.held),
+        spirit_free=labelled(swap=kitchen) if _has_spirit(made) else None,
+        remarks=tuple(_remarks(product, lines, short, possible, wholes)),
+        minutes=max((line.before_min + line.minutes for line in lines), default=0.0),
+    )
+
+
+def _says(product: Product, wholes: int, kind: assemblies.Kind) -> str:
+    portions = f"{product.portions} portion{'' if product.portions == 1 else 's'}"
+    if product.serves == 1:
+        return portions
+    return f"{portions} from {wholes} {kind.one if wholes == 1 else kind.plural} of {product.serves}"
+
+
+def _covers(m: Share, product: Product) -> int:
+    """Portions that what is there of a part is enough for; portions held back before it goes on need none of it."""
+    if m.made is None:
+        return product.portions
+    wanting = product.portions - m.held
+    each = m.wants / max(wanting, 1)
+    if not m.by_portion:
+        each = m.wants / parting.wholes_of(product)
+        return floor(m.made / each + 1e-9) * product.serves
+    return floor(m.made / each + 1e-9) + m.held
+
+
+def _segments(steps: tuple[Step, ...]) -> tuple[Segment, ...]:
+    return tuple(
+        Segment(title=s.title, station=s.station, kind=s.kind, hands=s.hands, minutes=round((s.low_min + s.high_min) / 2, 2))
+        for s in steps
+    )
+
+
+def _line(m: Made | Dish, product: Product, assembled: Assembled, kitchen: Kitchen) -> PartLine:
+    segments = _segments(process.steps(m.sheet).steps if isinstance(m, Made) else m.assembled.steps)
+    line = PartLine(
+        key=m.key,
+        of=m.of,
+        name=m.name,
+        role=m.role,
+        depth=m.depth,
+        inside=m.inside,
+        wants=m.wants,
+        unit=m.unit,
+        yields=m.yields,
+        made=m.made if m.depth == 0 else None,
+        covers=_covers(m, product) if m.depth == 0 else product.portions,
+        held=m.held,
+        segments=segments,
+        minutes=sum(s.minutes for s in segments),
+        before_min=m.before_min,
+        joins=assembled.joins.get(m.role, assembled.steps[0].key) if m.depth == 0 else m.inside[-1],
+    )
+    if isinstance(m, Dish):
+        return line.model_copy(update={"keeps": labels.keep_line(m.name, m.assembled.keeps, kitchen.keeping)})
+    stations = m.sheet.stations()
+    return line.model_copy(
+        update={
+            "says": m.sheet.says,
+            "label": m.sheet.finish.label,
+            "keeps": labels.keep_line(m.name, m.facts.keeps, kitchen.keeping),
+            "warnings": tuple(
+                r.says for s in stations if s.key != "weigh" for r in s.remarks if r.severity in ("warning", "danger")
+            ),
+            "recipe": m.recipe,
+            "lines": m.sheet.weigh.lines,
+        }
+    )
+
+
+def _lost_g(m: Made) -> float:
+    """Water that leaves a part as it is made."""
+    gone = m.batch.boiled_off_g
+    if m.sheet.dry is not None:
+        gone += m.batch.foam_g * m.sheet.dry.drying.loss_pct[-1] / 100
+    method = batching.method_of(m.recipe)
+    if method is not None:
+        gone += method.loses * sum(line.mass_g or 0.0 for line in m.sheet.weigh.lines)
+    return gone
+
+
+def _held(made: list[Made], product: Product, without: str | None = None, swap: Kitchen | None = None) -> labels.Held:
+    """What the product's portions hold together: each part's share that goes in, without what stays on bowl and bag."""
+    held = labels.Held()
+    for m in made:
+        if m.path[0] == without:
+            continue
+        fewer = m.depth == 0 and (m.unit != "pieces" or product.serves == 1)  # made smaller by what is held back
+        full = product.portions / max(product.portions - m.held, 1) if fewer else 1.0
+        recipe = m.recipe if swap is None else labels.spirit_free(m.recipe)
+        lines = m.sheet.weigh.lines if swap is None else batching.size(recipe, swap).lines
+        stays = m.share * full * (1 - m.recipe.loss_pct / 100)
+        held.add(
+            recipe,
+            [(line.key, line.moment, (line.mass_g or 0.0) * stays) for line in lines],
+            _lost_g(m) * stays,
+            _treated(m),
+        )
+    return held
+
+
+def _treated(m: Made) -> tuple[Label, str]:
+    """How the egg of a part was treated by the time it is served: raw foam that is gilded or torched is no longer raw."""
+    label, because = m.sheet.finish.label, m.sheet.finish.because
+    if m.coloured and label == "raw":
+        return "baked, not validated", "raw foam coloured in the oven or under the torch, no validated treatment of egg"
+    return label, because
+
+
+def _eggs(made: list[Made], kitchen: Kitchen, book: Book) -> BothSides:
+    used = []
+    for m in made:
+        fresh = m.recipe.egg.kind in ("fresh", "frozen")
+        grams = {"egg-white": 0.0, "egg-yolk": 0.0, "whole-egg": 0.0}
+        for line in m.sheet.weigh.lines:
+            if line.key in grams:
+                grams[line.key] += line.mass_g or 0.0
+        if sum(grams.values()) > 0:
+            used.append(
+                EggUse(part=m.name, white_g=grams["egg-white"], yolk_g=grams["egg-yolk"], whole_g=grams["whole-egg"], fresh=fresh)
+            )
+    sides = both_sides(used, kitchen.habits.egg_size)
+    return (
+        sides
+        if sides.closes
+        else both_sides(used, kitchen.habits.egg_size, leftovers.pairs(sides, book, kitchen, {m.of for m in made}))
+    )
+
+
+def _has_spirit(made: list[Made]) -> bool:
+    return any(INGREDIENTS[line.key].role in ("wine", "spirit") and line.mass_g for m in made for line in m.sheet.weigh.lines)
+
+
+def _remarks(product: Product, lines: tuple[PartLine, ...], short: list[PartLine], possible: int, wholes: int) -> list[Remark]:
+    out: list[Remark] = []
+    for line in short:
+        lack = line.wants - (line.made or 0.0)
+        amount = f"{ceil(lack - 1e-9)} more" if line.unit == "pieces" else f"{lack:.0f} {line.unit} more"
+        index = next(i for i, p in enumerate(product.parts) if p.key == line.key)
+        out.append(
+            Remark(
+                severity="warning",
+                says=f"{line.name} is enough for {possible} of {product.portions}: it decides.",
+                do=(f"make {amount} for all {product.portions}",),
+                remedies=(
+                    Remedy(says=f"Serve {possible}: everything else comes down to it", field="portions", value=float(possible)),
+                    Remedy(says=f"{amount.capitalize()} are made", field=f"parts.{index}.made", value=round(line.wants, 3)),
+                )
+                if possible > 0
+                else (),
+            )
+        )
+    spare = wholes * product.serves - product.portions
+    if spare and product.serves > 1:
+        out.append(
+            Remark(
+                severity="note",
+                says=f"{wholes} of {product.serves} give {wholes * product.serves} portions: {spare} more than asked.",
+                remedies=(
+                    Remedy(says=f"Count {wholes * product.serves}", field="portions", value=float(wholes * product.serves)),
+                ),
+            )
+        )
+    for line in lines:
+        out += [Remark(severity="warning", says=f"{line.name}: {w}", do=("open its own sheet",)) for w in line.warnings[:1]]
+    return out
