@@ -1,0 +1,162 @@
+"""A day as its cooks write it down: what is ordered by when, who is there from when to when, what is out of use.
+
+Times are wall-clock times of the day's own zone, so that a night on which the clocks change is no special case.
+"""
+
+from datetime import UTC, date, datetime, timedelta
+from typing import Annotated, Literal, Self
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from pydantic import Field, NaiveDatetime, StringConstraints, model_validator
+
+from gullpeak.core.value import Key, Name, Text, UnknownAmountError, Value
+
+StepRef = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9/_-]{0,199}$")]
+"""A step of the day: its thread and its own key, `sat-roll/sheet/shape`."""
+LONGEST_H = 60.0
+"""From the first shift to the last order."""
+
+
+class DayError(UnknownAmountError):
+    """Something about a day that cannot be; `field` says where."""
+
+
+class Order(Value):
+    """So many portions (or pieces) of something in the book, ready by a time."""
+
+    key: Key
+    of: Key = Field(description="The id of a recipe or product")
+    portions: int = Field(gt=0, le=2000)
+    ready: NaiveDatetime
+    for_whom: Annotated[str, StringConstraints(max_length=120)] = ""
+    loads: int = Field(1, ge=1, le=8, description="Made in so many batches, one after the other")
+    oven: Key | None = Field(None, description="Another oven than its recipes name")
+
+
+class Pause(Value):
+    """A break."""
+
+    start: NaiveDatetime
+    end: NaiveDatetime
+
+
+class Shift(Value):
+    """One pair of hands, from when to when."""
+
+    key: Key
+    who: Name
+    start: NaiveDatetime
+    end: NaiveDatetime
+    pauses: tuple[Pause, ...] = Field((), max_length=6)
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Self:
+        if self.end <= self.start:
+            raise ValueError(f"{self.who} ends before starting: give an end after {self.start:%H:%M}")
+        for pause in self.pauses:
+            if not self.start <= pause.start < pause.end <= self.end:
+                raise ValueError(f"a break of {self.who} lies outside the shift, or ends before it starts")
+        return self
+
+
+class Lock(Value):
+    """A step held at its time."""
+
+    step: StepRef
+    start: datetime
+
+
+class Day(Value):
+    """A day. `out`: ovens, mixers that cannot be used on it."""
+
+    date: date
+    zone: str = Field("UTC", max_length=64)
+    orders: tuple[Order, ...] = Field((), max_length=60)
+    shifts: tuple[Shift, ...] = Field((), max_length=20)
+    out: tuple[Key, ...] = Field((), max_length=20)
+    spare_min: int = Field(5, ge=0, le=120, description="Planned to be ready so much before it is wanted, where it keeps so long")
+    locks: tuple[Lock, ...] = Field((), max_length=200)
+    notes: Text = ""
+
+    @model_validator(mode="after")
+    def _keys_differ(self) -> Self:
+        for what, keys in (("orders", [o.key for o in self.orders]), ("shifts", [s.key for s in self.shifts])):
+            if len(set(keys)) < len(keys):
+                raise ValueError(f"two of the {what} share a key: give each its own")
+        return self
+
+
+def zone_of(day: Day) -> ZoneInfo:
+    """Return the day's time zone. Raises DayError where there is none of that name."""
+    try:
+        return ZoneInfo(day.zone)
+    except (ZoneInfoNotFoundError, ValueError, OSError) as error:
+        raise DayError("zone", f"“{day.zone}” is no time zone: give one like Europe/London") from error
+
+
+def moment(wall: datetime, zone: ZoneInfo, field: str = "") -> datetime:
+    """Return a wall-clock time as a moment, UTC. An hour that comes twice means the first.
+
+    Raises DayError for a time that the clocks skip.
+
+    >>> moment(datetime(2026, 10, 25, 12), ZoneInfo("Europe/London")).hour
+    12
+    """
+    at = wall.replace(tzinfo=zone).astimezone(UTC)
+    if at.astimezone(zone).replace(tzinfo=None) != wall:
+        later = wall + timedelta(hours=1)
+        raise DayError(field, f"{wall:%H:%M} does not come on this night, the clocks go forward: write {later:%H:%M}")
+    return at
+
+
+MarkKind = Literal["started", "done", "late", "failed", "taken back"]
+
+
+class Mark(Value):
+    """What happened to a step of the day, said on the day itself. Never changed; a correction takes it back."""
+
+    id: Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
+    kind: MarkKind
+    step: StepRef
+    at: datetime
+    minutes: float | None = Field(None, ge=-600, le=600, description="How many more it needs, for `late`")
+    cook: Annotated[str, StringConstraints(max_length=120)] = ""
+    takes_back: str | None = Field(None, max_length=64)
+
+    @model_validator(mode="after")
+    def _complete(self) -> Self:
+        if self.at.tzinfo is None:
+            raise ValueError("a mark says when it happened with its zone")
+        if self.kind == "late" and self.minutes is None:
+            raise ValueError("say how many minutes more it needs")
+        if self.kind == "taken back" and self.takes_back is None:
+            raise ValueError("say which mark is taken back")
+        return self
+
+
+class Actual(Value):
+    """When a step really began and ended; `more`: minutes it needs beyond its plan; `failed`: it has to be done again."""
+
+    start: datetime | None = None
+    end: datetime | None = None
+    more: float = 0.0
+    failed: bool = False
+
+
+def actuals(marks: tuple[Mark, ...]) -> dict[str, Actual]:
+    """Return what is known of each step that something was said about, from the marks in their order."""
+    back = {m.takes_back for m in marks if m.kind == "taken back"}
+    out: dict[str, Actual] = {}
+    for mark in marks:
+        if mark.id in back or mark.kind == "taken back":
+            continue
+        now = out.get(mark.step, Actual())
+        if mark.kind == "started":
+            out[mark.step] = now.model_copy(update={"start": mark.at, "end": None})
+        elif mark.kind == "done":
+            out[mark.step] = now.model_copy(update={"end": mark.at, "failed": False})
+        elif mark.kind == "late":
+            out[mark.step] = now.model_copy(update={"more": now.more + (mark.minutes or 0.0)})
+        else:
+            out[mark.step] = Actual(failed=True)
+    return out

@@ -1,0 +1,48 @@
+"""What comes of planning, as values: a plan as far as it is found, or what clashes. No solver is loaded for these."""
+
+from pydantic import Field
+
+from gullpeak.core.plan.day import Day
+from gullpeak.core.plan.problem import Solution
+from gullpeak.core.value import Value
+
+
+class Term(Value):
+    """One term of the aim, minutes: what the plan comes to, and what no plan can be under."""
+
+    name: str
+    minutes: float
+    bound: float
+
+
+class Found(Value):
+    """A plan as far as it is found. `status`: best proven, found, none (no plan keeps every rule), unknown (time was too short)."""
+
+    status: str
+    solution: Solution | None = None
+    terms: tuple[Term, ...] = ()
+    aim: float = 0.0
+    bound: float = 0.0
+    late: dict[str, int] = Field({}, description="Minutes each order is late")
+    why: str = Field("", description="Where it is late: whether no plan can keep every rule (none), or none was found (unknown)")
+    seconds: float = 0.0
+    stage: str = ""
+
+
+class Offer(Value):
+    """A change to the day that would free it: in words, what it costs in minutes, and the day as it would be."""
+
+    says: str
+    cost_min: float
+    day: Day
+
+
+class Clash(Value):
+    """What clashes. `proven`: that these do not go together is certain, not only that nothing was found in the time."""
+
+    says: str
+    parts: tuple[str, ...] = ()
+    orders: tuple[str, ...] = ()
+    names: tuple[tuple[str, str], ...] = Field((), description="Key and name of each order in it")
+    proven: bool = True
+    offers: tuple[Offer, ...] = ()

@@ -1,0 +1,87 @@
+"""An oven down the day: what it is set to, and the temperature that makes of it."""
+
+from datetime import datetime
+from math import exp
+
+import numpy as np
+
+from gullpeak.core.oven import COOL_AJAR_MIN, COOL_SHUT_MIN
+from gullpeak.core.plan.problem import Problem, Solution
+from gullpeak.core.value import Value
+
+STRAIGHT_C = 2.0
+"""A corner of the line that is less than this off is left out."""
+
+
+class OvenAt(Value):
+    """An oven down the day: its temperature as corners of a line, and what is in it."""
+
+    key: str
+    name: str
+    temps: tuple[tuple[datetime, float], ...]
+    slots: int
+    minutes_on: int
+
+
+def follow(p: Problem, s: Solution, o: int) -> OvenAt:
+    """Return an oven followed minute by minute through a plan: set, loaded, stepped down, off with its door shut or ajar."""
+    oven = p.ovens[o]
+    jobs = [b for b in range(len(p.blocks)) if s.blocks[b].oven == o and s.blocks[b].with_block is None]
+    spans = {b: p.blocks[b].span("oven") for b in jobs}
+    sets = {c.block: c.start for c in s.settings if c.oven == o}
+    if not jobs:
+        return OvenAt(key=oven.key, name=oven.name, temps=(), slots=oven.slots, minutes_on=0)
+    first = min([*sets.values(), *(s.blocks[b].start + (span[0] if span else 0) for b, span in spans.items())])
+    last = max(s.blocks[b].start + (span[1] if span else 0) for b, span in spans.items()) + 45
+    want = np.full(last - first + 1, np.nan)
+    ajar = np.zeros(last - first + 1, dtype=bool)
+    for b in sorted(jobs, key=lambda k: s.blocks[k].start):
+        block, start = p.blocks[b], s.blocks[b].start
+        span = spans[b]
+        assert span is not None
+        if b in sets:
+            want[sets[b] - first : start + span[0] - first] = block.settings()[0]
+            hot = next(c.hot for c in s.settings if c.block == b)
+            if hot:  # left on since the one before
+                gap = np.where(np.isnan(want[: sets[b] - first]))[0]
+                before = [i for i in gap if i >= max((k for k in range(sets[b] - first) if not np.isnan(want[k])), default=0)]
+                want[before] = want[before[0] - 1] if before and before[0] > 0 else np.nan
+        for i, piece in enumerate(block.pieces):
+            if piece.oven:
+                a = start + block.offset(i) - first
+                want[a : a + piece.minutes] = np.nan if piece.set_c is None else piece.set_c
+                ajar[a : a + piece.minutes] = piece.ajar
+    temp, temps = oven.room_c, []
+    for i in range(len(want)):
+        temps.append(temp)
+        if np.isnan(want[i]):
+            temp = oven.room_c + (temp - oven.room_c) * exp(-1 / (COOL_AJAR_MIN if ajar[i] else COOL_SHUT_MIN))
+        elif temp < want[i]:
+            temp = min(float(want[i]), temp + oven.heat_c_min)
+        else:
+            temp = max(float(want[i]), temp - oven.cool_c_min)
+    corners = _corners(temps)
+    return OvenAt(
+        key=oven.key,
+        name=oven.name,
+        temps=tuple((p.at(first + i), round(temps[i], 1)) for i in corners),
+        slots=oven.slots,
+        minutes_on=int(np.count_nonzero(~np.isnan(want))),
+    )
+
+
+def _corners(values: list[float]) -> list[int]:
+    """Return the indices of a line that keep it within `STRAIGHT_C` (Ramer, Douglas and Peucker)."""
+    keep, todo = {0, len(values) - 1}, [(0, len(values) - 1)]
+    while todo:
+        a, z = todo.pop()
+        if z - a < 2:
+            continue
+        inner = np.arange(a + 1, z)
+        line = values[a] + (values[z] - values[a]) * (inner - a) / (z - a)
+        off = np.abs(np.asarray(values[a + 1 : z]) - line)
+        if off.max() > STRAIGHT_C:
+            split = int(inner[off.argmax()])
+            keep.add(split)
+            todo += [(a, split), (split, z)]
+    return sorted(keep)

@@ -1,0 +1,130 @@
+"""What a day is made of: to buy, in the units things are sold in, and to weigh, moment by moment."""
+
+from datetime import datetime
+from math import ceil
+
+from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.plan.eggs import DayEggs
+from gullpeak.core.plan.problem import Problem, Solution
+from gullpeak.core.value import Value
+
+PACKS: dict[str, tuple[str, float]] = {
+    "sugar": ("1 kg bag", 1000),
+    "flour": ("1.5 kg bag", 1500),
+    "starch": ("250 g box", 250),
+    "fat": ("250 g block", 250),
+    "cream": ("500 ml tub", 505),
+    "cheese": ("250 g tub", 250),
+    "nuts": ("200 g bag", 200),
+    "fruit": ("250 g punnet", 250),
+    "wine": ("750 ml bottle", 775),
+    "spirit": ("700 ml bottle", 665),
+    "preserve": ("340 g jar", 340),
+    "ice cream": ("1 l tub", 550),
+    "liquid": ("1 l", 1000),
+}
+"""How each kind of thing is usually sold, g (craft estimate); what is not here is bought by weight."""
+EGGS = frozenset({"egg-white", "egg-yolk", "whole-egg"})
+BY_WEIGHT_G = 10.0
+
+
+class Use(Value):
+    """So much of it for a thread; None: not known."""
+
+    thread: str
+    mass_g: float | None
+    at: datetime | None
+
+
+class Item(Value):
+    """One thing over the whole day. `packs` of `pack`; `over_g` are left in the last. unknown: some of it has no amount."""
+
+    key: str
+    name: str
+    mass_g: float
+    packs: int | None
+    pack: str
+    over_g: float
+    cost: float | None
+    unknown: bool
+    uses: tuple[Use, ...]
+
+
+class WeighMoment(Value):
+    """What is weighed together: when, for what, by whom."""
+
+    at: datetime
+    step: str
+    thread: str
+    order: str
+    who: tuple[str, ...]
+    lines: tuple[Use, ...]
+    names: tuple[str, ...]
+
+
+class DayList(Value):
+    """A day's list."""
+
+    items: tuple[Item, ...]
+    eggs: int
+    moments: tuple[WeighMoment, ...]
+
+
+def work_out(problem: Problem, solution: Solution, kitchen: Kitchen, eggs: DayEggs) -> DayList:
+    """Return what a day's plan takes, by ingredient and by moment."""
+    weighed: dict[int, tuple[datetime, str, tuple[str, ...]]] = {}
+    who = {h.key: h.who for h in problem.hands}
+    for b, block in enumerate(problem.blocks):
+        for i, piece in enumerate(block.pieces):
+            if piece.step.rsplit("/", 1)[1] in ("separate", "weigh-dry"):
+                at = problem.at(solution.blocks[b].start + block.offset(i))
+                people = tuple(who[k] for k in solution.blocks[b].people[i] if k in who)
+                weighed.setdefault(block.thread, (at, piece.step, people))
+    uses: dict[str, list[Use]] = {}
+    for t, thread in enumerate(problem.threads):
+        for line in thread.lines:
+            uses.setdefault(line.key, []).append(
+                Use(thread=thread.name, mass_g=line.mass_g, at=weighed[t][0] if t in weighed else None)
+            )
+    prices = {p.ingredient: p.per_kg for p in kitchen.prices}
+    items = tuple(_item(key, mine, prices) for key, mine in uses.items() if key not in EGGS)
+    moments = [
+        WeighMoment(
+            at=at,
+            step=step,
+            thread=problem.threads[t].name,
+            order=problem.threads[t].order_name,
+            who=people,
+            lines=tuple(Use(thread=problem.threads[t].name, mass_g=line.mass_g, at=at) for line in problem.threads[t].lines),
+            names=tuple(line.name for line in problem.threads[t].lines),
+        )
+        for t, (at, step, people) in weighed.items()
+        if problem.threads[t].lines
+    ]
+    return DayList(
+        items=tuple(sorted(items, key=lambda i: (INGREDIENTS[i.key].role, i.name))),
+        eggs=eggs.cracked,
+        moments=tuple(sorted(moments, key=lambda m: m.at)),
+    )
+
+
+def _item(key: str, uses: list[Use], prices: dict[str, float]) -> Item:
+    known = INGREDIENTS[key]
+    mass = sum(u.mass_g or 0.0 for u in uses)
+    if known.whole is not None and known.each_g:
+        pack, each = known.whole, known.each_g
+    else:
+        pack, each = PACKS.get(known.role, ("", 0.0))
+    packs = ceil(mass / each - 1e-6) if each else None
+    return Item(
+        key=key,
+        name=known.name,
+        mass_g=round(mass, 1),
+        packs=packs,
+        pack=pack if packs is not None else "by weight",
+        over_g=round(packs * each - mass, 1) if packs is not None else round(ceil(mass / BY_WEIGHT_G) * BY_WEIGHT_G - mass, 1),
+        cost=round(mass / 1000 * prices[key], 2) if key in prices else None,
+        unknown=any(u.mass_g is None for u in uses),
+        uses=tuple(uses),
+    )

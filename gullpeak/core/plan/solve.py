@@ -1,0 +1,115 @@
+"""Solving the model of a day: within some seconds, near a plan, for one term of the aim alone, or any plan at all."""
+
+from collections.abc import Callable
+from typing import Any, Literal
+
+from ortools.sat.python import cp_model
+from pydantic import Field
+
+from gullpeak.core.plan.model import Model
+from gullpeak.core.plan.problem import Solution
+from gullpeak.core.value import Value
+
+Status = Literal["best", "found", "none", "unknown"]
+
+
+class Outcome(Value):
+    """What a run came to. Terms and bound in minutes; the whole aim and its bound in tenths of a weighted minute."""
+
+    status: Status
+    solution: Solution | None = None
+    aim: float = 0.0
+    bound: float = 0.0
+    terms: dict[str, float] = Field({}, description="Minutes; waits as weighted")
+    late: dict[str, int] = Field({}, description="Minutes each order is late")
+    seconds: float = 0.0
+
+
+class _Watch(cp_model.CpSolverSolutionCallback):
+    """Tells of each better solution as it is found; ends the search when it is told to."""
+
+    def __init__(self, model: Model, tell: Callable[[Outcome], bool]) -> None:
+        super().__init__()
+        self.model, self.tell = model, tell
+
+    def on_solution_callback(self) -> None:
+        """Called by the solver."""
+        outcome = Outcome(
+            status="found",
+            solution=self.model.read(self.value),
+            aim=self.objective_value,
+            bound=self.best_objective_bound,
+            terms=self.model.terms(self.value),
+            late={k: self.value(v) for k, v in self.model.late.items() if self.value(v)},
+            seconds=self.wall_time,
+        )
+        if not self.tell(outcome):
+            self.stop_search()
+
+
+def _solver(seconds: float, workers: int, seed: int) -> cp_model.CpSolver:
+    solver = cp_model.CpSolver()
+    solver.parameters.max_time_in_seconds = seconds
+    solver.parameters.num_workers = workers
+    solver.parameters.random_seed = seed
+    solver.parameters.cp_model_probing_level = 0  # it costs a second of presolve, and a plan is wanted within one
+    return solver
+
+
+def complete(model: Model, solution: Solution, seconds: float = 3.0) -> Outcome:
+    """Make a solution's places into a whole one: ovens set, bowls washed, and the model begun from it. `none` where it does not hold."""
+    model.hint(dict(enumerate(solution.blocks)))
+    model.m.minimize(model.aim())
+    solver = _solver(seconds, 1, 1)
+    solver.parameters.fix_variables_to_their_hinted_value = True
+    outcome = _outcome(model, solver, solver.solve(model.m))
+    if outcome.solution is not None:
+        model.m.clear_hints()  # type: ignore[no-untyped-call]
+        for i, value in enumerate(solver.response_proto.solution):
+            model.m.add_hint(model.m.get_int_var_from_proto_index(i), value)
+    return outcome
+
+
+def run(
+    model: Model,
+    seconds: float,
+    workers: int = 2,
+    tell: Callable[[Outcome], bool] | None = None,
+    only: str | None = None,
+    first: bool = False,
+    proves: bool = True,
+    seed: int = 1,
+) -> Outcome:
+    """Solve a model within some seconds.
+
+    tell: called with each better solution; returns False to stop. only: one term of the aim alone. first: any solution will do.
+    proves: raise the bound as well, rather than only look for something better.
+    """
+    solver = _solver(seconds, workers, seed)
+    if proves and not first:
+        solver.parameters.subsolvers.append("objective_lb_search")  # raises the bound far faster here than the default does
+    if first:
+        model.m.clear_objective()  # type: ignore[no-untyped-call]
+    else:
+        model.m.minimize(model.aim(only))
+    watch = None if tell is None else _Watch(model, tell)
+    status = solver.solve(model.m) if watch is None else solver.solve(model.m, watch)
+    return _outcome(model, solver, status)
+
+
+def _outcome(model: Model, solver: cp_model.CpSolver, status: Any) -> Outcome:
+    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        return Outcome(
+            status="none" if status == cp_model.INFEASIBLE else "unknown",
+            bound=solver.best_objective_bound,
+            seconds=solver.wall_time,
+        )
+    return Outcome(
+        status="best" if status == cp_model.OPTIMAL else "found",
+        solution=model.read(solver.value),
+        aim=solver.objective_value,
+        bound=solver.best_objective_bound,
+        terms=model.terms(solver.value),
+        late={k: solver.value(v) for k, v in model.late.items() if solver.value(v)},
+        seconds=solver.wall_time,
+    )

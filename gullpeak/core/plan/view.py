@@ -1,0 +1,442 @@
+"""A plan as it is shown: threads with their steps in time, hands and ovens minute by minute, windows, egg that changes threads."""
+
+from collections import defaultdict
+from datetime import datetime
+from itertools import pairwise
+from typing import Literal
+
+from gullpeak.core.lethality import Label
+from gullpeak.core.plan import eggs, oven_course
+from gullpeak.core.plan.bands import Net, Weak
+from gullpeak.core.plan.check import Break, check
+from gullpeak.core.plan.day import Actual
+from gullpeak.core.plan.found import Found, Term
+from gullpeak.core.plan.oven_course import OvenAt
+from gullpeak.core.plan.problem import WHOLE, LineMass, Problem, Solution
+from gullpeak.core.plan.replan import Change
+from gullpeak.core.recipe import Recipe
+from gullpeak.core.step import StepKind
+from gullpeak.core.value import Value
+
+FREE_MIN = 10
+"""Nobody's hands are on anything for so long: a spell worth naming."""
+FITS = 3
+State = Literal["done", "under way", "late", "failed", "to come"]
+
+
+class StepAt(Value):
+    """A step in time. `low_end`, `high_end`: the ends of its band; `at_once`: it may not wait after the one before."""
+
+    step: str
+    title: str
+    says: tuple[str, ...]
+    until: tuple[str, ...]
+    caution: str | None
+    kind: StepKind
+    start: datetime
+    end: datetime
+    low_end: datetime
+    high_end: datetime
+    hands: float
+    who: tuple[str, ...]
+    oven: str | None = None
+    set_c: float | None = None
+    ajar: bool = False
+    mixer: str | None = None
+    cold: bool = False
+    at_once: bool = False
+    slack_min: int = 0
+    state: State = "to come"
+    locked: bool = False
+
+
+class ThreadAt(Value):
+    """A thread in time: its steps, where it joins, until when it keeps."""
+
+    key: str
+    order: str
+    order_name: str
+    name: str
+    says: str
+    depth: int
+    parent: str | None
+    joins: str
+    of: str
+    recipe: Recipe | None
+    label: Label | None
+    keeps_h: float | None
+    lines: tuple[LineMass, ...]
+    steps: tuple[StepAt, ...]
+    ready_by: datetime | None = None
+    for_whom: str = ""
+
+
+class WindowAt(Value):
+    """A window that opens and closes: between the end of one step and the start of another."""
+
+    thread: str
+    earlier: str
+    later: str
+    opens: datetime
+    closes: datetime
+    says: str
+
+
+class Chore(Value):
+    """A thing between the threads: an oven set, a bowl washed."""
+
+    says: str
+    what: Literal["oven", "wash"]
+    at: datetime
+    minutes: int
+    who: str
+    where: str
+
+
+class Load(Value):
+    """How many pairs of hands are on something from a moment on, all together."""
+
+    at: datetime
+    pairs: float
+
+
+class FreeSpell(Value):
+    """Hands free: from when to when, and what could be done in it."""
+
+    start: datetime
+    end: datetime
+    fits: tuple[str, ...]
+
+
+class PersonAt(Value):
+    """A pair of hands: when they are there, their pauses, what is next for them."""
+
+    key: str
+    who: str
+    start: datetime
+    end: datetime
+    pauses: tuple[tuple[datetime, datetime], ...]
+    next: str | None = None
+    next_at: datetime | None = None
+    next_step: str | None = None
+
+
+class Plan(Value):
+    """A plan for a day, as it is kept and shown."""
+
+    problem: Problem
+    solution: Solution
+    made_at: datetime
+    status: str
+    stage: str
+    aim: float
+    bound: float
+    terms: tuple[Term, ...]
+    late: dict[str, int]
+    why: str = ""
+    changes: tuple[Change, ...] = ()
+
+
+class PlanView(Value):
+    """A plan laid out for the eye."""
+
+    made_at: datetime
+    now: datetime
+    starts: datetime
+    ends: datetime
+    status: str
+    stage: str
+    aim_min: float
+    bound_min: float
+    terms: tuple[Term, ...]
+    says: str
+    threads: tuple[ThreadAt, ...]
+    chores: tuple[Chore, ...]
+    windows: tuple[WindowAt, ...]
+    people: tuple[PersonAt, ...]
+    hands: tuple[Load, ...]
+    free: tuple[FreeSpell, ...]
+    ovens: tuple[OvenAt, ...]
+    eggs: eggs.DayEggs
+    weak: tuple[Weak, ...]
+    breaks: tuple[Break, ...]
+    late: dict[str, int]
+    changes: tuple[Change, ...] = ()
+
+
+def of(problem: Problem, found: Found, made_at: datetime, changes: tuple[Change, ...] = ()) -> Plan:
+    """Return a found plan, to be kept. Raises ValueError where nothing was found."""
+    if found.solution is None:
+        raise ValueError("there is no plan to keep")
+    return Plan(
+        problem=problem,
+        solution=found.solution,
+        made_at=made_at,
+        status=found.status,
+        stage=found.stage,
+        aim=found.aim,
+        bound=found.bound,
+        terms=found.terms,
+        late=found.late,
+        why=found.why,
+        changes=changes,
+    )
+
+
+def lay_out(
+    plan: Plan, now: datetime, known: dict[str, Actual] | None = None, for_whom: dict[str, str] | None = None
+) -> PlanView:
+    """Return a plan laid out, as things stand at a moment."""
+    return _Layout(plan, now, known or {}, for_whom or {}).view()
+
+
+class _Layout:
+    def __init__(self, plan: Plan, now: datetime, known: dict[str, Actual], for_whom: dict[str, str]) -> None:
+        self.plan, self.p, self.s, self.now, self.known, self.for_whom = plan, plan.problem, plan.solution, now, known, for_whom
+        self.net = Net(self.p, self.s)
+        self.who = {h.key: h.who for h in self.p.hands}
+        self.steps = self._steps()
+
+    def view(self) -> PlanView:
+        p, plan = self.p, self.plan
+        flat = [s for steps in self.steps.values() for s in steps]
+        starts = min([s.start for s in flat] + [p.at(c.start) for c in self.s.settings], default=p.origin)
+        dues = [p.at(d.by) for d in p.dues]
+        loads = self._loads()
+        people = self._people(flat)
+        return PlanView(
+            made_at=plan.made_at,
+            now=self.now,
+            starts=starts,
+            ends=max([*dues, *(s.end for s in flat)], default=p.origin),
+            status=plan.status,
+            stage=plan.stage,
+            aim_min=plan.aim / 10,
+            bound_min=plan.bound / 10,
+            terms=plan.terms,
+            says=self._says(people),
+            threads=self._threads(),
+            chores=self._chores(),
+            windows=self._windows(),
+            people=people,
+            hands=loads,
+            free=self._free(loads, flat),
+            ovens=self._ovens(),
+            eggs=eggs.draws(p, self.s),
+            weak=self.net.weak(),
+            breaks=check(p, self.s),
+            late=plan.late,
+            changes=plan.changes,
+        )
+
+    def _steps(self) -> dict[int, list[StepAt]]:
+        out: dict[int, list[StepAt]] = defaultdict(list)
+        slack = self.net.slack()
+        for b in sorted(range(len(self.p.blocks)), key=lambda k: self.s.blocks[k].start):
+            block, placed = self.p.blocks[b], self.s.blocks[b]
+            for i, piece in enumerate(block.pieces):
+                start = placed.start + block.offset(i)
+                out[block.thread].append(
+                    StepAt(
+                        step=piece.step,
+                        title=piece.title,
+                        says=piece.says,
+                        until=piece.until,
+                        caution=piece.caution,
+                        kind=piece.kind,
+                        start=self.p.at(start),
+                        end=self.p.at(start + piece.minutes),
+                        low_end=self.p.at(start + piece.low),
+                        high_end=self.p.at(start + piece.high),
+                        hands=piece.quarters / WHOLE,
+                        who=tuple(dict.fromkeys(self.who[k] for k in placed.people[i] if k in self.who)),
+                        oven=self.p.ovens[placed.oven].name if piece.oven and placed.oven is not None else None,
+                        set_c=piece.set_c,
+                        ajar=piece.ajar,
+                        mixer=self.p.mixers[placed.mixer].name if piece.mixer and placed.mixer is not None else None,
+                        cold=piece.cold or piece.freezer,
+                        at_once=i > 0,
+                        slack_min=slack[b],
+                        state=self._state(piece.step, start, start + piece.minutes),
+                        locked=block.locked,
+                    )
+                )
+        return out
+
+    def _state(self, step: str, start: int, end: int) -> State:
+        a = self.known.get(step)
+        if a is None:
+            return "to come"
+        if a.failed:
+            return "failed"
+        if a.end is not None:
+            return "done"
+        return "late" if a.more > 0 else "under way"
+
+    def _threads(self) -> tuple[ThreadAt, ...]:
+        ready = {d.last.block: self.p.at(d.by) for d in self.p.dues}
+        out = []
+        for t, thread in enumerate(self.p.threads):
+            last = [b for b, block in enumerate(self.p.blocks) if block.thread == t]
+            by = next((ready[b] for b in last if b in ready), None)
+            out.append(
+                ThreadAt(
+                    **{name: getattr(thread, name) for name in ("key", "order", "order_name", "name", "says", "depth", "parent")},
+                    joins=f"{thread.parent}/{thread.joins}" if thread.parent else "",
+                    of=thread.of,
+                    recipe=thread.recipe,
+                    label=thread.label,
+                    keeps_h=thread.keeps_h,
+                    lines=thread.lines,
+                    steps=tuple(self.steps.get(t, ())),
+                    ready_by=by,
+                    for_whom=self.for_whom.get(thread.order, "") if by is not None else "",
+                )
+            )
+        return tuple(out)
+
+    def _chores(self) -> tuple[Chore, ...]:
+        out = []
+        for c in self.s.settings:
+            oven, block = self.p.ovens[c.oven], self.p.blocks[c.block]
+            out.append(
+                Chore(
+                    says=f"{oven.name} to {block.settings()[0]:g} °C, for {self.p.threads[block.thread].name}",
+                    what="oven",
+                    at=self.p.at(c.start),
+                    minutes=1,
+                    who=self.who.get(c.who, ""),
+                    where=oven.name,
+                )
+            )
+        for w in self.s.washes:
+            then = self.p.threads[self.p.blocks[w.before].thread].name
+            mixer = self.p.mixers[w.mixer].name
+            out.append(
+                Chore(
+                    says=f"Wash the bowl of the {mixer.lower()}, before {then}",
+                    what="wash",
+                    at=self.p.at(w.start),
+                    minutes=self.p.wash_min,
+                    who=self.who.get(w.who, ""),
+                    where=mixer,
+                )
+            )
+        return tuple(sorted(out, key=lambda c: c.at))
+
+    def _windows(self) -> tuple[WindowAt, ...]:
+        out = []
+        for tie in self.p.ties:
+            if tie.most is None or tie.most > 24 * 60 or tie.earlier.block == tie.later.block:
+                continue
+            earlier = self.p.blocks[tie.earlier.block]
+            end = self.s.blocks[tie.earlier.block].start + earlier.offset(tie.earlier.piece + 1)
+            out.append(
+                WindowAt(
+                    thread=self.p.threads[self.p.blocks[tie.later.block].thread].key,
+                    earlier=self.p.piece(tie.earlier).step,
+                    later=self.p.piece(tie.later).step,
+                    opens=self.p.at(end + tie.least),
+                    closes=self.p.at(end + tie.most),
+                    says=tie.says,
+                )
+            )
+        return tuple(out)
+
+    # Hands
+
+    def _loads(self) -> tuple[Load, ...]:
+        change: dict[int, int] = defaultdict(int)
+        for b, block in enumerate(self.p.blocks):
+            for i, piece in enumerate(block.pieces):
+                if piece.quarters:
+                    at = self.s.blocks[b].start + block.offset(i)
+                    change[at] += piece.quarters
+                    change[at + piece.minutes] -= piece.quarters
+        for w in self.s.washes:
+            change[w.start] += WHOLE
+            change[w.start + self.p.wash_min] -= WHOLE
+        out, level = [], 0
+        for minute in sorted(change):
+            if change[minute]:
+                level += change[minute]
+                out.append(Load(at=self.p.at(minute), pairs=level / WHOLE))
+        return tuple(out)
+
+    def _people(self, flat: list[StepAt]) -> tuple[PersonAt, ...]:
+        out = []
+        coming = sorted((s for s in flat if s.state in ("to come", "failed", "under way", "late")), key=lambda s: s.start)
+        for h in self.p.hands:
+            mine = [s for s in coming if h.who in s.who and s.hands > 0 and self.p.at(h.start) <= s.start <= self.p.at(h.end)]
+            first = mine[0] if mine else None
+            out.append(
+                PersonAt(
+                    key=h.key,
+                    who=h.who,
+                    start=self.p.at(h.start),
+                    end=self.p.at(h.end),
+                    pauses=tuple((self.p.at(a), self.p.at(z)) for a, z in h.pauses),
+                    next=first.title if first else None,
+                    next_at=first.start if first else None,
+                    next_step=first.step if first else None,
+                )
+            )
+        return tuple(out)
+
+    def _says(self, people: tuple[PersonAt, ...]) -> str:
+        coming = sorted((p.next_at, p.next, p.next_step) for p in people if p.next_at is not None and p.next is not None)
+        if not coming:
+            return "Everything is done."
+        _, title, step = coming[0]
+        thread = next(t.name for t in self.p.threads if step is not None and step.rsplit("/", 1)[0] == t.key)
+        return f"{title} ({thread})"
+
+    def _free(self, loads: tuple[Load, ...], flat: list[StepAt]) -> tuple[FreeSpell, ...]:
+        out = []
+        for one, then in pairwise(loads):
+            minutes = (then.at - one.at).total_seconds() / 60
+            there = any(self.p.at(h.start) <= one.at and then.at <= self.p.at(h.end) for h in self.p.hands)
+            if one.pairs == 0 and minutes >= FREE_MIN and there:
+                out.append(FreeSpell(start=one.at, end=then.at, fits=self._fits(one.at, int(minutes))))
+        return tuple(out)
+
+    def _fits(self, at: datetime, minutes: int) -> tuple[str, ...]:
+        """Later steps of hands alone that could as well be done now: nothing they need is missing, and nothing waits too long for it."""
+        minute, out = self.p.minute(at), []
+        for b in self.net.order:
+            block, start = self.p.blocks[b], self.s.blocks[b].start
+            if (
+                start < minute + minutes
+                or block.minutes > minutes
+                or block.fixed is not None
+                or not all(p.kind == "hands" for p in block.pieces)
+            ):
+                continue
+            if any(p.mixer or p.oven or p.ring for p in block.pieces):
+                continue
+            before = [t for t in self.p.ties if t.later.block == b]
+            after = [t for t in self.p.ties if t.earlier.block == b]
+            ready = all(
+                self.s.blocks[t.earlier.block].start + self.p.blocks[t.earlier.block].offset(t.earlier.piece + 1) + t.least
+                <= minute
+                for t in before
+            )
+            waits = all(
+                t.most is None
+                or self.s.blocks[t.later.block].start
+                + self.p.blocks[t.later.block].offset(t.later.piece)
+                - minute
+                - block.minutes
+                <= t.most
+                for t in after
+            )
+            if ready and waits and b not in {d.last.block for d in self.p.dues}:
+                out.append(f"{block.pieces[0].title} ({self.p.threads[block.thread].name}), {block.minutes} min")
+            if len(out) == FITS:
+                break
+        return tuple(out) or ("a break",)
+
+    # Ovens
+
+    def _ovens(self) -> tuple[OvenAt, ...]:
+        return tuple(oven_course.follow(self.p, self.s, o) for o in range(len(self.p.ovens)))
