@@ -5,23 +5,24 @@ from typing import Literal
 
 from pydantic import Field
 
-from gullpeak.core import foam, shapes, sugar
-from gullpeak.core.egg import EggCount, eggs_for, white_per_egg_g
+from gullpeak.core import bath, foam, shapes, syrup
+from gullpeak.core.egg import EggCount, eggs_for, per_egg_g
 from gullpeak.core.ingredients import INGREDIENTS, Role
-from gullpeak.core.kitchen import EggSize, Kitchen, Mixer, Oven, Tray
-from gullpeak.core.recipe import Moment, Recipe, Scale
+from gullpeak.core.kitchen import EggSize, Hob, Kitchen, Mixer, Oven, Pan, Tray
+from gullpeak.core.methods import METHODS, Method
+from gullpeak.core.recipe import Moment, Recipe, Scale, SugarPart
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
 
-MOST_WHITE_G = 60000.0
+MOST_BASE_G = 60000.0
 
 
 class Weighed(Value):
-    """Whites on the scale, which replace counted ones.
+    """The egg on the scale, which replaces the counted one.
 
     keep: `ratio` works every other amount out anew; `sugar` leaves what is weighed already and lets the ratios follow.
     """
 
-    white_g: float = Field(gt=0, le=MOST_WHITE_G)
+    base_g: float = Field(gt=0, le=MOST_BASE_G)
     keep: Literal["ratio", "sugar"] = "ratio"
 
 
@@ -38,18 +39,21 @@ class Line(Value):
 
 
 class Equipment(Value):
-    """The oven, mixer and tray a recipe uses in this kitchen."""
+    """What a recipe uses of this kitchen."""
 
     oven: Oven
     mixer: Mixer
     tray: Tray
+    hob: Hob
+    pan: Pan
 
 
 class Batch(Value):
     """A batch worked out: what is weighed, what it fills, what is left over."""
 
-    white_g: float
+    base_g: float
     lines: tuple[Line, ...]
+    base: str = Field(description="What the ratios rest on, as a cook says it")
     sugar_ratio: float
     whisked_ratio: float
     folded_ratio: float
@@ -58,8 +62,12 @@ class Batch(Value):
     starch_of_sugar: float
     fat_share: float
     water_fraction: float
-    whisking: foam.Whisking
+    pan: syrup.Contents | None = Field(None, description="What goes into the pan to be boiled")
+    boiled_off_g: float = 0.0
+    wall_g: float = Field(0.0, description="Syrup left on the wall")
+    whisking: foam.Whisking | None
     density: float
+    density_band: tuple[float, float]
     foam_g: float
     volume_ml: tuple[float, float]
     pieces: int
@@ -67,7 +75,7 @@ class Batch(Value):
     left_foam_g: float
     egg_size: EggSize
     eggs: EggCount | None
-    layout: shapes.TrayLayout
+    layout: shapes.TrayLayout | None
     trays: tuple[int, ...]
     loads: int
 
@@ -78,17 +86,19 @@ def equipment(recipe: Recipe, kitchen: Kitchen) -> Equipment:
         oven=next((o for o in kitchen.ovens if o.key == recipe.oven), kitchen.ovens[0]),
         mixer=next((m for m in kitchen.mixers if m.key == recipe.mixer), kitchen.mixers[0]),
         tray=next((t for t in kitchen.trays if t.key == recipe.tray), kitchen.trays[0]),
+        hob=next((h for h in kitchen.hobs if recipe.heat and h.key == recipe.heat.hob), kitchen.hobs[0]),
+        pan=next((p for p in kitchen.pans if recipe.heat and p.key == recipe.heat.pan), kitchen.pans[0]),
     )
 
 
 def in_force(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None) -> Recipe:
-    """Return the recipe as it stands once the whites are weighed: scaled by them, its ratios kept or followed."""
+    """Return the recipe as it stands once the egg is weighed: scaled by them, its ratios kept or followed."""
     if weighed is None:
         return recipe
-    share = 1.0 if weighed.keep == "ratio" else size(recipe, kitchen).white_g / weighed.white_g
+    share = 1.0 if weighed.keep == "ratio" else size(recipe, kitchen).base_g / weighed.base_g
     return recipe.model_copy(
         update={
-            "scale": Scale(by="whites", amount=weighed.white_g),
+            "scale": Scale(by="base", amount=weighed.base_g),
             "sugars": tuple(s.model_copy(update={"ratio": None if s.ratio is None else s.ratio * share}) for s in recipe.sugars),
             "additions": tuple(
                 a.model_copy(update={"ratio": None if a.ratio is None else a.ratio * share}) for a in recipe.additions
@@ -97,24 +107,84 @@ def in_force(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None) -> Recip
     )
 
 
-def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
-    """Work out the size of a batch.
+CURD_DENSITY = (1.05, 1.15)
+"""g/ml."""
+WHIPPED_CREAM = (0.45, 0.55)
+"""g/ml."""
 
-    Raises UnknownAmountError where the sugar is not known, OutOfRangeError where the batch cannot be made at any size.
-    """
+
+def solid(part: SugarPart) -> float:
+    """Return the dry sugar in a part, g per g egg: honey and syrups bring their own water."""
+    return (part.ratio or 0.0) * (1 - INGREDIENTS[part.kind].water)
+
+
+def in_pan(recipe: Recipe) -> syrup.Contents | None:
+    """Return what goes into the syrup pan per g of egg, or None."""
+    parts = [s for s in recipe.sugars if s.moment == "syrup" and s.ratio]
+    if not parts:
+        return None
+    water = sum(a.ratio or 0.0 for a in recipe.additions if a.moment == "syrup" and a.ingredient == "water")
+    other = {"honey": "invert", "invert-sugar": "invert", "glucose-syrup": "glucose"}
+    grams = {
+        name: sum(solid(s) for s in parts if other.get(s.kind, "sucrose") == name) for name in ("sucrose", "invert", "glucose")
+    }
+    own = sum((s.ratio or 0.0) * INGREDIENTS[s.kind].water for s in parts)
+    return syrup.Contents(
+        sucrose_g=grams["sucrose"], invert_g=grams["invert"], glucose_syrup_g=grams["glucose"], water_g=max(water + own, 1e-6)
+    )
+
+
+def method_of(recipe: Recipe) -> Method | None:
+    """Return how a part without foam or curd is made, or None."""
+    return METHODS.get(recipe.school)
+
+
+def _known(recipe: Recipe) -> None:
     for i, part in enumerate(recipe.sugars):
         if part.ratio is None:
             raise UnknownAmountError(
                 f"sugars.{i}.ratio", f"the {part.kind} sugar is not known, so nothing can be scaled: weigh it and write the grams"
             )
-    tools = equipment(recipe, kitchen)
-    egg_size = recipe.whites.size or kitchen.habits.egg_size
-    sugar_ratio = sum(s.ratio or 0.0 for s in recipe.sugars)
+    sugar_ratio = sum(solid(s) for s in recipe.sugars)
+    if method_of(recipe) is not None:
+        return
     if sugar_ratio <= 0:
         raise UnknownAmountError("sugars.0.ratio", "there is no sugar in it: without any, the foam will not dry to a meringue")
     if sugar_ratio > 4:
-        raise UnknownAmountError("sugars.0.ratio", f"the sugar comes to {sugar_ratio:.1f} times the white: keep it to 4 in all")
-    folded = sum(s.ratio or 0.0 for s in recipe.sugars if s.moment == "folded last")
+        raise UnknownAmountError("sugars.0.ratio", f"the sugar comes to {sugar_ratio:.1f} times the egg: keep it to 4 in all")
+
+
+def _whisking(recipe: Recipe, tools: Equipment, ratio: float, folded: float, fat: float, room_c: float) -> foam.Whisking:
+    main = max(
+        (s for s in recipe.sugars if s.moment not in ("folded last", "syrup")),
+        key=lambda s: s.ratio or 0,
+        default=recipe.sugars[0],
+    )
+    return foam.whisk(
+        recipe.school,
+        ratio - folded,
+        main.moment,
+        tools.mixer.kind,
+        recipe.egg.temp_c,
+        recipe.egg.kind,
+        recipe.egg.old,
+        acid=any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions) or tools.mixer.bowl_material == "copper",
+        fat_share=fat,
+        folded_ratio=folded,
+    )
+
+
+def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
+    """Work out the size of a batch.
+
+    Raises UnknownAmountError where the sugar is not known, OutOfRangeError where the batch cannot be made at any size.
+    """
+    _known(recipe)
+    tools = equipment(recipe, kitchen)
+    egg_size = recipe.egg.size or kitchen.habits.egg_size
+    base, method = recipe.rests_on, method_of(recipe)
+    sugar_ratio = sum(solid(s) for s in recipe.sugars)
+    folded = sum(solid(s) for s in recipe.sugars if s.moment == "folded last")
     parts = [(INGREDIENTS[a.ingredient], a.ratio or 0.0) for a in recipe.additions]
     parts += [(INGREDIENTS[s.kind], s.ratio or 0.0) for s in recipe.sugars]
     water = sum(i.water * r for i, r in parts)
@@ -124,91 +194,96 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         INGREDIENTS[a.ingredient].fat * (a.ratio or 0) for a in recipe.additions if a.moment not in ("folded last", "stiff")
     )
     total = 1 + sum(r for _, r in parts)
-    main = max((s for s in recipe.sugars if s.moment != "folded last"), key=lambda s: s.ratio or 0, default=recipe.sugars[0])
-    whisking = foam.whisk(
-        recipe.school,
-        sugar_ratio - folded,
-        main.moment,
-        tools.mixer.kind,
-        recipe.whites.temp_c,
-        recipe.whites.kind,
-        recipe.whites.old,
-        acid=any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions) or tools.mixer.bowl_material == "copper",
-        fat_share=fat,
-        folded_ratio=folded,
-    )
-    density = sum(whisking.density) / 2
-    piece_g = shapes.volume_ml(recipe.shape) * density
-    per_white = total * (1 - recipe.loss_pct / 100)
-    layout = shapes.lay_out(recipe.shape, tools.tray.length_mm, tools.tray.width_mm)
+    pan = in_pan(recipe)
+    boiled_off = wall = 0.0
+    if pan is not None and recipe.heat is not None:
+        left = syrup.water_left_g(pan, recipe.heat.target_c)
+        boiled_off = pan.water_g - left
+        wall = (pan.solids_g + left) * recipe.heat.wall_pct / 100
+        water -= boiled_off + left * recipe.heat.wall_pct / 100
+        sugar_ratio -= pan.solids_g * recipe.heat.wall_pct / 100
+        total -= boiled_off + wall
+    whisking = None
+    if recipe.base == "white":
+        whisking = _whisking(recipe, tools, sugar_ratio, folded, fat, kitchen.room_c)
+        band = whisking.density
+    elif recipe.school == "sabayon":
+        cream = sum(a.ratio or 0.0 for a in recipe.additions if a.ingredient == "cream") / total
+        band = tuple(1 / ((1 - cream) / s + cream / c) for s, c in zip(bath.SABAYON_DENSITY, WHIPPED_CREAM, strict=True))  # type: ignore[assignment]
+    elif method is not None:
+        band = method.density
+    else:
+        band = CURD_DENSITY
+    density = sum(band) / 2
+    piece_g = recipe.portion_g if recipe.shape is None else shapes.volume_ml(recipe.shape) * density
+    cooked_away = method.loses if method is not None and recipe.shape is None else 0.0
+    per_base = total * (1 - recipe.loss_pct / 100) * (1 - cooked_away)
+    layout = None if recipe.shape is None else shapes.lay_out(recipe.shape, tools.tray.length_mm, tools.tray.width_mm)
     scale = recipe.scale
-    wanted = {"pieces": scale.amount, "trays": scale.amount * len(layout.centres)}.get(scale.by)
-    white_g = {
-        "whites": scale.amount,
-        "eggs": scale.amount * white_per_egg_g(egg_size),
-        "sugar": scale.amount / sugar_ratio,
-        "bowl": scale.amount * foam.SAFE_FILL * tools.mixer.bowl_l * 1000 * whisking.density[0] / total,
-    }.get(scale.by, ceil((wanted or 0) - 1e-9) * piece_g / per_white)
-    foam_g = white_g * per_white
+    on_tray = len(layout.centres) if layout else 1
+    wanted = {"pieces": scale.amount, "trays": scale.amount * on_tray}.get(scale.by)
+    base_g = {
+        "base": scale.amount,
+        "eggs": scale.amount * per_egg_g(egg_size, recipe.base),
+        "sugar": scale.amount / max(sum(s.ratio or 0.0 for s in recipe.sugars), 1e-9),
+        "bowl": scale.amount * foam.SAFE_FILL * tools.mixer.bowl_l * 1000 * band[0] / total,
+    }.get(scale.by, ceil((wanted or 0) - 1e-9) * piece_g / per_base)
+    foam_g = base_g * per_base
     pieces = ceil(wanted - 1e-9) if wanted is not None else floor(foam_g / piece_g + 1e-9)
     if pieces < 1:
         raise OutOfRangeError(
             "the batch",
-            f"{foam_g:.0f} g of foam",
-            f"too little for one piece of {piece_g:.0f} g: use more white or make the piece smaller",
+            f"{foam_g:.0f} g in all",
+            f"too little for one of {piece_g:.0f} g: use more {recipe.base_name} or make each smaller",
         )
-    if pieces > 5000 or white_g > MOST_WHITE_G:
+    if pieces > 5000 or base_g > MOST_BASE_G:
         raise OutOfRangeError(
-            "the batch", f"{pieces} pieces from {white_g / 1000:.1f} kg of white", "keep it to 5000 pieces and 60 kg of white"
+            "the batch",
+            f"{pieces} pieces from {base_g / 1000:.1f} kg of {recipe.base_name}",
+            f"keep it to 5000 pieces and 60 kg of {recipe.base_name}",
         )
-    trays = shapes.split_over_trays(pieces, len(layout.centres))
-    lines = [Line(key="egg-white", name="Egg white", role="white", moment="start", ratio=1.0, mass_g=white_g)]
-    lines += [
-        Line(
-            key=s.kind,
-            name=INGREDIENTS[s.kind].name,
-            role="sugar",
-            moment=s.moment,
-            ratio=s.ratio,
-            mass_g=(s.ratio or 0) * white_g,
-            written=s.written,
-        )
-        for s in recipe.sugars
-    ]
-    lines += [
-        Line(
-            key=a.ingredient,
-            name=INGREDIENTS[a.ingredient].name,
-            role=INGREDIENTS[a.ingredient].role,
-            moment=a.moment,
-            ratio=a.ratio,
-            mass_g=None if a.ratio is None else a.ratio * white_g,
-            written=a.written,
-        )
-        for a in recipe.additions
-    ]
-    counted = recipe.whites.kind in ("fresh", "frozen")
+    trays = shapes.split_over_trays(pieces, on_tray) if layout else ()
+    counted = recipe.egg.kind in ("fresh", "frozen") and recipe.base != "other"
     return Batch(
-        white_g=white_g,
-        lines=tuple(lines),
+        base_g=base_g,
+        base=recipe.base_name,
+        lines=_lines(recipe, base_g),
         sugar_ratio=sugar_ratio,
         whisked_ratio=sugar_ratio - folded,
         folded_ratio=folded,
         added_water_ratio=water,
         total_ratio=total,
-        starch_of_sugar=starch / sugar_ratio,
+        starch_of_sugar=starch / sugar_ratio if sugar_ratio else 0.0,
         fat_share=fat,
-        water_fraction=(sugar.WATER_IN_WHITE + water) / total,
+        water_fraction=(base.water + water) / total,
+        pan=None if pan is None else pan.scaled(base_g),
+        boiled_off_g=boiled_off * base_g,
+        wall_g=wall * base_g,
         whisking=whisking,
         density=density,
+        density_band=band,
         foam_g=foam_g,
-        volume_ml=(white_g * total / whisking.density[1], white_g * total / whisking.density[0]),
+        volume_ml=(base_g * total * (1 - cooked_away) / band[1], base_g * total * (1 - cooked_away) / band[0]),
         pieces=pieces,
         piece_g=piece_g,
         left_foam_g=max(0.0, foam_g - pieces * piece_g),
         egg_size=egg_size,
-        eggs=eggs_for(white_g, egg_size) if counted else None,
+        eggs=eggs_for(base_g, egg_size, recipe.base) if counted else None,
         layout=layout,
         trays=trays,
-        loads=ceil(len(trays) / tools.oven.tray_slots),
+        loads=ceil(len(trays) / tools.oven.tray_slots) if recipe.programme and layout else 0,
     )
+
+
+def _lines(recipe: Recipe, base_g: float) -> tuple[Line, ...]:
+    """Return what is weighed, the egg first."""
+    base = recipe.rests_on
+    lines = [Line(key=base.key, name=base.name, role=base.role, moment="start", ratio=1.0, mass_g=base_g)]
+    for key, ratio, moment, written in [(s.kind, s.ratio, s.moment, s.written) for s in recipe.sugars] + [
+        (a.ingredient, a.ratio, a.moment, a.written) for a in recipe.additions
+    ]:
+        item = INGREDIENTS[key]
+        name = "Water" if key == "water" and (moment == "syrup" or recipe.base == "other") else item.name
+        mass = None if ratio is None else ratio * base_g
+        lines.append(Line(key=key, name=name, role=item.role, moment=moment, ratio=ratio, mass_g=mass, written=written))
+    return tuple(lines)

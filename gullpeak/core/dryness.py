@@ -40,6 +40,7 @@ class TextureRule:
 TEXTURES: dict[Texture, TextureRule] = {
     "crisp": TextureRule("dry through; what is left evens out in the tin to a snap", 0.0, 0.036, 0.10, 0.0, False),
     "soft centre": TextureRule("a dry shell round a chewy core", 1.5, 0.16, 0.22, 0.07, False),
+    "soft sheet": TextureRule("a skin that is dry to touch over a set, moist crumb: it bends", 0.15, 0.345, 0.40, 0.16, True),
     "marshmallow": TextureRule("a thin dry shell over a set, soft core", 0.7, 0.30, 0.34, 0.12, True),
 }
 

@@ -27,49 +27,62 @@ WHITE_DENSITY = 1.035
 DRIED_WATER_PARTS = 7.0
 """Parts of water by mass to one of dried albumen (12.5 % solids)."""
 
-WhiteKind = Literal["fresh", "frozen", "carton", "dried"]
+EggKind = Literal["fresh", "frozen", "carton", "dried"]
+Base = Literal["white", "yolk", "whole egg", "other"]
+"""The egg that the ratios of a recipe rest on, or that they rest on something else."""
 
 
-class Whites(Value):
-    """Where the white comes from and how it comes to the bowl."""
+class Egg(Value):
+    """Where the egg comes from and how it comes to the bowl."""
 
-    kind: WhiteKind = "fresh"
+    kind: EggKind = "fresh"
     size: EggSize | None = Field(None, description="None: the kitchen's own")
     temp_c: float = Field(20, ge=0, le=40, description="When the whisk starts")
     old: bool = Field(False, description="Laid weeks ago: whips faster, stands less long")
 
 
 class EggCount(Value):
-    """Whole eggs that yield at least a mass of white, and what they leave."""
+    """Whole eggs that yield at least a mass of white, yolk or both, and what they leave."""
 
     count: int
     each_g: float
-    white_g: float
+    brings_g: float
     over_g: float
-    yolk_g: float
+    frees: Literal["yolk", "white"] | None
+    freed_g: float
 
 
-def white_per_egg_g(size: EggSize) -> float:
-    """Return the white one egg of a size brings to the bowl, less what stays in the shell.
+FREES: dict[Base, Literal["yolk", "white"] | None] = {"white": "yolk", "yolk": "white", "whole egg": None, "other": None}
+"""What is left of an egg when one part of it is used."""
 
-    >>> round(white_per_egg_g("EU M"), 1)
-    33.3
+
+def per_egg_g(size: EggSize, base: Base = "white") -> float:
+    """Return what one egg of a size brings to the bowl, g: its white or both less what stays in the shell, or its yolk.
+
+    >>> round(per_egg_g("EU M"), 1), per_egg_g("EU M", "yolk")
+    (33.3, 17)
     """
-    return WHITE_YOLK_G[size][0] * (1 - SHELL_LOSS)
+    white, yolk = WHITE_YOLK_G[size]
+    return {"white": white * (1 - SHELL_LOSS), "yolk": yolk, "whole egg": white * (1 - SHELL_LOSS) + yolk, "other": 0.0}[base]
 
 
-def eggs_for(white_g: float, size: EggSize) -> EggCount:
-    """Return the whole eggs needed for `white_g` > 0.
+def eggs_for(mass_g: float, size: EggSize, base: Base = "white") -> EggCount:
+    """Return the whole eggs needed for `mass_g` > 0 of white, yolk or whole egg.
 
     >>> eggs_for(200, "US large").count
     7
     """
-    if white_g <= 0:
-        raise OutOfRangeError("the mass of white", white_g, "give more than 0 g")
-    each = white_per_egg_g(size)
-    count = ceil(white_g / each - 1e-9)
+    if mass_g <= 0:
+        raise OutOfRangeError(f"the mass of {base}", mass_g, "give more than 0 g")
+    each, frees = per_egg_g(size, base), FREES[base]
+    count = ceil(mass_g / each - 1e-9)
     return EggCount(
-        count=count, each_g=each, white_g=count * each, over_g=count * each - white_g, yolk_g=count * WHITE_YOLK_G[size][1]
+        count=count,
+        each_g=each,
+        brings_g=count * each,
+        over_g=count * each - mass_g,
+        frees=frees,
+        freed_g=0.0 if frees is None else count * per_egg_g(size, frees),
     )
 
 

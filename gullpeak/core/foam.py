@@ -41,25 +41,92 @@ MOMENTS: dict[Moment, MomentRule] = {
     "before soft": MomentRule(time=1.15, volume=0.97, says="fine and steady with nearly full volume"),
     "soft": MomentRule(time=1.0, volume=1.0, says="full volume; spoon by spoon, so each dissolves"),
     "stiff": MomentRule(time=0.95, volume=1.0, says="quickest and lightest, but coarse: the sugar has little time to dissolve"),
+    "syrup": MomentRule(
+        time=1.0, volume=1.0, says="boiled with water and poured in hot: dissolved for good, and it heats the whites"
+    ),
+    "bath": MomentRule(time=1.0, volume=1.0, says="warmed with the egg until it is dissolved"),
+    "off heat": MomentRule(time=1.0, volume=1.0, says="stirred in off the heat"),
+    "cooled": MomentRule(time=1.0, volume=1.0, says="folded in once it has cooled"),
     "folded last": MomentRule(time=1.0, volume=0.95, says="no whisking after it: only fine icing sugar belongs here"),
 }
 
-# Minutes to each stage, low and high: a French foam with its sugar at soft peak; all-in-one with hot water.
-_FRENCH: dict[StageName, tuple[float, float]] = {
+
+class SchoolRule(Value):
+    """How a school's foam rises: minutes to each stage, density (None: by its sugar ratio), and what it changes.
+
+    `after_min` is whisking after the heat until hand-warm; its last stage is there then.
+    """
+
+    stages: dict[StageName, tuple[float, float]]
+    density: tuple[float, float] | None
+    after_min: tuple[float, float] = (0.0, 0.0)
+    rains: bool = False
+    window: float = 1.0
+    says: str
+
+
+_BARE: dict[StageName, tuple[float, float]] = {
     "frothy": (0.4, 0.6),
-    "soft peak": (2.0, 2.5),
-    "medium peak": (3.5, 4.5),
-    "firm peak": (5.5, 7.0),
-    "stiff glossy peak": (7.0, 9.0),
+    "soft peak": (1.8, 2.4),
+    "medium peak": (2.3, 3.2),
+    "firm peak": (3.0, 4.2),
+    "stiff glossy peak": (3.0, 4.2),
 }
-_ALL_IN_ONE: dict[StageName, tuple[float, float]] = {
-    "frothy": (0.5, 1.0),
-    "soft peak": (1.5, 2.5),
-    "medium peak": (2.0, 3.5),
-    "firm peak": (2.5, 4.5),
-    "stiff glossy peak": (3.0, 6.0),
+"""Whites with little or no sugar in them, until the syrup comes; the last stage is reached after it has cooled."""
+
+RULES: dict[School, SchoolRule] = {
+    "french": SchoolRule(
+        stages={
+            "frothy": (0.4, 0.6),
+            "soft peak": (2.0, 2.5),
+            "medium peak": (3.5, 4.5),
+            "firm peak": (5.5, 7.0),
+            "stiff glossy peak": (7.0, 9.0),
+        },
+        density=None,
+        rains=True,
+        says="cold whites: lightest and quickest, least steady",
+    ),
+    "all-in-one": SchoolRule(
+        stages={
+            "frothy": (0.5, 1.0),
+            "soft peak": (1.5, 2.5),
+            "medium peak": (2.0, 3.5),
+            "firm peak": (2.5, 4.5),
+            "stiff glossy peak": (3.0, 6.0),
+        },
+        density=(0.30, 0.38),
+        window=1.5,
+        says="everything goes in at once with hot water: dense, steady, quick, hard to over-whisk",
+    ),
+    "swiss": SchoolRule(
+        stages={
+            "frothy": (0.8, 1.2),
+            "soft peak": (2.0, 3.0),
+            "medium peak": (3.0, 4.5),
+            "firm peak": (4.5, 6.5),
+            "stiff glossy peak": (6.0, 9.0),
+        },
+        density=(0.24, 0.30),
+        window=1.5,
+        says="whites and sugar warmed together: dissolved before the whisk starts, dense, fine and steady",
+    ),
+    "italian": SchoolRule(
+        stages=_BARE,
+        density=(0.22, 0.30),
+        after_min=(8.0, 15.0),
+        window=2.0,
+        says="boiled syrup poured on: the steadiest foam, stands for hours, needs two things at once",
+    ),
+    "honey": SchoolRule(
+        stages=_BARE,
+        density=(0.24, 0.32),
+        after_min=(8.0, 15.0),
+        window=1.6,
+        says="boiled honey poured on: softer, never quite dry, takes up water from the air",
+    ),
 }
-_SUGAR_IN = (5.0, 6.0)
+"""Schools whose white is whisked. Italian and honey: minutes are of the whites alone, the syrup comes in at the wanted peak."""
 _WINDOW_SUGARED, _WINDOW_PLAIN = (4.0, 8.0), (0.5, 1.0)
 """Minutes at stiff before it is over-whisked: wide with sugar in, short without."""
 
@@ -129,58 +196,50 @@ def whisk(
     2.0
     """
     check_range("the temperature of the white", temp_c, 0, 40, "°C")
-    rule = MOMENTS[moment]
-    cold = 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
+    school_rule = RULES[school]
+    warmed = school == "swiss"
+    cold = 1.0 if warmed else 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
     slow_low, slow_high = SLOWER[white]
     factor = MIXER_TIME[mixer] * cold * (0.85 if old else 1.0)
-    if school == "all-in-one":
-        base, density = _ALL_IN_ONE, (0.30, 0.38)
-        rain_from, rain = (0.0, 0.0), (0.0, 0.0)
-        says = "everything goes in at once with hot water: dense, steady, quick, hard to over-whisk"
-    else:
-        base, density = _FRENCH, french_density(ratio + folded_ratio)
-        factor_rain = MIXER_TIME[mixer] * max(ratio, 0.1) / 1.6
-        rain = (RAIN_MIN[0] * factor_rain, RAIN_MIN[1] * factor_rain)
-        rain_from = (0.0, 0.0)
-        says = rule.says
+    rule = MOMENTS[moment] if school_rule.rains else None
+    time = rule.time if rule else 1.0
     stages = tuple(
         Stage(
             name=name,
             sign=SIGNS[name],
-            low_min=low * factor * slow_low * _late(name, rule.time, school),
-            high_min=high * factor * slow_high * _late(name, rule.time, school),
+            low_min=low * factor * slow_low * _late(name, time) + last * school_rule.after_min[0],
+            high_min=high * factor * slow_high * _late(name, time) + last * school_rule.after_min[1],
         )
-        for name, (low, high) in base.items()
+        for (name, (low, high)), last in zip(school_rule.stages.items(), (0, 0, 0, 0, 1), strict=True)
     )
-    if school == "french":
-        begins = {"start": None, "froth": "frothy", "before soft": "frothy", "soft": "soft peak", "stiff": "firm peak"}.get(
-            moment
-        )
+    rain, rain_from = (0.0, 0.0), (0.0, 0.0)
+    if rule is not None:
+        factor_rain = MIXER_TIME[mixer] * max(ratio, 0.1) / 1.6
+        rain = (RAIN_MIN[0] * factor_rain, RAIN_MIN[1] * factor_rain)
+        begins = {"froth": "frothy", "soft": "soft peak", "stiff": "firm peak"}.get(moment)
         at = next((s for s in stages if s.name == begins), None)
-        lead = 0.75 if moment == "before soft" else 0.0
-        soft = stages[1]
         if at is not None:
             rain_from = (at.low_min, at.high_min)
-        if lead:
-            rain_from = (soft.low_min * 0.7, soft.high_min * 0.7)
-    spoiled = 0.5 ** (fat_share / FAT_TRACE)
-    volume = (rule.volume if school == "french" else 1.0) * spoiled * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
+        elif moment == "before soft":
+            rain_from = (stages[1].low_min * 0.7, stages[1].high_min * 0.7)
+    density = school_rule.density or french_density(ratio + folded_ratio)
+    volume = (
+        (rule.volume if rule else 1.0) * 0.5 ** (fat_share / FAT_TRACE) * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
+    )
     window = _WINDOW_SUGARED if ratio >= 0.8 else _WINDOW_PLAIN
-    stretch = 1.5 if acid else 1.0
+    stretch = (1.5 if acid else 1.0) * school_rule.window
     return Whisking(
         stages=stages,
         rain_from_min=rain_from,
         rain_min=rain,
         window_min=(window[0] * stretch, window[1] * stretch),
         density=(min(density[0] / volume, FLAT[0]), min(density[1] / volume, FLAT[1])),
-        says=says,
+        says=rule.says if rule else school_rule.says,
     )
 
 
-def _late(name: StageName, time: float, school: School) -> float:
+def _late(name: StageName, time: float) -> float:
     """Sugar slows what comes after it, and sugar from the start slows froth as well, though less."""
-    if school == "all-in-one":
-        return 1.0
     return 1 + (time - 1) * 0.5 if name == "frothy" else time
 
 

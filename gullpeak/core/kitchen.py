@@ -1,13 +1,17 @@
 """The kitchen a recipe is worked out in: its air, its ovens, mixers and trays, and how its people measure."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from gullpeak.core.keeping import KEEPING, KeepRow
+from gullpeak.core.lethality import ProbeCheck
 from gullpeak.core.value import Key, Name, Value
 
 MixerKind = Literal["stand", "planetary", "hand-held", "balloon whisk"]
 Material = Literal["steel", "glass", "copper", "plastic"]
+METAL_J_GK: dict[Material, float] = {"steel": 0.50, "glass": 0.84, "copper": 0.39, "plastic": 1.7}
+"""Specific heat of a bowl or pan, J/(g K)."""
 EggSize = Literal["EU S", "EU M", "EU L", "EU XL", "US medium", "US large", "US extra-large"]
 
 
@@ -35,6 +39,7 @@ class Oven(Value):
     tray_slots: int = Field(2, ge=1, le=40)
     vent_m3_h: float = Field(6, ge=0.2, le=200, description="Air changed with the door shut, m³/h")
     drying_scale: float = Field(1.0, ge=0.3, le=3.0, description="Drying against the model, from weighings")
+    cool_c_per_min: float = Field(3, ge=0.5, le=30, description="Switched down, door shut, from baking heat")
 
 
 class Mixer(Value):
@@ -48,6 +53,41 @@ class Mixer(Value):
     bowl_g: float = Field(800, ge=50, le=40000)
     min_fill_pct: float = Field(2, ge=0, le=20, description="Unwhisked whites must fill this share to reach the whisk")
 
+    def bowl_j_k(self) -> float:
+        """Heat capacity of the bowl, J/K."""
+        return self.bowl_g * METAL_J_GK[self.bowl_material]
+
+
+class Hob(Value):
+    """One ring and what it gives."""
+
+    key: Key
+    name: Name
+    power_w: float = Field(900, ge=50, le=15000, description="Into a pan at the setting used for syrup, W")
+
+
+class Pan(Value):
+    """A pan for syrup, or for egg on a low flame."""
+
+    key: Key
+    name: Name
+    material: Material = "steel"
+    mass_g: float = Field(700, ge=50, le=40000, description="Empty, as the scale shows it")
+    volume_l: float = Field(1.5, ge=0.2, le=100)
+
+    def capacity_j_k(self) -> float:
+        """Heat capacity of the empty pan, J/K."""
+        return self.mass_g * METAL_J_GK[self.material]
+
+
+class Probe(Value):
+    """A thermometer, how fast it follows, and its last check in ice and in boiling water."""
+
+    key: Key
+    name: Name
+    lag_s: float = Field(4, ge=0, le=60, description="Time constant, s")
+    check: ProbeCheck | None = None
+
 
 class Tray(Value):
     """A kind of tray and how many there are."""
@@ -58,6 +98,13 @@ class Tray(Value):
     width_mm: float = Field(300, ge=100, le=2000)
     tare_g: float = Field(900, ge=0, le=20000, description="Empty, with its parchment")
     count: int = Field(4, ge=1, le=200)
+
+
+class Price(Value):
+    """What a kilogram of an ingredient costs, in the kitchen's own money."""
+
+    ingredient: Key
+    per_kg: float = Field(ge=0, le=100000)
 
 
 class Kitchen(Value):
@@ -71,9 +118,18 @@ class Kitchen(Value):
     ovens: tuple[Oven, ...] = Field(min_length=1, max_length=20)
     mixers: tuple[Mixer, ...] = Field(min_length=1, max_length=20)
     trays: tuple[Tray, ...] = Field(min_length=1, max_length=20)
+    hobs: tuple[Hob, ...] = Field((Hob(key="hob", name="Hob"),), min_length=1, max_length=20)
+    pans: tuple[Pan, ...] = Field((Pan(key="pan", name="Small pan"),), min_length=1, max_length=20)
+    probes: tuple[Probe, ...] = Field((Probe(key="probe", name="Probe"),), max_length=20)
     bag_l: float = Field(1.0, ge=0.1, le=10, description="What a piping bag holds, l")
+    cold_shelves: int = Field(6, ge=1, le=200, description="Trays or dishes the fridges take")
+    freezer_shelves: int = Field(2, ge=1, le=200)
+    wash_min: float = Field(4, ge=1, le=30, description="Washing and drying a bowl and its whisk")
     yolk_break_pct: float = Field(3, ge=0, le=50, description="Yolks that break on separating, %")
     cooks: tuple[Name, ...] = Field((), max_length=40)
+    keeping: tuple[KeepRow, ...] = Field(KEEPING, max_length=200, description="How long things keep here")
+    prices: tuple[Price, ...] = Field((), max_length=400, description="Empty: nothing is costed")
+    currency: Annotated[str, Field(max_length=8)] = ""
 
     @model_validator(mode="after")
     def _keys_differ(self) -> "Kitchen":
@@ -81,6 +137,11 @@ class Kitchen(Value):
             "ovens": [o.key for o in self.ovens],
             "mixers": [m.key for m in self.mixers],
             "trays": [t.key for t in self.trays],
+            "hobs": [h.key for h in self.hobs],
+            "pans": [p.key for p in self.pans],
+            "probes": [p.key for p in self.probes],
+            "keeping rows": [k.key for k in self.keeping],
+            "prices": [p.ingredient for p in self.prices],
         }
         for what, each in keys.items():
             if len(set(each)) < len(each):

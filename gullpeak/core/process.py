@@ -1,9 +1,19 @@
 """A sheet as a graph of steps: what is done, by whom, until which sign, and what may not wait."""
 
-from gullpeak.core import step_rows
+from gullpeak.core import step_heat, step_parts, step_rows, watches
+from gullpeak.core.kitchen import Probe
 from gullpeak.core.sheet import Sheet
-from gullpeak.core.step import Link, Step
+from gullpeak.core.step import Link, Step, Takes
 from gullpeak.core.value import Value
+from gullpeak.core.watch import Watch
+
+TAKES: dict[str, tuple[Takes, ...]] = {
+    **dict.fromkeys(("froth", "soft", "rain", "stiff", "whisk", "cool-whisk", "fold", "shape"), ("mixer",)),
+    **dict.fromkeys(("whites", "pour"), ("mixer", "ring")),
+    **dict.fromkeys(("pan-on", "climb", "bath-on", "warm", "thicken"), ("ring",)),
+    **dict.fromkeys(("chill", "thaw"), ("cold",)),
+}
+"""What of the kitchen a step of a foam or a heated egg holds. A foam holds its bowl until it is shaped."""
 
 
 class Process(Value):
@@ -11,14 +21,19 @@ class Process(Value):
 
     name: str
     steps: tuple[Step, ...]
+    watches: tuple[Watch, ...] = ()
 
     def step(self, key: str) -> Step | None:
         """Return a step by its key, or None."""
         return next((s for s in self.steps if s.key == key), None)
 
+    def watch(self, key: str) -> Watch | None:
+        """Return a watch by its key, or None."""
+        return next((w for w in self.watches if w.key == key), None)
 
-def steps(sheet: Sheet) -> Process:
-    """Return the steps of a sheet, the oven on early enough and the foam never waiting.
+
+def steps(sheet: Sheet, probe: Probe | None = None) -> Process:
+    """Return the steps of a sheet, the oven on early enough and the foam never waiting; `probe` brings its lag and its check.
 
     >>> from gullpeak.core.kitchen import Kitchen, Mixer, Oven, Tray
     >>> from gullpeak.core.recipe import OvenStep, Programme, Recipe, Scale, Shape, SugarPart
@@ -30,8 +45,12 @@ def steps(sheet: Sheet) -> Process:
     >>> steps(work_out(kisses, kitchen)).steps[-1].key
     'finish'
     """
-    early = [step_rows.kit(sheet), step_rows.white(sheet), step_rows.trays(sheet), step_rows.dry_goods(sheet)]
-    if sheet.recipe.whites.temp_c >= 15 and sheet.recipe.whites.kind == "fresh":
+    early = [step_rows.kit(sheet)] if sheet.recipe.base == "white" else []
+    early.append(step_rows.egg_ready(sheet))
+    if sheet.shape is not None and sheet.recipe.shape is not None and sheet.whisk is not None:
+        early.append(step_rows.trays(sheet, sheet.shape, sheet.recipe.shape))
+    early.append(step_rows.dry_goods(sheet))
+    if sheet.recipe.base == "white" and sheet.recipe.egg.temp_c >= 15 and sheet.recipe.egg.kind == "fresh":
         early.append(
             Step(
                 key="temper",
@@ -46,26 +65,51 @@ def steps(sheet: Sheet) -> Process:
                 after=(Link(step="separate", kind="after"),),
             )
         )
-    line = [*early, *step_rows.whisking(sheet), *step_rows.shaping(sheet), *step_rows.drying(sheet), step_rows.finish(sheet)]
-    return Process(name=sheet.name, steps=tuple(_chain(_place_oven(sheet, line))))
+    if sheet.recipe.base != "other" and sheet.recipe.egg.kind == "frozen":
+        early.insert(0, step_rows.thaw(sheet))
+    line = [*early, *_made(sheet)]
+    if sheet.shape is not None and sheet.recipe.shape is not None and sheet.whisk is not None:
+        line += step_rows.shaping(sheet, sheet.shape, sheet.recipe.shape)
+    if sheet.dry is not None and sheet.recipe.programme is not None:
+        line += step_rows.drying(sheet.dry, sheet.recipe.programme)
+    line.append(step_rows.finish(sheet))
+    watched = () if sheet.heat is None else watches.watches(sheet, sheet.heat, probe)
+    if sheet.dry is not None and sheet.recipe.programme is not None:
+        watched += (watches.oven_watch(sheet.recipe.programme.steps[0].set_c or 0.0),)
+    return Process(name=sheet.name, steps=tuple(_chain(_place_oven(sheet, line))), watches=watched)
+
+
+def _made(sheet: Sheet) -> list[Step]:
+    """The heating and whisking, by what the school heats."""
+    if sheet.heat is not None and sheet.heat.syrup is not None and sheet.whisk is not None:
+        return step_heat.syrup_steps(sheet, sheet.heat, sheet.whisk)
+    if sheet.heat is not None and sheet.whisk is not None:
+        return step_heat.swiss_steps(sheet.heat, sheet.whisk)
+    if sheet.heat is not None:
+        return step_heat.egg_steps(sheet, sheet.heat)
+    if sheet.whisk is not None:
+        return step_rows.whisking(sheet, sheet.whisk)
+    return step_parts.made(sheet)
 
 
 def _place_oven(sheet: Sheet, line: list[Step]) -> list[Step]:
     """Put switching on before the last step from which the oven still comes to heat in time."""
-    if sheet.recipe.programme.start == "cold":
+    programme = sheet.recipe.programme
+    if programme is None or sheet.dry is None or programme.start == "cold":
         return line
     heat = sheet.dry.figures["heat-up"].value or 0.0
-    first = sheet.recipe.programme.steps[0]
+    first = programme.steps[0]
     on = Step(
         key="oven-on",
         station="dry",
-        title=f"Oven on: {first.set_c:g} °C{' fan' if sheet.recipe.programme.fan else ''}",
+        title=f"Oven on: {first.set_c:g} °C{' fan' if programme.fan else ''}",
         says=(f"{sheet.oven} takes {heat:.0f} min to heat; the foam will not wait for it.",),
         kind="hands",
         hands=0.2,
         low_min=0.5,
         high_min=1,
         lead_min=heat,
+        set_c=first.set_c,
     )
     load = next(i for i, s in enumerate(line) if s.key == "oven-0")
     ahead, i = 0.0, load
@@ -88,7 +132,10 @@ def _chain(line: list[Step]) -> list[Step]:
             )
         if step.key == "oven-0" and any(s.key == "oven-on" for s in line):
             links.append(Link(step="oven-on", kind="ready before"))
+        if step.key in step_rows.FOAMY and not any(s.key in step_rows.FOAMY for s in out):
+            ready = [s.key for s in out if s.key in ("kit", "weigh-dry") and s.key not in {link.step for link in links}]
+            links += [Link(step=key, kind="ready before") for key in ready]
         if step.key == "shape":
             links.append(Link(step="trays", kind="ready before"))
-        out.append(step.model_copy(update={"after": tuple(links)}))
+        out.append(step.model_copy(update={"after": tuple(links), "takes": step.takes or TAKES.get(step.key, ())}))
     return out

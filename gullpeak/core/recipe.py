@@ -1,46 +1,81 @@
-"""A recipe: ratios to egg white, with the schools as choices.
+"""A recipe: ratios to what it rests on (white, yolk, whole egg, or cream, fruit, flour …), with the schools as choices.
 
-Every ratio is g per g of white as it goes into the bowl. An unknown amount is None and stays so.
+Every ratio is g per g of what it rests on as it goes into the bowl. An unknown amount is None and stays so.
 """
 
 from typing import Literal, Self
 
 from pydantic import Field, model_validator
 
-from gullpeak.core.egg import Whites
-from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.core.bath import Source
+from gullpeak.core.egg import Base, Egg
+from gullpeak.core.ingredients import INGREDIENTS, Ingredient
+from gullpeak.core.methods import METHODS, MethodName
 from gullpeak.core.value import Key, Name, Text, Value
 
-School = Literal["french", "all-in-one"]
-SugarKind = Literal["granulated", "caster", "icing"]
-Moment = Literal["start", "froth", "before soft", "soft", "stiff", "folded last"]
-Texture = Literal["crisp", "soft centre", "marshmallow"]
-ShapeKind = Literal["kiss", "disc", "nest", "bowl", "slab"]
-ScaleBy = Literal["pieces", "whites", "eggs", "sugar", "bowl", "trays"]
-Family = Literal["kisses", "nests", "pavlovas", "discs", "slabs"]
+FoamSchool = Literal["french", "all-in-one", "swiss", "italian", "honey"]
+EggSchool = Literal[FoamSchool, "sabayon", "curd"]
+School = Literal[EggSchool, MethodName]
+SugarKind = Literal["granulated", "caster", "icing", "glucose-syrup", "invert-sugar", "honey"]
+Moment = Literal["syrup", "bath", "start", "froth", "before soft", "soft", "stiff", "folded last", "off heat", "cooled"]
+Texture = Literal["crisp", "soft centre", "marshmallow", "soft sheet"]
+ShapeKind = Literal["kiss", "disc", "nest", "bowl", "slab", "case", "horn"]
+ScaleBy = Literal["pieces", "base", "eggs", "sugar", "bowl", "trays"]
+Family = Literal[
+    "kisses",
+    "nests",
+    "pavlovas",
+    "discs",
+    "slabs",
+    "sheets",
+    "toppings",
+    "sabayons",
+    "curds",
+    "creams",
+    "fruit",
+    "pastry",
+    "mixes",
+]
+PeakName = Literal["soft peak", "medium peak", "firm peak"]
+
+HEATED_BY: dict[str, Literal["syrup", "bath"] | None] = {
+    "french": None,
+    "all-in-one": None,
+    "swiss": "bath",
+    "italian": "syrup",
+    "honey": "syrup",
+    "sabayon": "bath",
+    "curd": "bath",
+    **dict.fromkeys(METHODS, None),
+}
+"""What a school heats: a syrup in a pan, the egg itself, or nothing."""
+
+
+BASE_KEY: dict[Base, str] = {"white": "egg-white", "yolk": "egg-yolk", "whole egg": "whole-egg"}
+FOAM_SCHOOLS: tuple[FoamSchool, ...] = ("french", "all-in-one", "swiss", "italian", "honey")
 
 
 class SugarPart(Value):
     """A part of the sugar: its kind, how much, and when it goes in."""
 
     kind: SugarKind
-    ratio: float | None = Field(ge=0, le=4, description="g per g white; None: not known")
+    ratio: float | None = Field(ge=0, le=4, description="g per g egg; None: not known")
     moment: Moment = "soft"
     written: str = Field("", max_length=80, description="As the cook wrote it, where it was written")
 
 
 class Addition(Value):
-    """Anything but white and sugar."""
+    """Anything but the egg it rests on and sugar."""
 
     ingredient: Key
-    ratio: float | None = Field(ge=0, le=2, description="g per g white; None: not known")
+    ratio: float | None = Field(ge=0, le=6, description="g per g egg; None: not known")
     moment: Moment = "froth"
     written: str = Field("", max_length=80)
 
     @model_validator(mode="after")
     def _known(self) -> Self:
         if self.ingredient not in INGREDIENTS or INGREDIENTS[self.ingredient].role in ("white", "sugar"):
-            raise ValueError(f"“{self.ingredient}” is not in the larder: choose an acid, starch, salt, flavour or liquid")
+            raise ValueError(f"“{self.ingredient}” is not in the larder: choose one that is there, other than white and sugar")
         return self
 
 
@@ -50,7 +85,7 @@ class Shape(Value):
     kind: ShapeKind
     diameter_mm: float = Field(80, ge=10, le=400)
     height_mm: float = Field(25, ge=5, le=150)
-    base_mm: float = Field(12, ge=4, le=80, description="Thickness of the floor of a nest or bowl")
+    base_mm: float = Field(12, ge=1, le=80, description="Thickness of the floor of a nest or bowl")
     wall_mm: float = Field(20, ge=6, le=120, description="Width of its wall")
     length_mm: float = Field(300, ge=30, le=900)
     width_mm: float = Field(200, ge=30, le=900)
@@ -64,6 +99,18 @@ class Shape(Value):
             if 2 * self.wall_mm >= self.diameter_mm:
                 raise ValueError("the walls meet in the middle: make them thinner or the piece wider")
         return self
+
+
+class Heat(Value):
+    """How the school heats: the syrup in its pan, or the egg over a bath or flame."""
+
+    target_c: float = Field(118, ge=40, le=140, description="A syrup's as at sea level; a mixture's as it is")
+    source: Source = "bath"
+    hob: Key | None = Field(None, description="None: the kitchen's first")
+    pan: Key | None = None
+    start_whites: Literal["meet", "at 100", "at 112", "together"] = Field("meet", description="When the whites start")
+    peak: PeakName = Field("soft peak", description="What the whites should be when the syrup is poured")
+    wall_pct: float = Field(4, ge=0, le=20, description="Of the syrup, left on pan and bowl wall, %")
 
 
 class OvenStep(Value):
@@ -105,8 +152,8 @@ class Programme(Value):
 class Scale(Value):
     """What fixes the size of the batch: the engine runs forward from it, or backwards to it.
 
-    amount: pieces, g of white, eggs, g of sugar in all, share of the largest safe fill of the bowl (1 = full),
-    or trays.
+    amount: pieces or portions, g of the egg the ratios rest on, eggs, g of sugar in all, share of the largest safe fill of the bowl
+    (1 = full), or trays.
     """
 
     by: ScaleBy
@@ -121,23 +168,72 @@ class Scale(Value):
 
 
 class Recipe(Value):
-    """A recipe of this line, from the white to the finished piece."""
+    """A recipe, from the egg to the finished piece or portion.
+
+    A shape is piped or spread and may be dried; without one the recipe is portioned by mass. `heat` where the school heats.
+    """
 
     name: Name
     family: Family = "nests"
     school: School = "french"
-    whites: Whites = Whites()
-    sugars: tuple[SugarPart, ...] = Field(min_length=1, max_length=6)
+    base: Base = Field("white", description="The egg every ratio rests on, or `other`: then `on` says what")
+    egg: Egg = Egg()
+    on: Key | None = Field(None, description="What the ratios rest on, where that is no egg")
+    sugars: tuple[SugarPart, ...] = Field((), max_length=6)
     additions: tuple[Addition, ...] = Field((), max_length=12)
-    shape: Shape
+    heat: Heat | None = None
+    shape: Shape | None = None
+    portion_g: float = Field(90, ge=1, le=20000, description="Of one portion, where there is no shape")
     texture: Texture = "crisp"
-    programme: Programme
+    programme: Programme | None = None
     scale: Scale
     loss_pct: float = Field(4.5, ge=0, le=20, description="Left on bowl, whisk and bag, % of the foam")
     oven: Key | None = Field(None, description="None: the kitchen's first")
     mixer: Key | None = None
     tray: Key | None = None
     notes: Text = ""
+
+    @model_validator(mode="after")
+    def _fits_its_school(self) -> Self:
+        heats = HEATED_BY[self.school]
+        if (heats is None) != (self.heat is None):
+            raise ValueError(
+                f"a {self.school} recipe {'heats nothing: leave its heat out' if heats is None else 'needs its heat: give a target'}"
+            )
+        if self.heat is not None:
+            low, high = (100.5, 140) if heats == "syrup" else (40, 95)
+            if not low <= self.heat.target_c <= high:
+                raise ValueError(f"a {self.school} recipe is heated to {low:g}–{high:g} °C, not {self.heat.target_c:g}")
+        if heats == "syrup" and not any(s.moment == "syrup" for s in self.sugars):
+            raise ValueError("no sugar goes into the pan: let one go in as syrup")
+        if heats != "syrup" and any(s.moment == "syrup" for s in self.sugars):
+            raise ValueError(f"a {self.school} recipe boils no syrup: let the sugar go in at another moment")
+        if self.programme is not None and self.shape is None:
+            raise ValueError("what goes into the oven needs a shape")
+        return self
+
+    @model_validator(mode="after")
+    def _rests_on_what_it_can(self) -> Self:
+        if (self.base == "other") != (self.on is not None) or (self.on is not None and self.on not in INGREDIENTS):
+            raise ValueError("say what the ratios rest on: an egg, or one thing from the larder")
+        method = METHODS.get(self.school)
+        if method is not None and self.rests_on.role not in method.rests_on:
+            raise ValueError(f"{method.name.lower()} rests on {' or '.join(method.rests_on)}, not on {self.base_name}")
+        if method is None and (self.base == "other" or (self.school in FOAM_SCHOOLS) != (self.base == "white")):
+            raise ValueError("sabayon and curd rest on yolk or whole egg, meringues on white")
+        if method is None and not self.sugars:
+            raise ValueError("there is no sugar in it: give at least one")
+        return self
+
+    @property
+    def rests_on(self) -> Ingredient:
+        """What every ratio is taken to."""
+        return INGREDIENTS[self.on or BASE_KEY[self.base]]
+
+    @property
+    def base_name(self) -> str:
+        """What every ratio is taken to, as a cook says it."""
+        return self.rests_on.name.lower() if self.base == "other" else self.base
 
     def unknown(self) -> list[str]:
         """Return the field path and name of every amount that is not known."""

@@ -9,11 +9,31 @@ from pydantic import AwareDatetime, Field, StringConstraints, model_validator
 from gullpeak.core.batch import Weighed
 from gullpeak.core.process import Process
 from gullpeak.core.step import Ask, Check, Step
+from gullpeak.core.step_rows import EGG_ASKS
 from gullpeak.core.value import Key, Text, Value
 
 EventKind = Literal["step done", "timer started", "timer stopped", "reading", "check", "note", "taken back", "finished"]
 Fault = Literal[
-    "weeping", "beads", "grit", "collapse", "spread", "cracks", "sticky", "leathery", "browned", "hollow", "torn", "soft shell"
+    "weeping",
+    "beads",
+    "grit",
+    "collapse",
+    "spread",
+    "cracks",
+    "sticky",
+    "leathery",
+    "browned",
+    "hollow",
+    "torn",
+    "soft shell",
+    "crystallised",
+    "threads",
+    "overshot",
+    "slack",
+    "scrambled",
+    "thin",
+    "split",
+    "lumps",
 ]
 EventId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 Person = Annotated[str, StringConstraints(max_length=120)]
@@ -22,8 +42,20 @@ Person = Annotated[str, StringConstraints(max_length=120)]
 class Outcome(Value):
     """How it came out, as the cook saw it."""
 
-    texture: Literal["crisp", "soft centre", "marshmallow", "raw inside", "other"]
-    colour: Literal["white", "ivory", "straw", "gold", "brown", "scorched"]
+    texture: Literal[
+        "crisp",
+        "soft centre",
+        "marshmallow",
+        "soft sheet",
+        "raw inside",
+        "glossy, stands",
+        "slack",
+        "holds a ribbon",
+        "thin",
+        "set",
+        "other",
+    ]
+    colour: Literal["white", "ivory", "straw", "gold", "brown", "scorched"] | None = None
     score: int = Field(ge=1, le=5)
     faults: tuple[Fault, ...] = Field((), max_length=12)
     pieces_good: int | None = Field(None, ge=0, le=5000)
@@ -174,14 +206,14 @@ def _check(step: Step | None, name: str | None) -> Check | None:
 
 
 def weighed(events: Sequence[Event]) -> Weighed | None:
-    """Return the whites as weighed at the bench. Before the sugar is weighed the ratio is kept, afterwards the sugar."""
+    """Return the egg as weighed at the bench. Before the sugar is weighed the ratio is kept, afterwards the sugar."""
     sugar_weighed = False
     found: Weighed | None = None
     for event in standing(events):
         if event.kind == "step done" and event.step == "weigh-dry":
             sugar_weighed = True
-        if event.kind == "reading" and event.name == "white" and event.value is not None:
-            found = Weighed(white_g=event.value, keep="sugar" if sugar_weighed else "ratio")
+        if event.kind == "reading" and event.name in EGG_ASKS.values() and event.value is not None:
+            found = Weighed(base_g=event.value, keep="sugar" if sugar_weighed else "ratio")
     return found
 
 

@@ -38,6 +38,24 @@ class Kind:
     volume: Callable[[Shape], float]
     bodies: Callable[[Shape], tuple[Body, ...]]
     section: Callable[[Shape], tuple[SectionPart, ...]]
+    rectangular: bool = False
+
+
+def _lined_volume(s: Shape) -> float:
+    return pi / 4 * s.diameter_mm**2 * s.base_mm + pi * s.diameter_mm * s.height_mm * s.base_mm
+
+
+def _lined_section(s: Shape) -> tuple[SectionPart, ...]:
+    d, h, t = s.diameter_mm, s.height_mm, s.base_mm
+    return (
+        SectionPart(body="floor", outline="block", x=0, y=0, width=d, height=t),
+        SectionPart(body="rim", outline="block", x=-(d - t) / 2, y=t, width=t, height=h),
+        SectionPart(body="rim", outline="block", x=(d - t) / 2, y=t, width=t, height=h),
+    )
+
+
+def _horn_volume(s: Shape) -> float:
+    return pi * s.diameter_mm / 2 * sqrt(s.length_mm**2 + (s.diameter_mm / 2) ** 2) * s.base_mm
 
 
 def dome_radius(width: float, height: float) -> float:
@@ -110,6 +128,22 @@ KINDS: dict[ShapeKind, Kind] = {
         lambda s: s.length_mm * s.width_mm * s.height_mm,
         lambda s: (Body("slab", 0, s.height_mm),),
         lambda s: (SectionPart(body="slab", outline="block", x=0, y=0, width=s.width_mm, height=s.height_mm),),
+        rectangular=True,
+    ),
+    "case": Kind(
+        "pastry lined into a tin",
+        ("diameter_mm", "height_mm", "base_mm"),
+        _lined_volume,
+        lambda s: (),
+        _lined_section,
+    ),
+    "horn": Kind(
+        "pastry wound on a cone",
+        ("diameter_mm", "length_mm", "base_mm"),
+        _horn_volume,
+        lambda s: (),
+        lambda s: (SectionPart(body="horn", outline="dome", x=0, y=0, width=s.diameter_mm, height=s.length_mm),),
+        rectangular=True,
     ),
 }
 
@@ -132,6 +166,8 @@ def footprint_mm(shape: Shape) -> tuple[float, float]:
     """Return the room one piece takes on the paper when baked, without the gap."""
     if shape.kind == "slab":
         return shape.length_mm, shape.width_mm
+    if shape.kind == "horn":
+        return shape.length_mm, shape.diameter_mm
     return shape.diameter_mm * EXPANSION, shape.diameter_mm * EXPANSION
 
 
@@ -154,7 +190,8 @@ def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLa
     """
     long_mm, wide_mm = footprint_mm(shape)
     room = (tray_length_mm - 2 * TRAY_MARGIN_MM, tray_width_mm - 2 * TRAY_MARGIN_MM)
-    if shape.kind == "slab" and (long_mm > room[0] or wide_mm > room[1]) and wide_mm <= room[0] and long_mm <= room[1]:
+    rectangular = KINDS[shape.kind].rectangular
+    if rectangular and (long_mm > room[0] or wide_mm > room[1]) and wide_mm <= room[0] and long_mm <= room[1]:
         long_mm, wide_mm = wide_mm, long_mm  # it fits the other way round
     pitch = (long_mm + shape.gap_mm, wide_mm + shape.gap_mm)
     columns, rows = (floor((r + shape.gap_mm) / p + 1e-9) for r, p in zip(room, pitch, strict=True))
@@ -166,7 +203,7 @@ def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLa
         )
     straight = [(pitch[0] * i, pitch[1] * j) for j in range(rows) for i in range(columns)]
     best, pattern = straight, "rows"
-    if shape.kind != "slab":
+    if not rectangular:
         offset = _offset_rows(room, pitch[0], shape.gap_mm)
         if len(offset) > len(straight):
             best, pattern = offset, "offset rows"

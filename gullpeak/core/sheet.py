@@ -4,11 +4,12 @@ from gullpeak.core import batch as batching
 from gullpeak.core.batch import Weighed
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.recipe import Recipe
-from gullpeak.core.stations import dissolve, dry, finish, shape, weigh, whisk
-from gullpeak.core.stations.base import NAMES, Station, dimensions
+from gullpeak.core.stations import dissolve, dry, finish, heat, shape, weigh, whisk
+from gullpeak.core.stations.base import Station, counted
 from gullpeak.core.stations.dissolve import SugarStation
 from gullpeak.core.stations.dry import Dry
 from gullpeak.core.stations.finish import Finish
+from gullpeak.core.stations.heated import HeatStation
 from gullpeak.core.stations.shape import ShapeStation
 from gullpeak.core.stations.weigh import Weigh
 from gullpeak.core.stations.whisk import Whisk
@@ -16,7 +17,7 @@ from gullpeak.core.value import Value
 
 
 class Sheet(Value):
-    """A recipe worked out in a kitchen: the stations of its line, left to right."""
+    """A recipe worked out in a kitchen: the stations of its line, left to right. One that a school does not use is None."""
 
     name: str
     says: str
@@ -24,24 +25,26 @@ class Sheet(Value):
     oven: str
     mixer: str
     tray: str
-    white_g: float
+    base_g: float
     pieces: int
     weigh: Weigh
-    sugar: SugarStation
-    whisk: Whisk
-    shape: ShapeStation
-    dry: Dry
+    sugar: SugarStation | None
+    heat: HeatStation | None = None
+    whisk: Whisk | None
+    shape: ShapeStation | None
+    dry: Dry | None
     finish: Finish
 
     def stations(self) -> tuple[Station, ...]:
         """Return the stations in the order of work."""
-        return (self.weigh, self.sugar, self.whisk, self.shape, self.dry, self.finish)
+        line = (self.weigh, self.sugar, self.heat, self.whisk, self.shape, self.dry, self.finish)
+        return tuple(s for s in line if s is not None)
 
 
 def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -> Sheet:
     """Work a recipe out in a kitchen, stage by stage.
 
-    weighed: whites on the scale that replace the counted ones.
+    weighed: the egg on the scale, which replaces the counted one.
     Raises UnknownAmountError naming the amount that is missing; OutOfRangeError where nothing can be made.
 
     >>> from gullpeak.core.kitchen import Kitchen, Mixer, Oven, Tray
@@ -57,19 +60,21 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     asked, recipe = recipe, batching.in_force(recipe, kitchen, weighed)
     batch = batching.size(recipe, kitchen)
     drying = dry.run(recipe, kitchen, tools, batch)
+    heated = heat.work_out(recipe, kitchen, tools, batch)
     return Sheet(
         name=recipe.name,
         recipe=asked,
-        says=f"{batch.pieces} {NAMES[recipe.shape.kind][batch.pieces != 1]}, {dimensions(recipe.shape)}, {recipe.texture}",
+        says=counted(recipe, batch.pieces) + (f", {recipe.texture}" if drying else ""),
         oven=tools.oven.name,
         mixer=tools.mixer.name,
         tray=tools.tray.name,
-        white_g=batch.white_g,
+        base_g=batch.base_g,
         pieces=batch.pieces,
         weigh=weigh.work_out(recipe, kitchen, batch, weighed),
         sugar=dissolve.work_out(recipe, kitchen, tools, batch),
+        heat=heated,
         whisk=whisk.work_out(recipe, tools, batch),
         shape=shape.work_out(recipe, kitchen, tools, batch),
         dry=dry.work_out(recipe, kitchen, tools, batch, drying),
-        finish=finish.work_out(recipe, kitchen, drying),
+        finish=finish.work_out(recipe, kitchen, batch, drying, heated),
     )

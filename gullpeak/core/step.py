@@ -4,12 +4,14 @@ from typing import Literal
 
 from pydantic import Field
 
-from gullpeak.core.stations.base import StationKey
 from gullpeak.core.value import Key, Value
 
+StationKey = Literal["weigh", "sugar", "heat", "whisk", "shape", "dry", "finish"]
 StepKind = Literal["hands", "machine", "oven", "wait"]
 
 
+Takes = Literal["mixer", "ring", "oven", "cold", "freezer"]
+"""What of the kitchen a step holds while it lasts."""
 LinkKind = Literal["after", "ready before", "no wait"]
 
 
@@ -18,6 +20,8 @@ class Link(Value):
 
     step: Key
     kind: LinkKind
+    least_min: float = Field(0.0, ge=0, description="It begins no sooner than this after the other's end")
+    most_min: float | None = Field(None, description="It begins no later than this after the other's end: a window that closes")
 
 
 class Check(Value):
@@ -40,6 +44,7 @@ class Ask(Value):
     high: float | None = None
     least: float
     most: float
+    trace: bool = Field(False, description="A course of readings, by hand or from a device, on the step's watch")
 
 
 class Step(Value):
@@ -61,4 +66,11 @@ class Step(Value):
     timer_min: float | None = None
     ready_next: tuple[str, ...] = ()
     caution: str | None = None
+    watch: Key | None = Field(None, description="The trace that is followed at this step")
+    opens: Literal["start", "target"] | None = Field(
+        None, description="What of the watch opens its button; before that it is held"
+    )
     lead_min: float | None = Field(None, description="It must start this long before what needs it")
+    takes: tuple[Takes, ...] = ()
+    set_c: float | None = Field(None, description="What the oven is set to; None while it is off")
+    ajar: bool = Field(False, description="The oven's door stands open a crack")

@@ -1,11 +1,17 @@
 """The steps of a French or all-in-one meringue, row by row, filled in from its sheet."""
 
 from gullpeak.core import egg
+from gullpeak.core.egg import Base
+from gullpeak.core.recipe import Programme, Shape
 from gullpeak.core.sheet import Sheet
-from gullpeak.core.stations.whisk import Pour
+from gullpeak.core.stations.dry import Dry
+from gullpeak.core.stations.shape import ShapeStation
+from gullpeak.core.stations.whisk import Pour, Whisk
 from gullpeak.core.step import Ask, Check, Step
 
-FOAMY = frozenset({"froth", "soft", "rain", "stiff", "whisk", "fold", "shape", "oven-0"})
+FOAMY = frozenset(
+    {"froth", "soft", "rain", "stiff", "warm", "climb", "whites", "pour", "cool-whisk", "whisk", "fold", "shape", "oven-0"}
+)
 """Steps that follow each other without a wait."""
 
 
@@ -87,16 +93,14 @@ def kit(sheet: Sheet) -> Step:
     )
 
 
-def trays(sheet: Sheet) -> Step:
+def trays(sheet: Sheet, station: ShapeStation, shape: Shape) -> Step:
     """Lining the trays."""
-    count = len(sheet.shape.trays)
+    count = len(station.trays)
     says = [f"{count} × {sheet.tray}, paper cut and stuck down with dabs of foam later."]
-    if sheet.recipe.shape.kind != "slab":
-        says.append(
-            f"Draw rounds of {sheet.recipe.shape.diameter_mm / 10:g} cm, {sheet.shape.layout.pattern}; turn the paper over."
-        )
+    if shape.kind != "slab":
+        says.append(f"Draw rounds of {shape.diameter_mm / 10:g} cm, {station.layout.pattern}; turn the paper over.")
     else:
-        says.append(f"Mark {sheet.recipe.shape.length_mm / 10:g} × {sheet.recipe.shape.width_mm / 10:g} cm; turn the paper over.")
+        says.append(f"Mark {shape.length_mm / 10:g} × {shape.width_mm / 10:g} cm; turn the paper over.")
     return Step(
         key="trays",
         station="shape",
@@ -110,21 +114,36 @@ def trays(sheet: Sheet) -> Step:
     )
 
 
-def white(sheet: Sheet) -> Step:
-    """Separating or weighing the white."""
-    white = sheet.white_g
+EGG_ASKS: dict[Base, str] = {"white": "white", "yolk": "yolk", "whole egg": "whole-egg", "other": "base"}
+"""The reading that puts what everything rests on, as weighed, in place of the reckoned one."""
+
+
+def egg_ready(sheet: Sheet) -> Step:
+    """Separating or weighing the egg, or weighing what stands in its place."""
+    mass, base = sheet.base_g, sheet.recipe.base_name
     ask = Ask(
-        key="white", asks="White on the scale", unit="g", expected=white, low=white * 0.93, high=white * 1.07, least=5, most=60000
+        key=EGG_ASKS[sheet.recipe.base],
+        asks=f"{base.capitalize()} on the scale",
+        unit="g",
+        expected=mass,
+        low=mass * 0.93,
+        high=mass * 1.07,
+        least=5,
+        most=60000,
     )
     if sheet.weigh.eggs is None:
-        says = f"{white:.0f} g from the carton; shake it first."
-        if sheet.weigh.white_kind == "dried":
-            powder, water = egg.dried_g(white)
+        says = (
+            f"{mass:.0f} g from the carton; shake it first."
+            if sheet.recipe.base != "other"
+            else f"{mass:.0f} g; the rest goes by it."
+        )
+        if sheet.weigh.egg_kind == "dried":
+            powder, water = egg.dried_g(mass)
             says = f"{powder:.0f} g powder and {water:.0f} g water; soak 20 min, strain."
         return Step(
             key="separate",
             station="weigh",
-            title="Weigh the white",
+            title=f"Weigh the {base}",
             says=(says,),
             kind="hands",
             hands=1,
@@ -136,20 +155,38 @@ def white(sheet: Sheet) -> Step:
     return Step(
         key="separate",
         station="weigh",
-        title=f"Separate {eggs.count} eggs" if sheet.weigh.white_kind == "fresh" else "Thaw and weigh the white",
+        title=f"{'Crack' if eggs.frees is None else 'Separate'} {eggs.count} eggs"
+        if sheet.weigh.egg_kind == "fresh"
+        else f"Thaw and weigh the {base}",
         says=(
             "Cold from the fridge, over a small cup, one at a time.",
-            f"{white:.0f} g of white wanted; {eggs.count} yolks, {eggs.yolk_g:.0f} g, to the fridge, covered.",
+            f"{mass:.0f} g of {base} wanted"
+            + (f"; {eggs.count} {eggs.frees}s, {eggs.freed_g:.0f} g, to the fridge, covered." if eggs.frees else "."),
         )
-        if sheet.weigh.white_kind == "fresh"
-        else (f"{white:.0f} g of white wanted.",),
+        if sheet.weigh.egg_kind == "fresh"
+        else (f"{mass:.0f} g of {base} wanted.",),
         kind="hands",
         hands=1,
         low_min=0.4 * eggs.count,
         high_min=0.9 * eggs.count + 1,
-        checks=(YOLK,),
+        checks=(YOLK,) if base == "white" else (),
         asks=(ask,),
         ready_next=("sugar weighed",),
+    )
+
+
+def thaw(sheet: Sheet) -> Step:
+    """Frozen egg thawed slowly, in the cold."""
+    return Step(
+        key="thaw",
+        station="weigh",
+        title=f"Thaw {sheet.base_g:.0f} g of {sheet.recipe.base_name} in the cold",
+        says=("In its lidded tub, overnight, at 5 °C or below. Not in the room, not in warm water.",),
+        kind="wait",
+        hands=0,
+        low_min=480,
+        high_min=960,
+        timer_min=600,
     )
 
 
@@ -173,16 +210,17 @@ def dry_goods(sheet: Sheet) -> Step:
     )
 
 
-def _went_in(pours: tuple[Pour, ...]) -> tuple[str, ...]:
+def went_in(pours: tuple[Pour, ...]) -> tuple[str, ...]:
+    """What goes into the bowl and how, a line each."""
     return tuple(
         f"{p.name}{'' if p.mass_g is None else f', {p.mass_g:.{0 if p.mass_g >= 20 else 1}f} g'}: {p.how}" for p in pours
     )
 
 
-def whisking(sheet: Sheet) -> list[Step]:
+def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
     """From froth to stiff, by school."""
-    w, stage = sheet.whisk.whisking, {s.name: s for s in sheet.whisk.whisking.stages}
-    pours = sheet.whisk.pours
+    w, stage = whisk.whisking, {s.name: s for s in whisk.whisking.stages}
+    pours = whisk.pours
     stiff = stage["stiff glossy peak"]
     foam_checks = (GRIT, PEAK, UPTURNED)
     if sheet.recipe.school == "all-in-one":
@@ -193,7 +231,7 @@ def whisking(sheet: Sheet) -> list[Step]:
                 key="whisk",
                 station="whisk",
                 title="Everything in; whisk to stiff",
-                says=(*_went_in(first), "Medium-high all the way."),
+                says=(*went_in(first), "Medium-high all the way."),
                 kind="machine",
                 hands=0.5,
                 low_min=stiff.low_min,
@@ -205,7 +243,7 @@ def whisking(sheet: Sheet) -> list[Step]:
                 timer_min=round(stiff.low_min, 1),
                 caution="Hot water near a turning whisk splashes: start slow, stand back." if hot else None,
             ),
-            *_folding(pours),
+            *folding(pours),
         ]
     soft, frothy = stage["soft peak"], stage["frothy"]
     early = tuple(p for p in pours if p.moment in ("start", "froth") and p.until_min <= p.from_min)
@@ -216,9 +254,9 @@ def whisking(sheet: Sheet) -> list[Step]:
             station="whisk",
             title="Whisk to froth",
             says=(
-                *_went_in(tuple(p for p in early if p.moment == "start")),
+                *went_in(tuple(p for p in early if p.moment == "start")),
                 "Medium speed.",
-                *_went_in(tuple(p for p in early if p.moment == "froth")),
+                *went_in(tuple(p for p in early if p.moment == "froth")),
             ),
             kind="machine",
             hands=0.5,
@@ -251,7 +289,7 @@ def whisking(sheet: Sheet) -> list[Step]:
                 key="rain",
                 station="sugar",
                 title="Rain in the sugar",
-                says=_went_in(rained),
+                says=went_in(rained),
                 kind="hands",
                 hands=1,
                 low_min=w.rain_min[0],
@@ -278,10 +316,11 @@ def whisking(sheet: Sheet) -> list[Step]:
             ready_next=("oven at heat", "bag and nozzle", "trays lined"),
         )
     )
-    return [*out, *_folding(pours)]
+    return [*out, *folding(pours)]
 
 
-def _folding(pours: tuple[Pour, ...]) -> list[Step]:
+def folding(pours: tuple[Pour, ...]) -> list[Step]:
+    """What is folded in last, where there is any."""
     last = tuple(p for p in pours if p.moment == "folded last")
     if not last:
         return []
@@ -290,7 +329,7 @@ def _folding(pours: tuple[Pour, ...]) -> list[Step]:
             key="fold",
             station="whisk",
             title="Fold in the last things",
-            says=_went_in(last),
+            says=went_in(last),
             kind="hands",
             hands=1,
             low_min=1,
@@ -301,19 +340,19 @@ def _folding(pours: tuple[Pour, ...]) -> list[Step]:
     ]
 
 
-def shaping(sheet: Sheet) -> list[Step]:
+def shaping(sheet: Sheet, station: ShapeStation, shape: Shape) -> list[Step]:
     """Piping or spreading, at once."""
-    trays = sheet.shape.trays
-    bags = sheet.shape.figures["bags"].value or 1
-    tray_g = (sheet.shape.figures["tray-mass"].value or 0) + _tare(sheet)
-    each = 0.35 if sheet.recipe.shape.kind in ("kiss", "disc") else 0.9
+    trays = station.trays
+    bags = station.figures["bags"].value or 1
+    tray_g = (station.figures["tray-mass"].value or 0) + station.tare_g
+    each = 0.35 if shape.kind in ("kiss", "disc") else 0.9
     says = (
         ["Spread to the marks, even to the edges."]
-        if sheet.recipe.shape.kind == "slab"
-        else [f"{' + '.join(map(str, trays))} pieces, {sheet.shape.figures['piece'].value or 0:.0f} g each; {bags:.0f} bags."]
+        if shape.kind == "slab"
+        else [f"{' + '.join(map(str, trays))} pieces, {station.figures['piece'].value or 0:.0f} g each; {bags:.0f} bags."]
     )
-    if sheet.shape.loads > 1:
-        says.append(f"The oven takes them in {sheet.shape.loads} loads: pipe only the first; the rest is a batch of its own.")
+    if station.loads > 1:
+        says.append(f"The oven takes them in {station.loads} loads: pipe only the first; the rest is a batch of its own.")
     return [
         Step(
             key="shape",
@@ -342,15 +381,11 @@ def shaping(sheet: Sheet) -> list[Step]:
     ]
 
 
-def _tare(sheet: Sheet) -> float:
-    gone = sheet.dry.figures["loss"].value or 0.0
-    return (sheet.dry.figures["out"].value or 0.0) - (sheet.shape.figures["tray-mass"].value or 0.0) + gone
-
-
-def drying(sheet: Sheet) -> list[Step]:
+def drying(dry: Dry, programme: Programme) -> list[Step]:
     """The oven programme step by step, and the weighing out."""
-    d, figures = sheet.dry.drying, sheet.dry.figures
-    out, heats = [], [i for i, b in enumerate(sheet.dry.bars) if b.kind == "heat"]
+    d, figures = dry.drying, dry.figures
+    out: list[Step] = []
+    heats = [i for i, b in enumerate(dry.bars) if b.kind == "heat"]
     out_g = figures["out"].value or 0.0
     judge = (DRY_TOUCH, LIFTS)
     weigh_out = Ask(
@@ -363,7 +398,7 @@ def drying(sheet: Sheet) -> list[Step]:
         least=10,
         most=50000,
     )
-    for i, bar in enumerate(sheet.dry.bars):
+    for i, (bar, set_to) in enumerate(zip(dry.bars, programme.steps, strict=True)):
         lasts = bar.until_min - bar.from_min
         last_heat = bool(heats) and i == heats[-1]
         band = (lasts, lasts)
@@ -382,13 +417,15 @@ def drying(sheet: Sheet) -> list[Step]:
                     low_min=0.5,
                     high_min=1,
                     caution="Hot trays: dry cloth, both hands.",
+                    takes=("oven",),
+                    set_c=out[-1].set_c,
                 )
             )
         else:
             title = f"{'Trays in' if i == 0 else 'Oven'}: {bar.says}" if bar.kind == "heat" else f"Oven {bar.says}"
             until = ("dry to touch", "lifts clean off the paper", f"ridges {figures['colour'].text}") if last_heat else ()
             asks = (
-                (Ask(key=f"oven-temp-{i}", asks="Oven thermometer", unit="°C", expected=None, least=20, most=320),)
+                (Ask(key=f"oven-temp-{i}", asks="Oven thermometer", unit="°C", expected=None, least=20, most=320, trace=True),)
                 if bar.kind == "heat"
                 else ()
             )
@@ -405,7 +442,11 @@ def drying(sheet: Sheet) -> list[Step]:
                     until=until,
                     checks=checks,
                     asks=asks,
+                    watch="oven" if asks else None,
                     caution="Hot oven and trays: dry cloth, both hands." if i == 0 else None,
+                    takes=("oven",),
+                    set_c=set_to.set_c,
+                    ajar=set_to.door == "ajar",
                 )
             )
     out.append(
@@ -427,7 +468,6 @@ def drying(sheet: Sheet) -> list[Step]:
 
 def finish(sheet: Sheet) -> Step:
     """Putting away and saying how it came out."""
-    snap = sheet.finish.figures["snap"]
     says = [
         f"{k.container}: {'keeps as long as the air is this dry' if k.hours is None else f'about {k.hours:.0f} h of snap' if k.hours < 48 else f'about {k.hours / 24:.0f} days of snap'}."
         for k in sheet.finish.keeping
@@ -442,5 +482,5 @@ def finish(sheet: Sheet) -> Step:
         low_min=3,
         high_min=8,
         until=("texture, colour and any fault noted",),
-        caution=sheet.finish.cautions[0] if snap else None,
+        caution=next(iter(sheet.finish.cautions), None),
     )

@@ -12,7 +12,7 @@ from typing import get_args
 import pint
 from pydantic import Field
 
-from gullpeak.core.egg import WHITE_YOLK_G, white_per_egg_g
+from gullpeak.core.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen import EggSize, Habits
 from gullpeak.core.value import Value
@@ -168,7 +168,7 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
     number, rest = read_number(match["number"]), match["rest"].strip().rstrip(".")
     if ingredient.role == "white" and re.search(r"\b(whites?|eggs?)\b", rest):
         size, told = _egg_size(rest, habits)
-        each = white_per_egg_g(size)
+        each = per_egg_g(size)
         how.append(f"{told}: {each:.1f} g of white each, {WHITE_YOLK_G[size][0]:g} g less what stays in the shell")
         return Amount(written=written, mass_g=number * each, how=tuple(how))
     words = rest.split()

@@ -36,12 +36,28 @@ class Figure(Value):
     source: str
 
 
+class Remedy(Value):
+    """A way out that the app can take itself: the field it changes and to what."""
+
+    says: str
+    field: str
+    value: float | str
+
+
 class Remark(Value):
     """Something the cook should know about a station: what it is, what it means, what to do."""
 
     severity: Severity
     says: str
     do: tuple[str, ...] = ()
+    remedies: tuple[Remedy, ...] = ()
+
+
+class NamedMass(Value):
+    """So much of something, g."""
+
+    name: str
+    grams: float
 
 
 class OutOfRangeError(ValueError):

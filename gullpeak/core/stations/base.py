@@ -1,12 +1,8 @@
 """What every station is made of."""
 
-from typing import Literal
-
-from gullpeak.core.recipe import Shape
+from gullpeak.core.recipe import Recipe, Shape
+from gullpeak.core.step import StationKey
 from gullpeak.core.value import Basis, Figure, Remark, Value
-
-StationKey = Literal["weigh", "sugar", "whisk", "shape", "dry", "finish"]
-
 
 USDA = "USDA FoodData Central; EU and US egg marketing weights"
 
@@ -26,6 +22,8 @@ NAMES = {
     "nest": ("nest", "nests"),
     "bowl": ("pavlova", "pavlovas"),
     "slab": ("slab", "slabs"),
+    "case": ("case", "cases"),
+    "horn": ("horn", "horns"),
 }
 
 
@@ -62,7 +60,16 @@ def dimensions(shape: Shape) -> str:
     """Return a piece's size as a cook says it."""
     if shape.kind == "slab":
         return f"{shape.length_mm / 10:g} × {shape.width_mm / 10:g} cm"
+    if shape.kind == "horn":
+        return f"{shape.length_mm / 10:g} cm"
     return f"{shape.diameter_mm / 10:g} cm"
+
+
+def counted(recipe: Recipe, pieces: int) -> str:
+    """Return how many of what, as a cook says it."""
+    if recipe.shape is None:
+        return f"{pieces} portion{'' if pieces == 1 else 's'} of {recipe.portion_g:g} g"
+    return f"{pieces} {NAMES[recipe.shape.kind][pieces != 1]}, {dimensions(recipe.shape)}"
 
 
 def clock(minutes: float) -> str:

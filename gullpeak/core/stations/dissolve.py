@@ -2,6 +2,7 @@
 
 from functools import lru_cache
 
+from gullpeak.core import batch as batching
 from gullpeak.core import foam, sugar
 from gullpeak.core.batch import Batch, Equipment
 from gullpeak.core.kitchen import Kitchen
@@ -18,16 +19,28 @@ class SugarStation(Station):
     curve: tuple[tuple[float, float], ...]
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> SugarStation:
-    """Return the station: whether the sugar dissolves, when it is smooth, and the ways out."""
+def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> SugarStation | None:
+    """Return the station: whether the sugar dissolves, when it is smooth, and the ways out. None where no white is whisked."""
+    if batch.whisking is None:
+        return None
+    whisking = batch.whisking
     temp = _mix_temp_c(recipe, kitchen, batch)
     water = batch.added_water_ratio
-    grains = tuple(sugar.Grains(grain_um=sugar.GRAIN_UM[s.kind], ratio=s.ratio or 0.0) for s in recipe.sugars if s.ratio)
-    rain = sum(batch.whisking.rain_min) / 2
+    boiled = sum(batching.solid(s) for s in recipe.sugars if s.moment == "syrup")
+    kept = 1 - (recipe.heat.wall_pct / 100 if recipe.heat and boiled else 0.0)
+    grains = tuple(
+        sugar.Grains(
+            grain_um=0.0 if s.moment == "syrup" else sugar.GRAIN_UM.get(s.kind, 0.0),
+            ratio=batching.solid(s) * (kept if s.moment == "syrup" else 1.0),
+        )
+        for s in recipe.sugars
+        if s.ratio
+    )
+    rain = sum(whisking.rain_min) / 2
     pace = 1 / foam.MIXER_TIME[tools.mixer.kind]
     done = _dissolve_cached(grains, round(temp, 2), round(water, 6), round(rain, 2), pace)
     figures = {
-        "ratio": figure(done.ratio, "×", "measured", "All sugar ÷ white.", GEOMETRY, ("white", f"{batch.white_g:.0f} g")),
+        "ratio": figure(done.ratio, "×", "measured", "All sugar ÷ white.", GEOMETRY, ("white", f"{batch.base_g:.0f} g")),
         "limit": figure(
             done.limit,
             "×",
@@ -52,25 +65,25 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             high=None if done.smooth_min is None else done.smooth_min * 1.4,
         ),
         "undissolved": figure(
-            done.undissolved_ratio * batch.white_g,
+            done.undissolved_ratio * batch.base_g,
             "g",
             "modelled",
             "What is beyond the limit stays as grains, however long it is whisked.",
             MODEL,
-            ("white", f"{batch.white_g:.0f} g"),
+            ("white", f"{batch.base_g:.0f} g"),
         ),
     }
     remarks: list[Remark] = []
     if done.verdict != "dissolves":
         worse = done.verdict == "cannot"
         says = (
-            f"{done.undissolved_ratio * batch.white_g:.0f} g of sugar cannot dissolve at {temp:.0f} °C: it will weep or bead."
+            f"{done.undissolved_ratio * batch.base_g:.0f} g of sugar cannot dissolve at {temp:.0f} °C: it will weep or bead."
             if worse
             else "On the edge: the last grains take several times as long, and a cool bowl leaves some."
         )
         remarks.append(Remark(severity="warning", says=says, do=_ways_out(recipe, batch, done, temp, water)))
-    foaming = batch.whisking.stages[-1].high_min - batch.whisking.rain_from_min[1] - batch.whisking.rain_min[1]
-    if done.smooth_min is not None and done.smooth_min > max(foaming, 1) + batch.whisking.window_min[1]:
+    foaming = whisking.stages[-1].high_min - whisking.rain_from_min[1] - whisking.rain_min[1]
+    if done.smooth_min is not None and done.smooth_min > max(foaming, 1) + whisking.window_min[1]:
         remarks.append(
             Remark(
                 severity="warning",
@@ -93,9 +106,11 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
 
 def _mix_temp_c(recipe: Recipe, kitchen: Kitchen, batch: Batch) -> float:
     """Temperature of white, sugar and any hot water together: heat balance, then half-way to the room while it whisks."""
+    if recipe.heat is not None:
+        return recipe.heat.target_c if recipe.school == "swiss" else 33.0  # the syrup's foam is shaped hand-warm
     hot = sum(a.ratio or 0.0 for a in recipe.additions if a.ingredient == "water")
     heat = 3.75 + 1.25 * batch.sugar_ratio + 4.19 * hot
-    mixed = (3.75 * recipe.whites.temp_c + 1.25 * batch.sugar_ratio * kitchen.room_c + 4.19 * hot * 90) / heat
+    mixed = (3.75 * recipe.egg.temp_c + 1.25 * batch.sugar_ratio * kitchen.room_c + 4.19 * hot * 90) / heat
     return min(max((mixed + kitchen.room_c) / 2 if hot == 0 else mixed * 0.8 + kitchen.room_c * 0.2, 0.0), 90.0)
 
 
@@ -107,15 +122,15 @@ def _dissolve_cached(grains: tuple[sugar.Grains, ...], temp: float, water: float
 def _ways_out(recipe: Recipe, batch: Batch, done: sugar.Dissolving, temp: float, water: float) -> tuple[str, ...]:
     """What would bring the sugar comfortably under its limit, each worked out on its own."""
     easy = sugar.EDGE
-    ways = [f"less sugar: {easy * done.limit:.2f} × dissolves, {easy * done.limit * batch.white_g:.0f} g in all"]
+    ways = [f"less sugar: {easy * done.limit:.2f} × dissolves, {easy * done.limit * batch.base_g:.0f} g in all"]
     per_water = float(sugar.solubility_pct(temp) / (100 - sugar.solubility_pct(temp)))
     more = done.ratio / (easy * per_water) - sugar.WATER_IN_WHITE - water
-    ways.append(f"{more * batch.white_g:.0f} g more water (longer to dry)")
+    ways.append(f"{more * batch.base_g:.0f} g more water (longer to dry)")
     warm = next((t for t in range(int(temp) + 1, 61) if easy * float(sugar.max_dissolved_ratio(t, water)) >= done.ratio), None)
     if warm is not None:
         ways.append(f"warm whites and sugar to {warm} °C")
     if not any(s.moment == "folded last" for s in recipe.sugars):
         ways.append(
-            f"fold {max(0.0, done.ratio - easy * done.limit) * batch.white_g:.0f} g of it in last as icing sugar: not dissolved, but too fine to feel"
+            f"fold {max(0.0, done.ratio - easy * done.limit) * batch.base_g:.0f} g of it in last as icing sugar: not dissolved, but too fine to feel"
         )
     return tuple(ways)

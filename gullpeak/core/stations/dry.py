@@ -27,8 +27,10 @@ class Dry(Station):
     section: tuple[shapes.SectionPart, ...]
 
 
-def run(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> dryness.Drying:
-    """Return the drying run of a batch: one oven load of its pieces, the load to the nearest 50 g."""
+def run(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> dryness.Drying | None:
+    """Return the drying run of a batch: one oven load of its pieces, the load to the nearest 50 g. None without an oven."""
+    if recipe.shape is None or recipe.programme is None or recipe.base != "white":
+        return None
     load_kg = round(20 * batch.foam_g / 1000 / batch.loads) / 20
     return dryness.work_out(
         recipe.shape,
@@ -42,16 +44,19 @@ def run(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> dry
     )
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d: dryness.Drying) -> Dry:
-    """Return the station: the oven: what a drying run means at the bench."""
+def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d: dryness.Drying | None) -> Dry | None:
+    """Return the station: the oven: what a drying run means at the bench. None without an oven."""
+    if d is None or recipe.shape is None or recipe.programme is None:
+        return None
+    shape, programme = recipe.shape, recipe.programme
     i = min(range(len(d.times_min)), key=lambda k: abs(d.times_min[k] - d.heat_end_min))
     tray_g = max(batch.trays) * batch.piece_g
     loss = d.loss_pct[-1]
     ridge = dryness.colour(d.ridge_browning[i])
     piece = (
-        ("piece", dimensions(recipe.shape)),
+        ("piece", dimensions(shape)),
         ("foam", f"{batch.density:.2f} g/ml, {100 * batch.water_fraction:.0f} % water"),
-        ("oven", f"{tools.oven.name}, {'fan' if recipe.programme.fan else 'still'}"),
+        ("oven", f"{tools.oven.name}, {'fan' if programme.fan else 'still'}"),
     )
     band = (
         d.early_min or d.wanted.from_min,
@@ -115,7 +120,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
         ),
         "whole": figure(d.end_min, "min", "modelled", "Oven and cooling together.", MODEL),
         "heat-up": figure(
-            oven.heat_up_min(recipe.programme, tools.oven, kitchen.room_c),
+            oven.heat_up_min(programme, tools.oven, kitchen.room_c),
             "min",
             "craft rule",
             "From switching on to the first setting, and five for the walls.",
@@ -125,12 +130,12 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
     }
     if tools.oven.true_offset_c:
         figures["true"] = figure(
-            oven.true_c(recipe.programme.steps[0].set_c or 0, tools.oven),
+            oven.true_c(programme.steps[0].set_c or 0, tools.oven),
             "°C",
             "measured",
             "What this oven holds when set so.",
             "This kitchen's own oven",
-            ("set", f"{recipe.programme.steps[0].set_c:g} °C"),
+            ("set", f"{programme.steps[0].set_c:g} °C"),
             ("offset", f"{tools.oven.true_offset_c:+g} °C"),
         )
     remarks: list[Remark] = []
@@ -159,7 +164,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
                 do=("end the heat sooner",),
             )
         )
-    if ridge not in ("white", "ivory"):
+    if ridge not in ("white", "ivory") and not (recipe.texture == "soft sheet" and ridge == "straw"):
         remarks.append(
             Remark(
                 severity="warning",
@@ -176,12 +181,12 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
                 do=("a hotter start", "longer"),
             )
         )
-    if recipe.programme.fan and not tools.oven.fan:
+    if programme.fan and not tools.oven.fan:
         remarks.append(
             Remark(
                 severity="warning",
                 says=f"{tools.oven.name} has no fan.",
-                do=(f"choose still and set {(recipe.programme.steps[0].set_c or 0) + tools.oven.fan_drop_c:.0f} °C",),
+                do=(f"choose still and set {(programme.steps[0].set_c or 0) + tools.oven.fan_drop_c:.0f} °C",),
             )
         )
     if max(d.vapour_kpa) > 12:
@@ -199,8 +204,8 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
         figures=figures,
         remarks=tuple(remarks),
         drying=d,
-        bars=_bars(recipe.programme, d.heat_end_min),
-        section=shapes.KINDS[recipe.shape.kind].section(recipe.shape),
+        bars=_bars(programme, d.heat_end_min),
+        section=shapes.KINDS[shape.kind].section(shape),
     )
 
 

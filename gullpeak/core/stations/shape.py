@@ -17,10 +17,13 @@ class ShapeStation(Station):
     trays: tuple[int, ...]
     loads: int
     section: tuple[shapes.SectionPart, ...]
+    tare_g: float = 0.0
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> ShapeStation:
-    """Return the station: the pieces on their trays."""
+def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> ShapeStation | None:
+    """Return the station: the pieces on their trays. None where nothing is shaped."""
+    if recipe.shape is None or batch.layout is None:
+        return None
     trays, slots = len(batch.trays), tools.oven.tray_slots
     volume = shapes.volume_ml(recipe.shape)
     foam_l = batch.foam_g / batch.density / 1000
@@ -52,8 +55,8 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             GEOMETRY,
             ("volume", f"{volume:.1f} ml"),
             ("density", f"{batch.density:.3f} g/ml"),
-            low=volume * batch.whisking.density[0],
-            high=volume * batch.whisking.density[1],
+            low=volume * batch.density_band[0],
+            high=volume * batch.density_band[1],
         ),
         "tray-mass": figure(
             max(batch.trays) * batch.piece_g,
@@ -73,7 +76,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             ("bag", f"{kitchen.bag_l:g} l"),
         ),
         "loads": figure(
-            batch.loads,
+            max(batch.loads, 1),
             "loads" if batch.loads > 1 else "load",
             "modelled",
             "Trays ÷ slots in the oven.",
@@ -83,7 +86,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
         "left": figure(batch.left_foam_g, "g", "modelled", "Foam over when the last whole piece is piped.", GEOMETRY),
     }
     remarks: list[Remark] = []
-    if batch.loads > 1:
+    if batch.loads > 1 and batch.whisking is not None:
         remarks.append(
             Remark(
                 severity="warning",
@@ -103,7 +106,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             )
         )
     small = 0.42 * 30**2 * 25 * 0.785 / 1000 * batch.density
-    if batch.left_foam_g > small:
+    if batch.left_foam_g > small and batch.whisking is not None:
         remarks.append(
             Remark(
                 severity="note",
@@ -119,6 +122,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
         remarks=tuple(remarks),
         layout=batch.layout,
         trays=batch.trays,
-        loads=batch.loads,
+        loads=max(batch.loads, 1),
+        tare_g=tools.tray.tare_g,
         section=shapes.KINDS[recipe.shape.kind].section(recipe.shape),
     )

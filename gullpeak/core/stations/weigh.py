@@ -15,7 +15,7 @@ class Weigh(Station):
 
     lines: tuple[batching.Line, ...]
     eggs: egg.EggCount | None
-    white_kind: egg.WhiteKind
+    egg_kind: egg.EggKind
 
 
 def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | None) -> Weigh:
@@ -23,20 +23,20 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
     basis: Basis = "measured" if weighed else "modelled"
     fixed = {
         "pieces": "pieces wanted",
-        "whites": "whites at hand",
+        "base": f"{batch.base} at hand",
         "eggs": "eggs at hand",
         "sugar": "sugar at hand",
         "bowl": "the bowl",
         "trays": "trays wanted",
     }[recipe.scale.by]
     rule = (
-        "Weighed whites replace counted ones; everything follows from them."
+        "The egg as weighed replaces the counted one; everything follows from it."
         if weighed
-        else f"Worked back from {fixed}: white × all ratios × (1 − loss) = pieces × volume × foam density."
+        else f"Worked back from {fixed}: {batch.base} × all that stays of the ratios × (1 − loss) = pieces × the mass of one."
     )
     figures = {
-        "white": figure(
-            batch.white_g,
+        "base": figure(
+            batch.base_g,
             "g",
             basis,
             rule,
@@ -45,17 +45,17 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             ("a piece", f"{batch.piece_g:.1f} g"),
             ("all ratios", f"{batch.total_ratio:.2f}"),
             ("left on bowl and bag", f"{recipe.loss_pct:g} %"),
-            low=None if weighed else batch.white_g * 0.93,
-            high=None if weighed else batch.white_g * 1.07,
+            low=None if weighed else batch.base_g * 0.93,
+            high=None if weighed else batch.base_g * 1.07,
         ),
         "ratio": figure(
             batch.sugar_ratio,
             "×",
             "measured",
-            "All sugar ÷ white, by mass.",
+            f"All dry sugar ÷ {batch.base}, by mass.",
             GEOMETRY,
-            ("sugar", f"{batch.sugar_ratio * batch.white_g:.0f} g"),
-            ("white", f"{batch.white_g:.0f} g"),
+            ("sugar", f"{batch.sugar_ratio * batch.base_g:.0f} g"),
+            (batch.base, f"{batch.base_g:.0f} g"),
         ),
     }
     for line in batch.lines[1:]:
@@ -64,10 +64,12 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             line.mass_g,
             "g",
             "measured",
-            "Ratio × white." if line.mass_g is not None else "Not known, so not scaled: weigh it once and write the grams.",
+            f"Ratio × {batch.base}."
+            if line.mass_g is not None
+            else "Not known, so not scaled: weigh it once and write the grams.",
             GEOMETRY,
             ("ratio", "not known" if line.ratio is None else f"{line.ratio:.4g}"),
-            ("white", f"{batch.white_g:.0f} g"),
+            (batch.base, f"{batch.base_g:.0f} g"),
         )
     remarks: list[Remark] = []
     if batch.eggs is not None:
@@ -77,31 +79,40 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             eggs.count,
             "eggs",
             "tabulated",
-            f"White ÷ {eggs.each_g:.1f} g an egg ({batch.egg_size}, 2 % stays in the shell), rounded up.",
+            f"{batch.base.capitalize()} ÷ {eggs.each_g:.1f} g an egg ({batch.egg_size}, of white 2 % stays in the shell), rounded up.",
             USDA,
-            ("white", f"{batch.white_g:.0f} g"),
+            (batch.base, f"{batch.base_g:.0f} g"),
             ("over", f"{eggs.over_g:.0f} g"),
         )
-        figures["yolks"] = figure(eggs.yolk_g, "g", "tabulated", "Yolks freed: one an egg.", USDA, ("yolks", str(eggs.count)))
+        leaves = f" and {eggs.count} {eggs.frees}s" if eggs.frees else ""
+        if eggs.frees is not None:
+            figures["freed"] = figure(
+                eggs.freed_g,
+                "g",
+                "tabulated",
+                f"{eggs.frees.capitalize()}s freed: one an egg.",
+                USDA,
+                (f"{eggs.frees}s", str(eggs.count)),
+            )
         figures["over"] = figure(
             eggs.over_g,
             "g",
             "tabulated",
-            "Whole eggs bring this much more white than is needed.",
+            f"Whole eggs bring this much more {batch.base} than is needed.",
             USDA,
             ("eggs", str(eggs.count)),
         )
-        if batch.white_g and eggs.over_g > 0.5:
+        if batch.base_g and eggs.over_g > 0.5:
             more = int(eggs.over_g * batch.total_ratio * (1 - recipe.loss_pct / 100) / batch.piece_g)
-            use = f"enough for {more} more" if more else "freeze it, or brush and sugar fruit with it"
+            use = f"enough for {more} more" if more else "keep it covered for the next batch"
             remarks.append(
                 Remark(
                     severity="note",
-                    says=f"{eggs.count} eggs leave {eggs.over_g:.0f} g of white over and {eggs.count} yolks.",
+                    says=f"{eggs.count} eggs leave {eggs.over_g:.0f} g of {batch.base} over{leaves}.",
                     do=(use,),
                 )
             )
-        if eggs.count >= 2:
+        if eggs.count >= 2 and eggs.frees is not None:
             remarks.append(
                 Remark(
                     severity="note",
@@ -109,15 +120,19 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
                     do=("separate over a cup, one at a time",),
                 )
             )
-    if recipe.whites.kind == "dried":
-        powder, water = egg.dried_g(batch.white_g)
+    if recipe.egg.kind == "dried" and batch.base == "white":
+        powder, water = egg.dried_g(batch.base_g)
         figures["powder"] = figure(
-            powder, "g", "tabulated", "Dried white: 1 part to 7 of water.", USDA, ("white", f"{batch.white_g:.0f} g")
+            powder, "g", "tabulated", "Dried white: 1 part to 7 of water.", USDA, (batch.base, f"{batch.base_g:.0f} g")
         )
         figures["powder-water"] = figure(
-            water, "g", "tabulated", "Dried white: 1 part to 7 of water.", USDA, ("white", f"{batch.white_g:.0f} g")
+            water, "g", "tabulated", "Dried white: 1 part to 7 of water.", USDA, (batch.base, f"{batch.base_g:.0f} g")
         )
-    if recipe.whites.kind == "carton" and not any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions):
+    if (
+        recipe.egg.kind == "carton"
+        and batch.base == "white"
+        and not any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
+    ):
         remarks.append(
             Remark(
                 severity="warning",
@@ -136,7 +151,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
         )
     for line in batch.lines:
         usual = INGREDIENTS[line.key].usual
-        if usual and line.ratio is not None and line.ratio * 100 > 2 * usual[1]:
+        if usual and batch.base == "white" and line.ratio is not None and line.ratio * 100 > 2 * usual[1]:
             remarks.append(
                 Remark(
                     severity="warning",
@@ -144,7 +159,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
                     do=("check the amount",),
                 )
             )
-    if batch.starch_of_sugar > 0.045:
+    if batch.starch_of_sugar > 0.045 and batch.base == "white":
         remarks.append(
             Remark(
                 severity="warning",
@@ -155,10 +170,10 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
     return Weigh(
         key="weigh",
         title="Weigh",
-        vital="white",
+        vital="base",
         figures=figures,
         remarks=tuple(remarks),
         lines=batch.lines,
         eggs=batch.eggs,
-        white_kind=recipe.whites.kind,
+        egg_kind=recipe.egg.kind,
     )

@@ -2,6 +2,8 @@
 
 from math import ceil
 
+from pydantic import Field
+
 from gullpeak.core import egg, foam
 from gullpeak.core.batch import Batch, Equipment
 from gullpeak.core.recipe import Moment, Recipe
@@ -31,15 +33,18 @@ class Whisk(Station):
     safe_l: float
     foam_l: tuple[float, float]
     whites_l: float
+    by_hand: bool = Field(False, description="A whisk that is held: pouring into it takes a second person")
 
 
-def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk:
-    """Return the station: the foam in its bowl, stage by stage."""
+def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk | None:
+    """Return the station: the foam in its bowl, stage by stage. None where no white is whisked."""
+    if batch.whisking is None:
+        return None
     w, bowl = batch.whisking, tools.mixer.bowl_l
     stiff = w.stages[-1]
     low_l, high_l = batch.volume_ml[0] / 1000, batch.volume_ml[1] / 1000
     safe = foam.SAFE_FILL * bowl
-    whites_l = batch.white_g / egg.WHITE_DENSITY / 1000
+    whites_l = batch.base_g / egg.WHITE_DENSITY / 1000
     figures = {
         "time": figure(
             (stiff.low_min + stiff.high_min) / 2,
@@ -48,7 +53,7 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk:
             f"Stage times of a stand mixer × mixer, temperature and moment of the sugar. {w.says}.",
             CRAFT,
             ("mixer", f"{tools.mixer.name} × {foam.MIXER_TIME[tools.mixer.kind]:g}"),
-            ("white", f"{recipe.whites.kind}, {recipe.whites.temp_c:g} °C"),
+            ("white", f"{recipe.egg.kind}, {recipe.egg.temp_c:g} °C"),
             low=stiff.low_min,
             high=stiff.high_min,
         ),
@@ -58,7 +63,7 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk:
             "modelled",
             "All that is whisked ÷ density of the stiff foam.",
             CRAFT,
-            ("mass", f"{batch.white_g * batch.total_ratio:.0f} g"),
+            ("mass", f"{batch.base_g * batch.total_ratio:.0f} g"),
             ("density", f"{w.density[0]:.2f}–{w.density[1]:.2f} g/ml"),
             low=low_l,
             high=high_l,
@@ -93,7 +98,7 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk:
     }
     remarks: list[Remark] = []
     if high_l > safe:
-        most = batch.white_g * safe / high_l
+        most = batch.base_g * safe / high_l
         remarks.append(
             Remark(
                 severity="warning",
@@ -135,21 +140,25 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk:
         figures=figures,
         remarks=tuple(remarks),
         whisking=w,
-        pours=_pours(recipe, batch),
+        pours=_pours(recipe, batch, w),
         bowl_l=bowl,
         safe_l=safe,
         foam_l=(low_l, high_l),
         whites_l=whites_l,
+        by_hand=tools.mixer.kind in ("hand-held", "balloon whisk"),
     )
 
 
-def _pours(recipe: Recipe, batch: Batch) -> tuple[Pour, ...]:
+def _pours(recipe: Recipe, batch: Batch, w: foam.Whisking) -> tuple[Pour, ...]:
     """When each thing goes into the bowl, in order."""
-    w = batch.whisking
     by_stage = {s.name: (s.low_min + s.high_min) / 2 for s in w.stages}
     rain_from, rain = sum(w.rain_from_min) / 2, sum(w.rain_min) / 2
     at: dict[Moment, float] = {
+        "bath": 0.0,
         "start": 0.0,
+        "syrup": by_stage[recipe.heat.peak] if recipe.heat else 0.0,
+        "off heat": by_stage["stiff glossy peak"],
+        "cooled": by_stage["stiff glossy peak"],
         "froth": by_stage["frothy"],
         "before soft": 0.75 * by_stage["soft peak"],
         "soft": by_stage["soft peak"],
@@ -163,12 +172,16 @@ def _pours(recipe: Recipe, batch: Batch) -> tuple[Pour, ...]:
         if line.role == "sugar" and line.moment not in ("start", "folded last") and recipe.school == "french":
             begins = rain_from if line.moment != "stiff" else begins
             until = begins + rain
-            spoon_s = 60 * rain * _PER_MINUTE_SPOON_G / max(batch.whisked_ratio * batch.white_g, _PER_MINUTE_SPOON_G)
+            spoon_s = 60 * rain * _PER_MINUTE_SPOON_G / max(batch.whisked_ratio * batch.base_g, _PER_MINUTE_SPOON_G)
             how = (
                 f"a spoonful (13 g) every {spoon_s:.0f} s"
                 if spoon_s >= 3
-                else f"in a thin rain, {batch.whisked_ratio * batch.white_g / rain:.0f} g a minute"
+                else f"in a thin rain, {batch.whisked_ratio * batch.base_g / rain:.0f} g a minute"
             )
+        elif line.moment == "syrup":
+            until, how = begins + 50 / 60, "boiled together, poured down the wall in 40–60 s"
+        elif line.moment == "bath":
+            how = "in from the start, warmed with the white"
         elif line.moment == "folded last":
             how = "sifted, folded in by hand" if line.role in ("sugar", "starch") else "folded in by hand"
         pours.append(
