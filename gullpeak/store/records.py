@@ -2,11 +2,16 @@
 
 from datetime import datetime
 
+from pydantic import computed_field
+
 from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.plan.day import Day
 from gullpeak.core.process import Process
+from gullpeak.core.product import Product
 from gullpeak.core.recipe import Recipe
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet
+from gullpeak.core.sugar import water_boils_c
 from gullpeak.core.value import Value
 
 
@@ -16,6 +21,12 @@ class KitchenRecord(Value):
     version: int
     kitchen: Kitchen
 
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def water_boils_c(self) -> float:
+        """What a good probe reads in boiling water here, °C."""
+        return round(water_boils_c(self.kitchen.altitude_m), 1)
+
 
 class RecipeRecord(Value):
     """A recipe at one version."""
@@ -24,6 +35,15 @@ class RecipeRecord(Value):
     version: int
     saved_at: datetime
     recipe: Recipe
+
+
+class ProductRecord(Value):
+    """A product at one version."""
+
+    id: str
+    version: int
+    saved_at: datetime
+    product: Product
 
 
 class EventRecord(Value):
@@ -48,10 +68,17 @@ class BatchRecord(Value):
     process: Process
 
 
+class DayRecord(Value):
+    """A day at its version."""
+
+    version: int
+    day: Day
+
+
 class StaleEditError(Exception):
     """An edit was made on a version that is no longer the newest."""
 
-    def __init__(self, current: KitchenRecord | RecipeRecord) -> None:
+    def __init__(self, current: KitchenRecord | RecipeRecord | ProductRecord | DayRecord) -> None:
         super().__init__(f"version {current.version} is newer")
         self.current = current
 

@@ -1,6 +1,6 @@
 """Reading and writing: one method a thing the app does with what is kept."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import datetime
 from threading import Lock
 
@@ -11,11 +11,21 @@ from gullpeak.core import process as processes
 from gullpeak.core import run
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.process import Process
+from gullpeak.core.product import Product
 from gullpeak.core.recipe import Recipe
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet, work_out
-from gullpeak.store.records import BatchRecord, EventRecord, KitchenRecord, NotFoundError, RecipeRecord, StaleEditError
-from gullpeak.store.tables import BatchRow, EventRow, KitchenRow, RecipeRow, RecipeVersionRow
+from gullpeak.core.step_rows import EGG_ASKS
+from gullpeak.store.records import (
+    BatchRecord,
+    EventRecord,
+    KitchenRecord,
+    NotFoundError,
+    ProductRecord,
+    RecipeRecord,
+    StaleEditError,
+)
+from gullpeak.store.tables import AttachmentRow, BatchRow, EventRow, KitchenRow, RecipeRow, RecipeVersionRow, SampleRow
 
 
 class Store:
@@ -28,6 +38,15 @@ class Store:
     def close(self) -> None:
         """Let go of the database file, with everything in it."""
         self.sessions.kw["bind"].dispose()
+
+    def latest(self) -> datetime | None:
+        """Return the last moment anything was written: the app's clock never runs back behind it."""
+        with self.sessions() as s:
+            times = [
+                s.scalar(select(func.max(column)))
+                for column in (EventRow.received_at, BatchRow.started_at, SampleRow.received_at, AttachmentRow.since)
+            ]
+        return max((t for t in times if t is not None), default=None)
 
     # Kitchen
 
@@ -51,59 +70,93 @@ class Store:
             row.version, row.doc = row.version + 1, kitchen.model_dump_json()
             return KitchenRecord(version=row.version, kitchen=kitchen)
 
-    # Recipes
+    # Recipes and products
 
     def recipes(self) -> list[RecipeRecord]:
-        """Return all recipes at their newest version, oldest first."""
+        """Return all recipes at their newest version, by name."""
+        return sorted((_recipe(row) for row in self._newest("recipe")), key=lambda r: r.recipe.name)
+
+    def products(self) -> list[ProductRecord]:
+        """Return all products at their newest version, by name."""
+        return sorted((_product(row) for row in self._newest("product")), key=lambda r: r.product.name)
+
+    def book(self) -> dict[str, Recipe | Product]:
+        """Return every recipe and product by its id: what a part may be."""
+        return {r.id: r.recipe for r in self.recipes()} | {p.id: p.product for p in self.products()}
+
+    def _newest(self, kind: str) -> Sequence[RecipeVersionRow]:
         with self.sessions() as s:
-            rows = s.scalars(
+            return s.scalars(
                 select(RecipeVersionRow)
                 .join(RecipeRow, (RecipeRow.id == RecipeVersionRow.recipe_id) & (RecipeRow.version == RecipeVersionRow.version))
-                .order_by(RecipeRow.id)
-            )
-            return sorted((_recipe(row) for row in rows), key=lambda r: r.recipe.name)
+                .where(RecipeRow.kind == kind)
+            ).all()
 
     def recipe(self, recipe_id: str, version: int | None = None) -> RecipeRecord:
         """Return a recipe at a version (None: the newest). Raises NotFoundError."""
+        return _recipe(self._entry("recipe", recipe_id, version))
+
+    def product(self, product_id: str, version: int | None = None) -> ProductRecord:
+        """Return a product at a version (None: the newest). Raises NotFoundError."""
+        return _product(self._entry("product", product_id, version))
+
+    def _entry(self, kind: str, entry_id: str, version: int | None) -> RecipeVersionRow:
         with self.sessions() as s:
-            newest = s.get(RecipeRow, recipe_id)
-            row = None if newest is None else s.get(RecipeVersionRow, (recipe_id, version or newest.version))
+            newest = s.get(RecipeRow, entry_id)
+            found = newest is not None and newest.kind == kind
+            row = s.get(RecipeVersionRow, (entry_id, version or newest.version)) if newest is not None and found else None
             if row is None:
-                raise NotFoundError(f"recipe {recipe_id}")
-            return _recipe(row)
+                raise NotFoundError(f"{kind} {entry_id}")
+            return row
 
     def recipe_versions(self, recipe_id: str) -> list[RecipeRecord]:
         """Return every version of a recipe, newest first. Raises NotFoundError."""
+        self._entry("recipe", recipe_id, None)
         with self.sessions() as s:
             rows = s.scalars(
                 select(RecipeVersionRow).where(RecipeVersionRow.recipe_id == recipe_id).order_by(RecipeVersionRow.version.desc())
-            ).all()
-            if not rows:
-                raise NotFoundError(f"recipe {recipe_id}")
+            )
             return [_recipe(row) for row in rows]
 
     def add_recipe(self, recipe_id: str, recipe: Recipe) -> RecipeRecord:
         """Keep a new recipe."""
+        self.add_all({recipe_id: recipe})
+        return self.recipe(recipe_id)
+
+    def add_product(self, product_id: str, product: Product) -> ProductRecord:
+        """Keep a new product."""
+        self.add_all({product_id: product})
+        return self.product(product_id)
+
+    def add_all(self, entries: Mapping[str, Recipe | Product]) -> None:
+        """Keep several new recipes and products: all of them, or none."""
         with self.writing, self.sessions.begin() as s:
-            s.add(RecipeRow(id=recipe_id, version=1))
-            s.flush()
-            row = RecipeVersionRow(recipe_id=recipe_id, version=1, doc=recipe.model_dump_json(), saved_at=self.now())
-            s.add(row)
-            return _recipe(row)
+            for entry_id, entry in entries.items():
+                kind = "product" if isinstance(entry, Product) else "recipe"
+                s.add(RecipeRow(id=entry_id, version=1, kind=kind))
+                s.flush()
+                s.add(RecipeVersionRow(recipe_id=entry_id, version=1, doc=entry.model_dump_json(), saved_at=self.now()))
 
     def put_recipe(self, recipe_id: str, recipe: Recipe, version: int) -> RecipeRecord:
         """Keep a new version if `version` is still the newest. Raises StaleEditError, NotFoundError."""
+        return _recipe(self._put("recipe", recipe_id, recipe.model_dump_json(), version))
+
+    def put_product(self, product_id: str, product: Product, version: int) -> ProductRecord:
+        """Keep a new version if `version` is still the newest. Raises StaleEditError, NotFoundError."""
+        return _product(self._put("product", product_id, product.model_dump_json(), version))
+
+    def _put(self, kind: str, entry_id: str, doc: str, version: int) -> RecipeVersionRow:
         with self.writing, self.sessions.begin() as s:
-            row = s.get(RecipeRow, recipe_id, with_for_update=True)
-            if row is None:
-                raise NotFoundError(f"recipe {recipe_id}")
+            row = s.get(RecipeRow, entry_id, with_for_update=True)
+            if row is None or row.kind != kind:
+                raise NotFoundError(f"{kind} {entry_id}")
             if row.version != version:
-                current = s.get_one(RecipeVersionRow, (recipe_id, row.version))
-                raise StaleEditError(_recipe(current))
+                current = s.get_one(RecipeVersionRow, (entry_id, row.version))
+                raise StaleEditError(_product(current) if kind == "product" else _recipe(current))
             row.version += 1
-            new = RecipeVersionRow(recipe_id=recipe_id, version=row.version, doc=recipe.model_dump_json(), saved_at=self.now())
+            new = RecipeVersionRow(recipe_id=entry_id, version=row.version, doc=doc, saved_at=self.now())
             s.add(new)
-            return _recipe(new)
+        return new
 
     # Batches
 
@@ -133,6 +186,14 @@ class Store:
             if row is None:
                 raise NotFoundError(f"batch {batch_id}")
             return _batch(row)
+
+    def process(self, batch_id: str) -> Process:
+        """Return only the process of a batch, for what is asked several times a second. Raises NotFoundError."""
+        with self.sessions() as s:
+            doc = s.scalar(select(BatchRow.process).where(BatchRow.id == batch_id))
+        if doc is None:
+            raise NotFoundError(f"batch {batch_id}")
+        return Process.model_validate_json(doc)
 
     def batches(self, finished: bool | None = None, words: str = "", limit: int = 200) -> list[BatchRecord]:
         """Return batches, newest first: all, the finished or those under way; `words` looks in the name."""
@@ -188,17 +249,24 @@ class Store:
     def _follow(self, row: BatchRow, events: list[Event], new: set[str]) -> None:
         """Bring the plan in force up to the weighed whites, and the end of the batch up to its events."""
         fresh = [e for e in events if e.id in new]
-        if any(e.name == "white" or e.kind == "taken back" for e in fresh):
+        if any(e.name in EGG_ASKS.values() or e.kind == "taken back" for e in fresh):
             sheet = Sheet.model_validate_json(row.sheet)
-            remade = work_out(sheet.recipe, Kitchen.model_validate_json(row.kitchen), run.weighed(events))
+            kitchen = Kitchen.model_validate_json(row.kitchen)
+            remade = work_out(sheet.recipe, kitchen, run.weighed(events))
             row.sheet = remade.model_dump_json()
-            row.process = processes.steps(remade).model_dump_json()
+            row.process = processes.steps(remade, (kitchen.probes or (None,))[0]).model_dump_json()
         ends = [e.at for e in run.standing(events) if e.kind == "finished"]
         row.finished_at = ends[-1] if ends else None
 
 
 def _recipe(row: RecipeVersionRow) -> RecipeRecord:
     return RecipeRecord(id=row.recipe_id, version=row.version, saved_at=row.saved_at, recipe=Recipe.model_validate_json(row.doc))
+
+
+def _product(row: RecipeVersionRow) -> ProductRecord:
+    return ProductRecord(
+        id=row.recipe_id, version=row.version, saved_at=row.saved_at, product=Product.model_validate_json(row.doc)
+    )
 
 
 def _event(row: EventRow) -> EventRecord:

@@ -2,7 +2,7 @@
 
 from datetime import UTC, datetime
 
-from sqlalchemy import DateTime, Dialect, ForeignKey, Index, Text, TypeDecorator
+from sqlalchemy import DateTime, Dialect, Float, ForeignKey, Index, Text, TypeDecorator
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -35,15 +35,16 @@ class KitchenRow(Base):
 
 
 class RecipeRow(Base):
-    """A recipe, by its newest version."""
+    """A recipe or a product, by its newest version: they share their ids, since a part may be either."""
 
     __tablename__ = "recipe"
     id: Mapped[str] = mapped_column(primary_key=True)
     version: Mapped[int]
+    kind: Mapped[str] = mapped_column(server_default="recipe", index=True)
 
 
 class RecipeVersionRow(Base):
-    """One version of a recipe; never changed once written."""
+    """One version of a recipe or product; never changed once written."""
 
     __tablename__ = "recipe_version"
     recipe_id: Mapped[str] = mapped_column(ForeignKey("recipe.id"), primary_key=True)
@@ -79,3 +80,89 @@ class EventRow(Base):
     received_at: Mapped[datetime] = mapped_column(UtcTime)
     doc: Mapped[str] = mapped_column(Text)
     __table_args__ = (Index("event_by_batch", "batch_id", "seq"),)
+
+
+class DeviceRow(Base):
+    """A probe, scale or oven thermometer that may speak to the app."""
+
+    __tablename__ = "device"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    kind: Mapped[str]
+    token_hash: Mapped[str] = mapped_column(unique=True)
+    seen_at: Mapped[datetime | None] = mapped_column(UtcTime)
+
+
+class AttachmentRow(Base):
+    """A device put to a trace of a batch, since when and until when."""
+
+    __tablename__ = "attachment"
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    device_id: Mapped[str] = mapped_column(ForeignKey("device.id"), index=True)
+    batch_id: Mapped[str] = mapped_column(ForeignKey("batch.id"), index=True)
+    watch: Mapped[str]
+    since: Mapped[datetime] = mapped_column(UtcTime)
+    until: Mapped[datetime | None] = mapped_column(UtcTime)
+
+
+class SampleRow(Base):
+    """A reading of a device, numbered by it. Never changed; `doubt` says why it is not counted."""
+
+    __tablename__ = "sample"
+    device_id: Mapped[str] = mapped_column(ForeignKey("device.id"), primary_key=True)
+    n: Mapped[int] = mapped_column(primary_key=True)
+    attachment_id: Mapped[int] = mapped_column(ForeignKey("attachment.id"))
+    at: Mapped[datetime] = mapped_column(UtcTime)
+    received_at: Mapped[datetime] = mapped_column(UtcTime)
+    value: Mapped[float] = mapped_column(Float)
+    doubt: Mapped[str | None]
+    __table_args__ = (Index("sample_by_attachment", "attachment_id", "at"), {"sqlite_with_rowid": False})
+
+
+class DayRow(Base):
+    """A day: its orders and hands, by its date."""
+
+    __tablename__ = "day"
+    date: Mapped[str] = mapped_column(primary_key=True)
+    version: Mapped[int]
+    doc: Mapped[str] = mapped_column(Text)
+
+
+class PlanRow(Base):
+    """A plan of a day: the one in force, or one put beside it."""
+
+    __tablename__ = "plan"
+    date: Mapped[str] = mapped_column(ForeignKey("day.date"), primary_key=True)
+    role: Mapped[str] = mapped_column(primary_key=True)
+    doc: Mapped[str] = mapped_column(Text)
+
+
+class MarkRow(Base):
+    """What was said of a step of a day. Appended, never changed."""
+
+    __tablename__ = "mark"
+    seq: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    id: Mapped[str] = mapped_column(unique=True)
+    date: Mapped[str] = mapped_column(ForeignKey("day.date"), index=True)
+    received_at: Mapped[datetime] = mapped_column(UtcTime)
+    doc: Mapped[str] = mapped_column(Text)
+
+
+class DayBatchRow(Base):
+    """A batch at the bench that does a thread of a day."""
+
+    __tablename__ = "day_batch"
+    date: Mapped[str] = mapped_column(ForeignKey("day.date"), primary_key=True)
+    thread: Mapped[str] = mapped_column(primary_key=True)
+    batch_id: Mapped[str] = mapped_column(ForeignKey("batch.id"))
+
+
+class EggRow(Base):
+    """Egg that came in, was used, was freed or was lost. Appended, never changed."""
+
+    __tablename__ = "egg"
+    seq: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    id: Mapped[str] = mapped_column(unique=True)
+    lot: Mapped[str] = mapped_column(index=True)
+    received_at: Mapped[datetime] = mapped_column(UtcTime)
+    doc: Mapped[str] = mapped_column(Text)

@@ -1,0 +1,84 @@
+"""Reading a file somebody brings: its bytes checked before anything in it is believed. Every trouble has its place."""
+
+import json
+from typing import Any
+
+from gullpeak.core.value import Value
+
+MOST_BYTES = 10_000_000
+DEEPEST = 40
+
+
+class Trouble(Value):
+    """Something in the file that cannot be used, and where."""
+
+    where: str
+    says: str
+
+
+class UnreadableError(ValueError):
+    """A file that cannot be read at all, or not whole."""
+
+    def __init__(self, *troubles: Trouble) -> None:
+        super().__init__("; ".join(f"{t.where}: {t.says}" for t in troubles))
+        self.troubles = troubles
+
+
+def _trouble(where: str, says: str) -> UnreadableError:
+    return UnreadableError(Trouble(where=where, says=says))
+
+
+def _no_number(word: str) -> Any:
+    raise _trouble("file", f"“{word}” stands where a number should: write the number, or leave it out")
+
+
+def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    out: dict[str, Any] = {}
+    for key, value in pairs:
+        if key in out:
+            raise _trouble("file", f"“{key[:60]}” stands twice in one place: leave one of them")
+        out[key] = value
+    return out
+
+
+def _depth(text: str) -> int:
+    """How deep brackets nest, strings left out; told before parsing, so that no depth is ever followed."""
+    deep = most = 0
+    inside = escaped = False
+    for letter in text:
+        if inside:
+            inside = escaped or letter != '"'
+            escaped = letter == "\\" and not escaped
+        elif letter == '"':
+            inside = True
+        elif letter in "[{":
+            deep += 1
+            most = max(most, deep)
+            if most > DEEPEST:
+                return most
+        elif letter in "]}":
+            deep -= 1
+    return most
+
+
+def read_json(data: bytes) -> Any:
+    """Return what a JSON file holds. Raises UnreadableError with the place: too large, not UTF-8, too deep, not JSON."""
+    if len(data) > MOST_BYTES:
+        raise _trouble(
+            "file", f"it is {len(data) / 1e6:.1f} MB: at most {MOST_BYTES / 1e6:.0f} MB can be read; bring it in parts"
+        )
+    if not data.strip():
+        raise _trouble("file", "it is empty")
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        line = data[: error.start].count(b"\n") + 1
+        raise _trouble(f"line {line}", "it is not written in UTF-8: save it again as UTF-8") from error
+    if _depth(text) > DEEPEST:
+        raise _trouble("file", f"lists within lists go deeper than {DEEPEST}: this is no recipe")
+    try:
+        return json.loads(text, parse_constant=_no_number, object_pairs_hook=_once)
+    except json.JSONDecodeError as error:
+        raise _trouble(
+            f"line {error.lineno}, column {error.colno}", f"it is not JSON from here on: {error.msg.lower()}"
+        ) from error
