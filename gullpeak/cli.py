@@ -1,22 +1,31 @@
-"""The command line: serve, demo, openapi."""
+"""The command line: serve, demo, export, import, simulate, openapi."""
 
 import hashlib
 import json
 import shutil
 import threading
 import webbrowser
+from dataclasses import replace
+from enum import StrEnum
 from pathlib import Path
 from socket import IPPROTO_TCP, TCP_NODELAY
 from typing import Annotated
 
+import httpx
 import typer
 import uvicorn
 
-from gullpeak.api.app import create_app, system_clock
+from gullpeak.api.app import create_app
+from gullpeak.api.clock import Clock, system_clock
+from gullpeak.api.products import list_products
 from gullpeak.api.recipes import list_cards
 from gullpeak.api.settings import Settings
 from gullpeak.core import units
 from gullpeak.demo import scenario
+from gullpeak.devices.gateway import Device, NotKnownError
+from gullpeak.devices.worlds import Hidden
+from gullpeak.files import archive, incoming
+from gullpeak.files.reading import UnreadableError
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
 
@@ -46,16 +55,23 @@ def _run(store: Store, settings: Settings, port: int | None, greeting: str, brow
     server.run(sockets=[socket])
 
 
+def _open(settings: Settings, speed: float) -> Store:
+    """Open the store with the app's clock, which goes on from the last thing written where it ran ahead of life."""
+    sessions = open_database(settings.database)
+    return Store(sessions, Clock(speed, Store(sessions, system_clock).latest()))
+
+
 def _warm(store: Store) -> None:
     units.read_length("1 cm")
     list_cards(store)
+    list_products(store)
 
 
 @app.command()
 def serve(port: Port = None, data: Annotated[Path | None, typer.Option(help="Folder of the data.")] = None) -> None:
     """Serve your own kitchen. Data is kept in your user data folder unless --data or GULLPEAK_DATA says otherwise."""
     settings = Settings() if data is None else Settings(data=data)
-    store = Store(open_database(settings.database), system_clock)
+    store = _open(settings, 1.0)
     scenario.ensure_kitchen(store)
     _run(store, settings, port, f"Gull Peak with your own data in {settings.data}")
 
@@ -65,12 +81,15 @@ def demo(
     port: Port = None,
     data: Annotated[Path, typer.Option(help="Folder of the demo data.")] = Path(".data/demo"),
     keep: Annotated[bool, typer.Option(help="Go on with the demo data that is there.")] = False,
+    speed: Annotated[
+        float, typer.Option(help="How fast the app's clock runs: 60 makes a minute of it a second.", min=0.1, max=600)
+    ] = 1.0,
 ) -> None:
     """Serve the demo kitchen, its data made afresh."""
     settings = Settings(data=data)
     if not (keep and settings.database.exists()):
         _lay_out_demo(settings)
-    store = Store(open_database(settings.database), system_clock)
+    store = _open(settings, speed)
     _run(store, settings, port, "Gull Peak with demo data: the kitchen of a made-up island guest house")
 
 
@@ -92,6 +111,75 @@ def _lay_out_demo(settings: Settings) -> None:
     store = Store(open_database(settings.database), system_clock)
     scenario.load_under_way(store)
     store.close()
+
+
+Data = Annotated[Path | None, typer.Option(help="Folder of the data.")]
+
+
+@app.command("export")
+def export_book(file: Annotated[Path, typer.Argument(help="Where the archive goes.")], data: Data = None) -> None:
+    """Write every recipe and product, with the kitchen, into one archive."""
+    store = _open(Settings() if data is None else Settings(data=data), 1.0)
+    scenario.ensure_kitchen(store)
+    book = store.book()
+    file.write_text(archive.pack(book, store.kitchen().kitchen).model_dump_json(indent=1), encoding="utf-8")
+    typer.echo(f"{len(book)} recipes and products are in {file}.")
+
+
+@app.command("import")
+def import_book(file: Annotated[Path, typer.Argument(help="An archive or a schema.org recipe.")], data: Data = None) -> None:
+    """Bring a file in: what is new is kept, what is here already stays as it is. All of it, or nothing."""
+    store = _open(Settings() if data is None else Settings(data=data), 1.0)
+    scenario.ensure_kitchen(store)
+    try:
+        found = incoming.read(file.read_bytes(), store.kitchen().kitchen.habits, store.book())
+    except (OSError, UnreadableError) as error:
+        typer.echo(f"Nothing was kept. {error}", err=True)
+        raise typer.Exit(1) from error
+    ids = incoming.places(found.entries, store.book())
+    new = {ids[e.id]: incoming.moved(e.holds(), ids) for e in found.entries if not (e.near and e.near.same)}
+    store.add_all(new)
+    for entry in found.entries:
+        typer.echo(f"{entry.holds().name}: {'kept' if ids[entry.id] in new else 'is here already'}")
+
+
+class SimulatedKind(StrEnum):
+    """What can be simulated."""
+
+    probe = "probe"
+    scale = "scale"
+    oven = "oven"
+
+
+@app.command()
+def simulate(
+    kind: Annotated[SimulatedKind, typer.Argument(help="probe, scale or oven")],
+    url: Annotated[str, typer.Option(help="Where the app answers.")] = "http://127.0.0.1:8420",
+    token: Annotated[str | None, typer.Option(help="Of a device paired in Kitchen; without one it pairs itself.")] = None,
+    name: Annotated[str | None, typer.Option(help="Of a device that pairs itself.")] = None,
+    period: Annotated[float, typer.Option(help="Seconds of the app's clock between readings.", min=0.05, max=600)] = 2.0,
+    seed: Annotated[int, typer.Option(help="Of what the app does not know: ring, losses, lag, noise, silences.")] = 7,
+) -> None:
+    """Run a simulated device: a program of its own that speaks to the running app as a gateway would (docs/devices.md)."""
+    if token is None:
+        try:
+            made = httpx.post(
+                f"{url}/api/devices", json={"name": name or f"Simulated {kind.value}", "kind": kind.value}
+            ).raise_for_status()
+        except httpx.HTTPError as error:
+            typer.echo(f"The app does not answer at {url}: start it first.", err=True)
+            raise typer.Exit(1) from error
+        token = made.json()["token"]
+        typer.echo(f"Paired. Its token, for next time: {token}")
+    hidden = Hidden.drawn(seed) if kind is not SimulatedKind.scale else replace(Hidden.drawn(seed), noise=0.8)
+    typer.echo("Running; attach it at the bench. Ctrl-C stops it.")
+    try:
+        Device(url, token, hidden, period, seed, lambda says: typer.echo(says)).run()
+    except NotKnownError as error:
+        typer.echo("The app knows no device with this token: pair it again.", err=True)
+        raise typer.Exit(1) from error
+    except KeyboardInterrupt:
+        typer.echo("Stopped.")
 
 
 @app.command()

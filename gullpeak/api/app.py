@@ -1,7 +1,6 @@
 """The app: routers, errors, the built interface, and the rules of the house for a browser."""
 
 from collections.abc import Awaitable, Callable
-from datetime import UTC, datetime
 from pathlib import Path
 
 from fastapi import FastAPI, Request, Response
@@ -10,18 +9,16 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from gullpeak import __version__
-from gullpeak.api import batches, kitchen, problems, recipes
+from gullpeak.api import batches, days, devices, eggs, files, kitchen, problems, products, recipes
+from gullpeak.api.days import Desk
 from gullpeak.api.places import Changes, Health
+from gullpeak.api.planner import Planner
 from gullpeak.api.problems import Problem
+from gullpeak.files.reading import UnreadableError
 from gullpeak.store.repository import Store
 
 POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'"
 """No request leaves the machine; Radix places its popovers with inline styles."""
-
-
-def system_clock() -> datetime:
-    """Return the time now, with its zone."""
-    return datetime.now(UTC)
 
 
 def create_app(store: Store | None, ui: Path | None = None) -> FastAPI:
@@ -35,8 +32,11 @@ def create_app(store: Store | None, ui: Path | None = None) -> FastAPI:
         responses={422: {"model": Problem, "description": "A problem at a field"}},
     )
     app.state.store, app.state.changes = store, Changes()
+    if store is not None:
+        app.state.desk = Desk(store, Planner())
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver", "[::1]"])
     problems.install(app)
+    app.add_exception_handler(UnreadableError, files.unreadable)
 
     @app.middleware("http")
     async def _rules(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
@@ -53,7 +53,7 @@ def create_app(store: Store | None, ui: Path | None = None) -> FastAPI:
         """Answer when the app is ready."""
         return Health(ready=True, version=__version__)
 
-    for place in (recipes, kitchen, batches):
+    for place in (recipes, products, kitchen, batches, days, eggs, devices, files):
         app.include_router(place.router)
     if ui is not None:
         _serve_interface(app, ui.resolve())

@@ -1,22 +1,28 @@
 """Batches at the bench and in the log."""
 
 from collections.abc import AsyncIterator
+from datetime import datetime
 from typing import Annotated
 
+import anyio
 from fastapi import APIRouter, Body, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from sse_starlette import EventSourceResponse, ServerSentEvent
 
 from gullpeak.api.places import BatchRequest, BatchSummary, BatchView, Changes, StoreOf
 from gullpeak.core import process as processes
-from gullpeak.core import run
+from gullpeak.core import run, traces
+from gullpeak.core.live import Watching
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import work_out
+from gullpeak.core.value import Value
+from gullpeak.store.devices import AttachmentRecord, Devices, Sample
 from gullpeak.store.records import BatchRecord, EventRecord
 from gullpeak.store.repository import Store
 
 router = APIRouter(prefix="/api", tags=["batches"])
 HEARTBEAT_S = 15.0
+BREATH_S = 0.15
 
 
 def view(store: Store, batch_id: str) -> BatchView:
@@ -25,7 +31,7 @@ def view(store: Store, batch_id: str) -> BatchView:
     return BatchView(
         **{
             name: getattr(batch, name)
-            for name in ("id", "name", "recipe_id", "recipe_version", "started_at", "finished_at", "sheet", "process")
+            for name in ("id", "name", "recipe_id", "recipe_version", "started_at", "finished_at", "kitchen", "sheet", "process")
         },
         now=store.now(),
         state=run.fold(batch.process, [e.event for e in events]),
@@ -46,10 +52,12 @@ def summary(store: Store, batch: BatchRecord) -> BatchSummary:
         school=sheet.recipe.school,
         cook=cook,
         pieces=sheet.pieces,
-        white_g=sheet.white_g,
-        sugar_ratio=sheet.sugar.dissolving.ratio,
+        base_g=sheet.base_g,
+        sugar_ratio=sheet.weigh.figures["ratio"].value or 0.0,
         oven=sheet.oven,
-        planned_heat_min=sheet.dry.drying.heat_end_min,
+        planned_min=sum(s.low_min + s.high_min for s in batch.process.steps) / 2,
+        took_min=None if batch.finished_at is None else (batch.finished_at - batch.started_at).total_seconds() / 60,
+        planned_heat_min=sheet.dry.drying.heat_end_min if sheet.dry else None,
         actual_heat_min=run.heat_minutes(batch.process, happened),
         predicted_loss_g=state.loss.predicted_g if state.loss else None,
         lost_g=state.loss.lost_g if state.loss else None,
@@ -59,9 +67,15 @@ def summary(store: Store, batch: BatchRecord) -> BatchSummary:
         steps=len(batch.process.steps),
         current=step.title if step else None,
         timers=state.timers,
+        calls=None if batch.finished_at or not (step and step.watch) else _calls(store, batch.id),
         now=store.now(),
         outcome=state.finished,
     )
+
+
+def _calls(store: Store, batch_id: str) -> str | None:
+    says = [a.says for w in traces_of(store, batch_id).watchings for a in w.alarms]
+    return " ".join(says) or None
 
 
 @router.post("/batches", status_code=201)
@@ -81,7 +95,7 @@ def start(request: BatchRequest, store: StoreOf) -> BatchView:
             finished_at=None,
             kitchen=kitchen,
             sheet=sheet,
-            process=processes.steps(sheet),
+            process=processes.steps(sheet, kitchen.probes[0] if kitchen.probes else None),
         )
     )
     return view(store, request.id)
@@ -106,6 +120,45 @@ def log(
 def batch(batch_id: str, store: StoreOf) -> BatchView:
     """Return a batch, its sheet, process, events and where it stands."""
     return view(store, batch_id)
+
+
+class BatchTraces(Value):
+    """The traces of a batch as they stand, what is attached, and the readings that are kept but not counted."""
+
+    now: datetime
+    watchings: tuple[Watching, ...]
+    attachments: tuple[AttachmentRecord, ...]
+    doubted: tuple[Sample, ...]
+
+
+@router.get("/batches/{batch_id}/traces")
+def batch_traces(batch_id: str, store: StoreOf) -> BatchTraces:
+    """Return the traces of a batch, followed up to now."""
+    return traces_of(store, batch_id)
+
+
+def traces_of(store: Store, batch_id: str) -> BatchTraces:
+    """Return the traces of a batch, followed up to now."""
+    process, now, devices = store.process(batch_id), store.now(), Devices(store)
+    attachments = devices.attachments(batch_id)
+    samples = devices.samples(attachments) if attachments else []
+    where = {a.id: a.watch for a in attachments}
+    return BatchTraces(
+        now=now,
+        watchings=traces.watchings(
+            process,
+            [e.event for e in store.events(batch_id)],
+            [
+                traces.DeviceSample(watch=where[s.attachment_id], at=s.at, value=s.value, unit=s.unit, by=s.device)
+                for s in samples
+                if s.doubt is None
+            ],
+            {w: {a.unit for a in attachments if a.until is None and a.watch == w} for w in where.values()},
+            now,
+        ),
+        attachments=tuple(attachments),
+        doubted=tuple(s for s in samples if s.doubt is not None)[-20:],
+    )
 
 
 @router.get("/batches/{batch_id}/events")
@@ -139,11 +192,18 @@ async def stream(batch_id: str, store: StoreOf, request: Request) -> EventSource
         if after is None:
             known = await run_in_threadpool(store.events, batch_id)
             after = known[-1].seq if known else 0
+        traced = changes.traced[batch_id]
         yield ServerSentEvent(event="ready", data=str(after), id=str(after))
         while True:
-            for record in await run_in_threadpool(store.events, batch_id, after):
+            seen = changes.turns[batch_id]
+            fresh = await run_in_threadpool(store.events, batch_id, after)
+            for record in fresh:
                 after = record.seq
                 yield ServerSentEvent(event="entry", data=record.model_dump_json(), id=str(record.seq))
-            await changes.wait(batch_id, HEARTBEAT_S)
+            if changes.traced[batch_id] != traced:
+                traced = changes.traced[batch_id]
+                yield ServerSentEvent(event="trace", data="")
+            await changes.wait(batch_id, HEARTBEAT_S, seen)
+            await anyio.sleep(BREATH_S)  # readings come in crowds: one word for all of them
 
     return EventSourceResponse(follow(), ping=15)

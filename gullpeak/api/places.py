@@ -6,13 +6,16 @@ from typing import Annotated
 
 import anyio
 from fastapi import Depends, Header, Request
+from pydantic import Field
 
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import dryness, foam, shapes
+from gullpeak.core import dryness, foam, schools, shapes
 from gullpeak.core.batch import Weighed
-from gullpeak.core.ingredients import INGREDIENTS, Ingredient
+from gullpeak.core.ingredients import INGREDIENTS, Ingredient, Role
+from gullpeak.core.keeping import KEEPING, KeepRow
+from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.process import Process
-from gullpeak.core.recipe import Moment, Recipe, ShapeKind, Texture
+from gullpeak.core.recipe import Moment, Recipe, School, ShapeKind, Texture
 from gullpeak.core.run import BatchState, Outcome, Timer
 from gullpeak.core.shapes import SectionPart
 from gullpeak.core.sheet import Sheet
@@ -60,6 +63,7 @@ class BatchView(Value):
     started_at: datetime
     finished_at: datetime | None
     now: datetime
+    kitchen: Kitchen
     sheet: Sheet
     process: Process
     state: BatchState
@@ -79,10 +83,12 @@ class BatchSummary(Value):
     finished_at: datetime | None
     cook: str
     pieces: int
-    white_g: float
+    base_g: float
     sugar_ratio: float
     oven: str
-    planned_heat_min: float
+    planned_min: float
+    took_min: float | None
+    planned_heat_min: float | None
     actual_heat_min: float | None
     predicted_loss_g: float | None
     lost_g: float | None
@@ -92,6 +98,7 @@ class BatchSummary(Value):
     steps: int
     current: str | None
     timers: tuple[Timer, ...]
+    calls: str | None = Field(description="What needs hands now, by what is followed")
     now: datetime
     outcome: Outcome | None
 
@@ -111,22 +118,34 @@ class ShapeSays(Value):
     lengths: tuple[str, ...]
 
 
+class SchoolSays(Value):
+    """A school or method, its name, what its ratios may rest on."""
+
+    school: School
+    name: str
+    rests_on: tuple[Role, ...]
+
+
 class Larder(Value):
     """The tables behind the choices, so that the interface repeats none of them."""
 
+    schools: tuple[SchoolSays, ...]
     ingredients: tuple[Ingredient, ...]
     moments: dict[Moment, foam.MomentRule]
     textures: tuple[TextureSays, ...]
     shapes: tuple[ShapeSays, ...]
     colours: tuple[tuple[float, str], ...]
+    keeping: tuple[KeepRow, ...]
 
 
 LARDER = Larder(
+    schools=tuple(SchoolSays(school=key, name=name, rests_on=schools.RESTS_ON[key]) for key, name in schools.NAMES.items()),
     ingredients=tuple(INGREDIENTS.values()),
     moments=foam.MOMENTS,
     textures=tuple(TextureSays(texture=t, says=rule.says) for t, rule in dryness.TEXTURES.items()),
     shapes=tuple(ShapeSays(kind=kind, says=k.says, lengths=k.lengths) for kind, k in shapes.KINDS.items()),
     colours=dryness.COLOURS,
+    keeping=KEEPING,
 )
 
 
@@ -155,14 +174,20 @@ class Changes:
 
     def __init__(self) -> None:
         self.listeners: dict[str, set[anyio.Event]] = defaultdict(set)
+        self.turns: dict[str, int] = defaultdict(int)
+        self.traced: dict[str, int] = defaultdict(int)
 
-    def changed(self, batch_id: str) -> None:
-        """Wake everyone who waits for this batch; call on the server's own loop."""
+    def changed(self, batch_id: str, traces: bool = False) -> None:
+        """Wake everyone who waits for this batch; call on the server's own loop. traces: readings came, not entries."""
+        self.turns[batch_id] += 1
+        self.traced[batch_id] += traces
         for waiting in self.listeners.pop(batch_id, set()):
             waiting.set()
 
-    async def wait(self, batch_id: str, seconds: float) -> None:
-        """Return when the batch changes or the time is over."""
+    async def wait(self, batch_id: str, seconds: float, seen: int) -> None:
+        """Return when the batch has changed since `turns` was `seen`, or the time is over."""
+        if self.turns[batch_id] != seen:  # it changed while the last of it was still being read
+            return
         mine = anyio.Event()
         self.listeners[batch_id].add(mine)
         with anyio.move_on_after(seconds):

@@ -10,6 +10,7 @@ from starlette.exceptions import HTTPException
 
 from gullpeak.core.run import UnknownStepError
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
+from gullpeak.store.devices import AttachError, WrongTokenError
 from gullpeak.store.records import NotFoundError, StaleEditError
 
 
@@ -77,6 +78,11 @@ def _sentence(error: dict[str, Any]) -> str:
         "model_attributes_type": "give an object with named fields",
         "model_type": "give an object with named fields",
         "timezone_aware": "give the time with its zone",
+        "timezone_naive": "give the time by the day’s own clock, without a zone",
+        "datetime_parsing": "give a date and a time, like 2026-05-04T12:30",
+        "datetime_from_date_parsing": "give a date and a time, like 2026-05-04T12:30",
+        "date_from_datetime_parsing": "give a date, like 2026-05-04",
+        "date_parsing": "give a date, like 2026-05-04",
     }.get(error["type"])
     if given is None:
         return str(error.get("msg", "it cannot be read")).removeprefix("Value error, ")
@@ -124,6 +130,14 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(NotFoundError)
     async def _missing(_: Request, error: NotFoundError) -> JSONResponse:
         return problem(404, "Not here", f"There is no {error}. It may have been made on another kitchen's data.")
+
+    @app.exception_handler(WrongTokenError)
+    async def _token(_: Request, error: WrongTokenError) -> JSONResponse:
+        return problem(401, "Not known", "No device has this token. Pair it again in Kitchen; nothing it sent was taken.")
+
+    @app.exception_handler(AttachError)
+    async def _attach(_: Request, error: AttachError) -> JSONResponse:
+        return problem(409, "Not attached", str(error))
 
     @app.exception_handler(StaleEditError)
     async def _stale(_: Request, error: StaleEditError) -> JSONResponse:

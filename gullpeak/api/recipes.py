@@ -3,6 +3,7 @@
 from uuid import uuid4
 
 from fastapi import APIRouter, Response
+from pydantic import ValidationError
 
 from gullpeak.api.places import (
     LARDER,
@@ -15,10 +16,11 @@ from gullpeak.api.places import (
     StoreOf,
 )
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import shapes, units
+from gullpeak.core import schools, shapes, units
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.recipe import Recipe
+from gullpeak.core.label import spirit_free
+from gullpeak.core.recipe import Recipe, School
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError
 from gullpeak.store.records import RecipeRecord
@@ -44,7 +46,7 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
         recipe=record.recipe,
         says=says,
         vitals=vitals,
-        section=shapes.KINDS[record.recipe.shape.kind].section(record.recipe.shape),
+        section=() if record.recipe.shape is None else shapes.KINDS[record.recipe.shape.kind].section(record.recipe.shape),
         warnings=warnings,
         trouble=trouble,
     )
@@ -98,6 +100,29 @@ def recipe_sheet(recipe_id: str, store: StoreOf) -> Sheet:
 def sheet(request: SheetRequest, store: StoreOf) -> Sheet:
     """Work out a recipe that need not be saved: every figure downstream in one call."""
     return work_out(request.recipe, store.kitchen().kitchen, request.weighed)
+
+
+@router.post("/sheet/schools")
+def schools_side_by_side(recipe: Recipe, store: StoreOf) -> list[schools.Side]:
+    """Work a recipe out by every school of its egg: what each changes."""
+    return list(schools.side_by_side(recipe, store.kitchen().kitchen))
+
+
+@router.post("/sheet/schools/{school}")
+def as_school(school: School, recipe: Recipe) -> Recipe:
+    """Return a recipe as another school would make it."""
+    try:
+        return schools.as_school(recipe, school)
+    except ValidationError:
+        raise
+    except ValueError as error:
+        raise BadFieldError("school", str(error)) from error
+
+
+@router.post("/sheet/without-spirit")
+def without_spirit(recipe: Recipe) -> Recipe:
+    """Return a recipe with juice for its wine and water for its spirit: the same liquid in it, the same sugar."""
+    return spirit_free(recipe)
 
 
 @router.get("/larder")

@@ -1,0 +1,31 @@
+"""The app's one clock. Running faster than life is this clock's speed, and devices follow it."""
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+
+from gullpeak.core.value import Value
+
+
+def system_clock() -> datetime:
+    """Return the time now, with its zone."""
+    return datetime.now(UTC)
+
+
+class Clock:
+    """A clock that runs `speed` times as fast as life from where it starts, and never back."""
+
+    def __init__(self, speed: float = 1.0, start: datetime | None = None, real: Callable[[], datetime] = system_clock) -> None:
+        self.speed, self.real = speed, real
+        self.began = real()
+        self.start = max(start, self.began) if start is not None else self.began
+
+    def __call__(self) -> datetime:
+        """Return the app's time."""
+        return self.start + self.speed * (self.real() - self.began)
+
+
+class ClockView(Value):
+    """The app's time and how fast it runs."""
+
+    now: datetime
+    speed: float

@@ -1,0 +1,137 @@
+"""Devices: known and attached by the interface, and the gateway through which they send their readings."""
+
+from typing import Annotated
+
+from fastapi import APIRouter, Body, Depends, Header, Request
+from fastapi.concurrency import run_in_threadpool
+from pydantic import Field
+
+from gullpeak.api.clock import Clock, ClockView
+from gullpeak.api.places import Changes, StoreOf
+from gullpeak.core.value import Key, Name, Value
+from gullpeak.store.devices import AttachmentRecord, DeviceKind, DeviceReading, DeviceRecord, Devices, Received, WrongTokenError
+
+router = APIRouter(prefix="/api", tags=["devices"])
+
+
+class NewDevice(Value):
+    """A device to get to know."""
+
+    name: Name
+    kind: DeviceKind
+
+
+class PairedDevice(Value):
+    """A new device and its token: shown this once."""
+
+    device: DeviceRecord
+    token: str
+
+
+class Attach(Value):
+    """Which trace of which batch a device is put to."""
+
+    batch_id: Key
+    watch: Key
+
+
+class GatewayView(Value):
+    """What a device needs to know: what it is put to, the number to go on from, and the app's clock."""
+
+    device: DeviceRecord
+    last_n: int
+    clock: ClockView
+
+
+class Readings(Value):
+    """Readings for an attachment, in any order; sending one twice changes nothing."""
+
+    attachment_id: int = Field(ge=1, le=2**53)
+    readings: Annotated[tuple[DeviceReading, ...], Field(max_length=2000)]
+
+
+class GatewayAnswer(Value):
+    """What was kept, and what the device is put to now."""
+
+    received: Received
+    attachment: AttachmentRecord | None
+    clock: ClockView
+
+
+def devices_of(store: StoreOf) -> Devices:
+    """Return the devices of the app's store."""
+    return Devices(store)
+
+
+DevicesOf = Annotated[Devices, Depends(devices_of)]
+
+
+def the_clock(request: Request, store: StoreOf) -> ClockView:
+    """Return the app's time and speed."""
+    speed = store.now.speed if isinstance(store.now, Clock) else 1.0
+    return ClockView(now=store.now(), speed=speed)
+
+
+ClockOf = Annotated[ClockView, Depends(the_clock)]
+
+
+def the_device(devices: DevicesOf, authorization: Annotated[str | None, Header()] = None) -> DeviceRecord:
+    """Return the device whose token was sent. Raises WrongTokenError."""
+    scheme, _, token = (authorization or "").partition(" ")
+    if scheme.lower() != "bearer" or not token:
+        raise WrongTokenError
+    return devices.by_token(token.strip())
+
+
+DeviceOf = Annotated[DeviceRecord, Depends(the_device)]
+
+
+@router.get("/clock")
+def clock(clock: ClockOf) -> ClockView:
+    """Return the app's time, by which everything at the bench is told."""
+    return clock
+
+
+@router.get("/devices")
+def devices(devices: DevicesOf) -> list[DeviceRecord]:
+    """List the devices, and what each is attached to."""
+    return devices.known()
+
+
+@router.post("/devices", status_code=201)
+def add_device(device: NewDevice, devices: DevicesOf) -> PairedDevice:
+    """Get to know a device. Its token is in the answer and nowhere else."""
+    record, token = devices.add(device.name, device.kind)
+    return PairedDevice(device=record, token=token)
+
+
+@router.put("/devices/{device_id}/attachment")
+async def attach(device_id: str, attach: Attach, devices: DevicesOf, request: Request) -> AttachmentRecord:
+    """Put a device to a trace of a batch; what it was on before ends."""
+    record = await run_in_threadpool(devices.attach, device_id, attach.batch_id, attach.watch)
+    changes: Changes = request.app.state.changes
+    changes.changed(attach.batch_id, traces=True)
+    return record
+
+
+@router.delete("/devices/{device_id}/attachment", status_code=204)
+def detach(device_id: str, devices: DevicesOf) -> None:
+    """Take a device off."""
+    devices.detach(device_id)
+
+
+@router.get("/gateway")
+def gateway(device: DeviceOf, devices: DevicesOf, clock: ClockOf) -> GatewayView:
+    """Tell a device what it is put to, which number it last used, and the time."""
+    return GatewayView(device=device, last_n=devices.last_n(device.id), clock=clock)
+
+
+@router.post("/gateway/readings")
+async def receive(
+    readings: Annotated[Readings, Body()], device: DeviceOf, devices: DevicesOf, clock: ClockOf, request: Request
+) -> GatewayAnswer:
+    """Take readings of a device. An answer means they are on the disk; without one, send them again."""
+    attachment, received = await run_in_threadpool(devices.receive, device, readings.attachment_id, readings.readings)
+    changes: Changes = request.app.state.changes
+    changes.changed(attachment.batch_id, traces=True)
+    return GatewayAnswer(received=received, attachment=device.attachment, clock=clock)

@@ -1,0 +1,240 @@
+"""Files in and out. A file is read first, shown with what it would bring, and kept only when the cook says so, whole or not at all."""
+
+from collections.abc import Mapping
+from datetime import date
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Request, Response
+from fastapi.responses import JSONResponse
+from pydantic import Field
+
+from gullpeak.api.days import desk_of, layout
+from gullpeak.api.places import StoreOf
+from gullpeak.api.problems import BadFieldError, FieldProblem, problem
+from gullpeak.core import product_sheet as products
+from gullpeak.core.label import LabelSheet
+from gullpeak.core.plan.day import zone_of
+from gullpeak.core.product import Product
+from gullpeak.core.recipe import Recipe
+from gullpeak.core.sheet import work_out
+from gullpeak.core.value import Key, Value
+from gullpeak.files import archive, incoming, schema_org
+from gullpeak.files.incoming import Incoming
+from gullpeak.files.reading import MOST_BYTES, UnreadableError
+from gullpeak.store.repository import Store
+
+# reportlab is imported where a PDF is made: it would take a third of a second of every start.
+router = APIRouter(prefix="/api/files", tags=["files"])
+PDF = {200: {"content": {"application/pdf": {"schema": {"type": "string", "format": "binary"}}}}}
+
+
+class PdfResponse(Response):
+    """A PDF."""
+
+    media_type = "application/pdf"
+
+
+def _sent(content: bytes, name: str) -> PdfResponse:
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in "-_") else "-" for c in name) or "gull-peak"
+    return PdfResponse(content, headers={"Content-Disposition": f'inline; filename="{plain}.pdf"'})
+
+
+@router.get("/archive")
+def whole_archive(store: StoreOf) -> archive.Archive:
+    """Return every recipe and product, with the kitchen, as one archive."""
+    return archive.pack(store.book(), store.kitchen().kitchen)
+
+
+@router.get("/recipes/{recipe_id}/archive")
+def recipe_archive(recipe_id: str, store: StoreOf) -> archive.Archive:
+    """Return one recipe as an archive."""
+    return archive.pack({recipe_id: store.recipe(recipe_id).recipe}, store.kitchen().kitchen)
+
+
+@router.get("/products/{product_id}/archive")
+def product_archive(product_id: str, store: StoreOf) -> archive.Archive:
+    """Return a product with all its parts as an archive."""
+    store.product(product_id)
+    return archive.pack(archive.closure(product_id, store.book()), store.kitchen().kitchen)
+
+
+@router.get("/recipes/{recipe_id}/schema-org", response_class=JSONResponse)
+def recipe_schema_org(recipe_id: str, store: StoreOf) -> JSONResponse:
+    """Return a recipe as a schema.org Recipe in JSON-LD."""
+    content = schema_org.write(store.recipe(recipe_id).recipe, store.kitchen().kitchen)
+    return JSONResponse(content, media_type="application/ld+json")
+
+
+@router.get("/recipes/{recipe_id}/sheet", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def recipe_pdf(recipe_id: str, store: StoreOf) -> PdfResponse:
+    """Return a recipe's sheet as PDF."""
+    from gullpeak.files import pdf
+
+    recipe = store.recipe(recipe_id).recipe
+    return _sent(pdf.recipe_sheet(recipe, work_out(recipe, store.kitchen().kitchen)), recipe.name)
+
+
+@router.get("/recipes/{recipe_id}/template", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def recipe_template(recipe_id: str, store: StoreOf) -> PdfResponse:
+    """Return a recipe's outlines for the parchment, at true size, as PDF."""
+    from gullpeak.files import pdf
+
+    recipe = store.recipe(recipe_id).recipe
+    if recipe.shape is None:
+        raise BadFieldError("shape", "nothing of it is piped or spread to a drawing")
+    sheet = work_out(recipe, store.kitchen().kitchen)
+    return _sent(
+        pdf.template(pdf.of_shape(recipe.shape, sheet.pieces, f"{recipe.name}, {sheet.says}")), f"{recipe.name}-template"
+    )
+
+
+@router.get("/products/{product_id}/sheet", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def product_pdf(product_id: str, store: StoreOf) -> PdfResponse:
+    """Return a product's sheet as PDF."""
+    from gullpeak.files import pdf
+
+    sheet = _product(product_id, store)
+    return _sent(pdf.product_sheet(sheet), sheet.name)
+
+
+@router.get("/products/{product_id}/label", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def product_label(product_id: str, store: StoreOf, without: Annotated[str, Field(max_length=64)] = "") -> PdfResponse:
+    """Return a product's label as PDF; `without` a part that is held back, or `spirit`."""
+    from gullpeak.files import pdf
+
+    sheet = _product(product_id, store)
+    made, says = _label(sheet, without)
+    return _sent(pdf.label(sheet.name, made, says), f"{sheet.name}-label")
+
+
+@router.get("/products/{product_id}/template", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def product_template(product_id: str, store: StoreOf) -> PdfResponse:
+    """Return a product's piping or cutting outline at true size, as PDF."""
+    from gullpeak.files import pdf
+
+    product = store.product(product_id).product
+    outline = pdf.of_product(product)
+    if outline is None:
+        raise BadFieldError("assembly", "nothing of it is piped or cut to a drawing")
+    return _sent(pdf.template(outline), f"{product.name}-template")
+
+
+def _product(product_id: str, store: Store) -> products.ProductSheet:
+    return products.work_out(store.product(product_id).product, store.book(), store.kitchen().kitchen, product_id)
+
+
+def _label(sheet: products.ProductSheet, without: str) -> tuple[LabelSheet, str]:
+    if not without:
+        return sheet.label, ""
+    if without == "spirit" and sheet.spirit_free is not None:
+        return sheet.spirit_free, "without spirit"
+    held = next((h for h in sheet.held if h.part == without), None)
+    if held is None:
+        raise BadFieldError("without", f"nothing is held back before “{without}”")
+    return held.label, f"without {held.part}, for {held.why}"
+
+
+@router.post(
+    "/read",
+    openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}},
+)
+async def read(request: Request, store: StoreOf) -> Incoming:
+    """Read a brought file (archive or schema.org Recipe) and say what is in it; nothing is kept yet."""
+    data = b""
+    async for chunk in request.stream():
+        data += chunk
+        if len(data) > MOST_BYTES:
+            break
+    return incoming.read(data, store.kitchen().kitchen.habits, store.book())
+
+
+class Taken(Value):
+    """One entry of a read file: kept as new, or what is here stands for it."""
+
+    id: str = Field(max_length=64)
+    recipe: Recipe | None = None
+    product: Product | None = None
+    use: Literal["new", "here"] = "new"
+    here: Key | None = None
+
+
+class TakeRequest(Value):
+    """What to keep of a read file."""
+
+    entries: tuple[Taken, ...] = Field(min_length=1, max_length=archive.MOST_ENTRIES)
+
+
+class Kept(Value):
+    """Where each entry of the file stands now, by the id it had there."""
+
+    ids: dict[str, str]
+
+
+@router.post("/take", status_code=201)
+def take(request: TakeRequest, store: StoreOf) -> Kept:
+    """Keep what was read: every entry that is new, or none of them."""
+    book = store.book()
+    ids: dict[str, str] = {}
+    for i, entry in enumerate(request.entries):
+        if (entry.recipe is None) == (entry.product is None):
+            raise BadFieldError(f"entries.{i}", "an entry is either a recipe or a product")
+        if entry.use == "here":
+            if entry.here not in book:
+                raise BadFieldError(f"entries.{i}.here", "what should stand for it is not in the book")
+            ids[entry.id] = entry.here
+        else:
+            ids[entry.id] = incoming.free_id(entry.id, book, ids)
+    new = {ids[e.id]: _placed(e.recipe or e.product, ids, book, i) for i, e in enumerate(request.entries) if e.use == "new"}
+    store.add_all(new)
+    return Kept(ids=ids)
+
+
+def _placed(
+    entry: Recipe | Product | None, ids: Mapping[str, str], book: Mapping[str, Recipe | Product], i: int
+) -> Recipe | Product:
+    """The entry with its parts pointing to where they stand now; every part is in the file or here."""
+    assert entry is not None
+    for k, part in enumerate(entry.parts if isinstance(entry, Product) else ()):
+        if part.of not in ids and part.of not in book:
+            raise BadFieldError(f"entries.{i}.product.parts.{k}.of", f"the part “{part.of}” is neither in the file nor here")
+    return incoming.moved(entry, ids)
+
+
+def unreadable(_: Request, error: Exception) -> JSONResponse:
+    """Answer a file that cannot be read, every trouble with its place."""
+    assert isinstance(error, UnreadableError)
+    return problem(
+        422,
+        "The file cannot be read",
+        str(error.troubles[0].says),
+        tuple(FieldProblem(field=t.where, says=t.says) for t in error.troubles),
+    )
+
+
+@router.get("/days/{of}/run-sheet", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def run_sheet(of: date, request: Request) -> PdfResponse:
+    """Return the day's run sheet for the wall, as PDF."""
+    from gullpeak.files import pdf
+
+    record, laid, _ = layout(desk_of(request), of)
+    return _sent(pdf.run_sheet(f"{of:%A %d %B %Y}", laid, zone_of(record.day)), f"run-sheet-{of.isoformat()}")
+
+
+@router.get("/days/{of}/plan.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def plan_table(of: date, request: Request) -> Response:
+    """Return the day's plan as CSV."""
+    from gullpeak.files import day
+
+    record, laid, _ = layout(desk_of(request), of)
+    headers = {"Content-Disposition": f'attachment; filename="plan-{of.isoformat()}.csv"'}
+    return Response(day.table(laid, zone_of(record.day)), media_type="text/csv", headers=headers)
+
+
+@router.get("/days/{of}/calendar.ics", response_class=Response, responses={200: {"content": {"text/calendar": {}}}})
+def plan_calendar(of: date, request: Request) -> Response:
+    """Return the day's plan as a calendar, to keep or to subscribe to."""
+    from gullpeak.files import day
+
+    record, laid, _ = layout(desk_of(request), of)
+    headers = {"Content-Disposition": f'inline; filename="{of.isoformat()}.ics"'}
+    return Response(day.calendar(laid, of.isoformat(), zone_of(record.day)), media_type="text/calendar", headers=headers)
