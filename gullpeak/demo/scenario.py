@@ -1,6 +1,7 @@
 """Loads the demo: the kitchen, the recipes, and a month of batches as their cooks would have recorded them."""
 
 from datetime import datetime, timedelta
+from math import ceil
 from uuid import UUID
 
 import numpy as np
@@ -11,7 +12,10 @@ from gullpeak.core.run import Event, Fault, Outcome
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.core.step import Step
 from gullpeak.core.value import Value
-from gullpeak.demo.recipes import FIRST_KITCHEN, KITCHEN, RECIPES
+from gullpeak.demo import week
+from gullpeak.demo.book import FIRST_KITCHEN, KITCHEN, PRODUCTS, RECIPES
+from gullpeak.demo.traces import Traces
+from gullpeak.store.devices import DeviceKind, Devices
 from gullpeak.store.records import BatchRecord, NotFoundError
 from gullpeak.store.repository import Store
 
@@ -30,6 +34,8 @@ class Made(Value):
     failed: tuple[str, ...] = ()
     keep: str = ""
     next_time: str = ""
+    too_far_k: float = 0.0
+    probe_dies_at: float | None = None
 
 
 MONTH = (
@@ -97,6 +103,59 @@ MONTH = (
 )
 """The finished month. `drying` is how much faster or slower the foam truly dried: the hidden truth behind the weighings."""
 
+HEATED = (
+    Made(days_ago=28, hour=10.0, recipe="bellrope-kisses", cook=2, room_rh_pct=55, drying=1.02, keep="tight tin"),
+    Made(days_ago=22, hour=15.0, recipe="fogsignal-topping", cook=0, room_rh_pct=58, score=5, keep="covered, cold"),
+    Made(days_ago=19, hour=19.5, recipe="watchkeepers-sabayon", cook=1, room_rh_pct=58, score=5),
+    Made(days_ago=14, hour=16.0, recipe="heather-topping", cook=2, room_rh_pct=58, score=4, failed=("clear",)),
+    Made(days_ago=12, hour=11.0, recipe="gorse-curd", cook=0, room_rh_pct=58, score=5, keep="jars, cold"),
+    Made(
+        days_ago=10,
+        hour=14.0,
+        recipe="gorse-curd-direct",
+        cook=1,
+        room_rh_pct=58,
+        score=3,
+        faults=("lumps",),
+        failed=("coats",),
+        next_time="smaller flame from 70 °C on",
+    ),
+    Made(
+        days_ago=8,
+        hour=19.0,
+        recipe="watchkeepers-sabayon",
+        cook=2,
+        room_rh_pct=58,
+        score=1,
+        faults=("scrambled",),
+        too_far_k=7.0,
+        next_time="off at the ribbon, cold bowl ready",
+    ),
+    Made(days_ago=5, hour=15.0, recipe="harbour-sabayon", cook=0, room_rh_pct=58, score=4),
+    Made(
+        days_ago=3,
+        hour=15.5,
+        recipe="fogsignal-topping",
+        cook=1,
+        room_rh_pct=58,
+        score=4,
+        probe_dies_at=0.55,
+        next_time="new battery in the red probe",
+    ),
+)
+"""What was heated in that month, with its traces: `too_far_k` past the target; the probe dies at a share of the climb."""
+HEATED_FROM = 20
+"""Their numbers, so that the others keep theirs."""
+DEVICES: tuple[tuple[str, DeviceKind, str], ...] = (
+    ("Red probe", "probe", "skerry-red-probe"),
+    ("Pantry scale", "scale", "skerry-pantry-scale"),
+    ("Oven probe", "oven", "skerry-oven-probe"),
+)
+"""Devices of the demo, and the tokens by which their simulated stand-ins are known."""
+
+FOAM_BEGAN_MIN = 80
+THREAD = "sea-wall-filled/nest"
+"""The thread of today's plan that is half-way at the bench, and how long ago its foam began."""
 UNDER_WAY = Made(days_ago=0, hour=0, recipe="sea-wall-nests", cook=2, room_rh_pct=58)
 
 
@@ -117,17 +176,24 @@ def load(store: Store) -> None:
 def load_month(store: Store) -> None:
     """Keep the kitchen, the recipes and the finished month, told back from today."""
     store.put_kitchen(KITCHEN, None)
-    for key, recipe in RECIPES.items():
-        store.add_recipe(key, recipe)
+    store.add_all({**RECIPES, **PRODUCTS})
     today = store.now().replace(hour=0, minute=0, second=0, microsecond=0)
-    for number, made in enumerate(MONTH):
+    devices = Devices(store)
+    for name, kind, token in DEVICES:
+        devices.add(name, kind, token)
+    week.load_week(store)
+    for number, made in [*enumerate(MONTH), *enumerate(HEATED, HEATED_FROM)]:
         _record(store, made, number, today - timedelta(days=made.days_ago) + timedelta(hours=made.hour), None)
 
 
 def load_under_way(store: Store) -> None:
     """Start the batch that is half-way now."""
     now = store.now()
-    _record(store, UNDER_WAY, len(MONTH), now - timedelta(minutes=118), now)
+    began = now - timedelta(minutes=FOAM_BEGAN_MIN)
+    at = week.schedule(store, THREAD, began)
+    start = min((a for a, _ in at.values()), default=began - timedelta(minutes=38))
+    _record(store, UNDER_WAY, len(MONTH), start, now, at)
+    week.set_going(store, THREAD, f"demo-{len(MONTH) + 1:02d}", began)
 
 
 class _Pen:
@@ -153,11 +219,15 @@ class _Pen:
         )
 
 
-def _record(store: Store, made: Made, number: int, start: datetime, until: datetime | None) -> None:
+Times = dict[str, tuple[datetime, datetime]]
+"""When each step begins and ends, where a day's plan says so."""
+
+
+def _record(store: Store, made: Made, number: int, start: datetime, until: datetime | None, at: Times | None = None) -> None:
     """Make one batch: its start, its events as they would have come in, and its end unless it is still under way."""
     kitchen = KITCHEN.model_copy(update={"room_rh_pct": made.room_rh_pct})
     sheet = work_out(RECIPES[made.recipe], kitchen)
-    process = processes.steps(sheet)
+    process = processes.steps(sheet, kitchen.probes[0])
     batch_id = f"demo-{number + 1:02d}"
     store.start_batch(
         BatchRecord(
@@ -173,11 +243,15 @@ def _record(store: Store, made: Made, number: int, start: datetime, until: datet
         )
     )
     pen = _Pen(number, KITCHEN.cooks[made.cook])
-    _work(pen, made, sheet, process, start, until)
+    traces = Traces(process, 100 + number, made.too_far_k, made.probe_dies_at)
+    _work(pen, made, sheet, process, start, until, traces, at or {})
+    traces.keep(store, batch_id)
     store.append(batch_id, pen.events)
 
 
-def _work(pen: _Pen, made: Made, sheet: Sheet, process: Process, start: datetime, until: datetime | None) -> None:
+def _work(
+    pen: _Pen, made: Made, sheet: Sheet, process: Process, start: datetime, until: datetime | None, traces: Traces, at: Times
+) -> None:
     """Go through the steps at a believable pace; stop at `until` with the step under way."""
     t = start
     for step in process.steps:
@@ -188,6 +262,11 @@ def _work(pen: _Pen, made: Made, sheet: Sheet, process: Process, start: datetime
         )
         if step.key == "temper":
             lasts = 22.0
+        lasts = traces.minutes(step, t) or lasts
+        if step.key in at:
+            t, lasts = at[step.key][0], (at[step.key][1] - at[step.key][0]).total_seconds() / 60
+        elif at:
+            lasts = 0.5  # the oven is set in between
         if step.timer_min is not None:
             pen.write(t, kind="timer started", step=step.key, minutes=step.timer_min)
         end = t + timedelta(minutes=lasts)
@@ -198,13 +277,13 @@ def _work(pen: _Pen, made: Made, sheet: Sheet, process: Process, start: datetime
         _checks(pen, made, step, end)
         pen.write(end, kind="step done", step=step.key)
         t = end
-    colour = sheet.dry.figures["colour"].text
+    colour = sheet.dry.figures["colour"].text if sheet.dry else None
     pen.write(
         t + timedelta(minutes=2),
         kind="finished",
         outcome=Outcome.model_validate(
             {
-                "texture": sheet.recipe.texture,
+                "texture": _came_out(sheet, made),
                 "colour": colour,
                 "score": made.score,
                 "faults": made.faults,
@@ -216,17 +295,28 @@ def _work(pen: _Pen, made: Made, sheet: Sheet, process: Process, start: datetime
     )
 
 
+def _came_out(sheet: Sheet, made: Made) -> str:
+    if sheet.dry is not None:
+        return sheet.recipe.texture
+    if "scrambled" in made.faults:
+        return "other"
+    return {"sabayon": "holds a ribbon", "curd": "set"}.get(sheet.recipe.school, "glossy, stands")
+
+
 def _readings(pen: _Pen, made: Made, sheet: Sheet, step: Step, begins: datetime, ends: datetime, early: bool) -> None:
     """Write what the scale and the oven thermometer showed at a step."""
+    foam_g = (sheet.shape.figures["tray-mass"].value or 0.0) if sheet.shape else 0.0
+    loss_g = (sheet.dry.figures["loss"].value or 0.0) if sheet.dry else 0.0
     for ask in step.asks:
-        foam_g, loss_g = sheet.shape.figures["tray-mass"].value or 0.0, sheet.dry.figures["loss"].value or 0.0
+        if ask.trace and step.watch != "oven":
+            continue
         if ask.key == "tray-in" and ask.expected is not None and not early:
             pen.tray_in = round(ask.expected + foam_g * float(pen.random.normal(0, 0.02)))
             pen.write(ends, kind="reading", step=step.key, name=ask.key, value=pen.tray_in)
         elif ask.key == "tray-out":
             lost = loss_g * made.drying**0.5 * float(pen.random.normal(1, 0.02))
             pen.write(ends, kind="reading", step=step.key, name=ask.key, value=round(pen.tray_in - lost))
-        elif ask.unit == "°C":
+        elif ask.unit == "°C" and sheet.dry is not None:
             bar = next(b for i, b in enumerate(sheet.dry.bars) if step.key == f"oven-{i}")
             steady = float(np.interp(bar.from_min + 20, sheet.dry.drying.times_min, sheet.dry.drying.oven_c))
             for minute in (12, 30) if not early else (12,):
@@ -241,7 +331,8 @@ def _readings(pen: _Pen, made: Made, sheet: Sheet, step: Step, begins: datetime,
                 kind="reading",
                 step=step.key,
                 name=ask.key,
-                value=round(ask.expected * float(pen.random.normal(1.0, 0.012))),
+                # What is heated is weighed to the plan: pan and probe of its trace were reckoned from it.
+                value=round(ask.expected * float(pen.random.normal(1.0, 0.012))) if sheet.heat is None else ceil(ask.expected),
             )
 
 
