@@ -9,10 +9,13 @@ import "./style.css";
 
 const Recipes = lazy(() => import("./places/recipes/Recipes"));
 const SheetPlace = lazy(() => import("./places/sheet/SheetPlace"));
+const ProductPlace = lazy(() => import("./places/product/ProductPlace"));
 const Bench = lazy(() => import("./places/bench/Bench"));
 const BenchList = lazy(() => import("./places/bench/BenchList"));
 const Log = lazy(() => import("./places/log/Log"));
 const LogBatch = lazy(() => import("./places/log/LogBatch"));
+const DayPlace = lazy(() => import("./places/day/DayPlace"));
+const Eggs = lazy(() => import("./places/eggs/Eggs"));
 const KitchenPlace = lazy(() => import("./places/kitchen/KitchenPlace"));
 
 const client = new QueryClient({
@@ -34,6 +37,10 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/" element={<Navigate to="/recipes" replace />} />
               <Route path="/recipes" element={<Recipes />} />
               <Route path="/recipes/:id" element={<SheetPlace />} />
+              <Route path="/products/:id" element={<ProductPlace />} />
+              <Route path="/day" element={<DayPlace />} />
+              <Route path="/day/:of" element={<DayPlace />} />
+              <Route path="/eggs" element={<Eggs />} />
               <Route path="/bench" element={<BenchList />} />
               <Route path="/bench/:id" element={<Bench />} />
               <Route path="/log" element={<Log />} />

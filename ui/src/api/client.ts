@@ -22,9 +22,41 @@ export type BenchEvent = Schemas["Event"];
 export type EventRecord = Schemas["EventRecord"];
 export type Outcome = Schemas["Outcome"];
 export type Timer = Schemas["Timer"];
+export type Watching = Schemas["Watching"];
+export type BatchTraces = Schemas["BatchTraces"];
+export type DeviceRecord = Schemas["DeviceRecord"];
+export type Product = Schemas["Product"];
+export type Part = Schemas["Part"];
+export type PartLine = Schemas["PartLine"];
+export type Assembled = Schemas["Assembled"];
+export type ProductSheet = Schemas["ProductSheet"];
+export type ProductRecord = Schemas["ProductRecord"];
+export type ProductCard = Schemas["ProductCard"];
+export type LabelSheet = Schemas["LabelSheet"];
+export type Incoming = Schemas["Incoming"];
+export type IncomingEntry = Schemas["Entry"];
+export type Patch = Schemas["Patch"];
+export type Remedy = Schemas["Remedy"];
+export type Side = Schemas["Side"];
 export type SectionPart = Schemas["SectionPart"];
 export type Line = Schemas["Line"];
 export type FieldProblem = Schemas["FieldProblem"];
+export type Day = Schemas["Day"];
+export type Order = Schemas["Order"];
+export type Shift = Schemas["Shift"];
+export type DayView = Schemas["DayView"];
+export type DayCard = Schemas["DayCard"];
+export type DayRecord = Schemas["DayRecord"];
+export type PlanView = Schemas["PlanView"];
+export type ThreadAt = Schemas["ThreadAt"];
+export type StepAt = Schemas["StepAt"];
+export type OvenAt = Schemas["OvenAt"];
+export type DayMark = Schemas["Mark"];
+export type MoveView = Schemas["MoveView"];
+export type DayListView = Schemas["DayListView"];
+export type EggView = Schemas["EggView"];
+export type EggEntry = Schemas["EggEntry"];
+export type Lot = Schemas["Lot"];
 type Problem = Schemas["Problem"];
 
 /** What the server would not do, with the sentence for each field. `offline` when it could not be reached at all. */
@@ -52,6 +84,9 @@ const UNREACHABLE: Problem = {
 };
 
 export const http = createClient<paths>({ baseUrl: "/" });
+
+/** A file's bytes, sent as they are. */
+export const readFile = (file: File) => answer(http.POST("/api/files/read", { body: file as never, bodySerializer: (body) => body as never, headers: { "Content-Type": "application/octet-stream" } }));
 
 /** Return what a call answered, or throw Refused. */
 export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {

@@ -92,6 +92,642 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Batch Traces
+         * @description Return the traces of a batch, followed up to now.
+         */
+        get: operations["batch_traces_api_batches__batch_id__traces_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Clock
+         * @description Return the app's time, by which everything at the bench is told.
+         */
+        get: operations["clock_api_clock_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Days
+         * @description List the days, the latest first.
+         */
+        get: operations["days_api_days_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day
+         * @description Return a day, its plan and how it stands.
+         */
+        get: operations["day_api_days__of__get"];
+        /**
+         * Put Day
+         * @description Keep a day; version 0 makes a new one.
+         */
+        put: operations["put_day_api_days__of__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day List
+         * @description Return what the day takes: to buy, to weigh, and its egg.
+         */
+        get: operations["day_list_api_days__of__list_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description Keep what happened to steps of the day. Saying it twice changes nothing.
+         */
+        post: operations["mark_api_days__of__marks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Say what moving a step of the plan in force would break, before it is done.
+         */
+        post: operations["move_api_days__of__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Day
+         * @description Look for a plan. The first comes into force where there is none; else the new one is put beside it.
+         */
+        post: operations["plan_day_api_days__of__plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}/plan/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Leave Plan
+         * @description Leave the plan that stands beside, and go on with the one in force.
+         */
+        delete: operations["leave_plan_api_days__of__plan_beside_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}/plan/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Stop Search
+         * @description Stop looking; the best so far stays.
+         */
+        delete: operations["stop_search_api_days__of__plan_search_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}/plan/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Plan
+         * @description Put the plan that stands beside into force.
+         */
+        post: operations["take_plan_api_days__of__plan_take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days/{of}/threads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Thread
+         * @description Start a thread at the bench: a batch of its recipe, as it is made for this day.
+         */
+        post: operations["start_thread_api_days__of__threads_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Devices
+         * @description List the devices, and what each is attached to.
+         */
+        get: operations["devices_api_devices_get"];
+        put?: never;
+        /**
+         * Add Device
+         * @description Get to know a device. Its token is in the answer and nowhere else.
+         */
+        post: operations["add_device_api_devices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}/attachment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Attach
+         * @description Put a device to a trace of a batch; what it was on before ends.
+         */
+        put: operations["attach_api_devices__device_id__attachment_put"];
+        post?: never;
+        /**
+         * Detach
+         * @description Take a device off.
+         */
+        delete: operations["detach_api_devices__device_id__attachment_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/eggs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Eggs
+         * @description Return egg by lot, and what the days from today on take of it.
+         */
+        get: operations["eggs_api_eggs_get"];
+        put?: never;
+        /**
+         * Add Eggs
+         * @description Keep what happened to egg. Saying it twice changes nothing.
+         */
+        post: operations["add_eggs_api_eggs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whole Archive
+         * @description Return every recipe and product, with the kitchen, as one archive.
+         */
+        get: operations["whole_archive_api_files_archive_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/days/{of}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Calendar
+         * @description Return the day's plan as a calendar, to keep or to subscribe to.
+         */
+        get: operations["plan_calendar_api_files_days__of__calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/days/{of}/plan.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan Table
+         * @description Return the day's plan as CSV.
+         */
+        get: operations["plan_table_api_files_days__of__plan_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/days/{of}/run-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Run Sheet
+         * @description Return the day's run sheet for the wall, as PDF.
+         */
+        get: operations["run_sheet_api_files_days__of__run_sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/products/{product_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Product Archive
+         * @description Return a product with all its parts as an archive.
+         */
+        get: operations["product_archive_api_files_products__product_id__archive_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/products/{product_id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Product Label
+         * @description Return a product's label as PDF; `without` a part that is held back, or `spirit`.
+         */
+        get: operations["product_label_api_files_products__product_id__label_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/products/{product_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Product Pdf
+         * @description Return a product's sheet as PDF.
+         */
+        get: operations["product_pdf_api_files_products__product_id__sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/products/{product_id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Product Template
+         * @description Return a product's piping or cutting outline at true size, as PDF.
+         */
+        get: operations["product_template_api_files_products__product_id__template_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Read a brought file (archive or schema.org Recipe) and say what is in it; nothing is kept yet.
+         */
+        post: operations["read_api_files_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/recipes/{recipe_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe Archive
+         * @description Return one recipe as an archive.
+         */
+        get: operations["recipe_archive_api_files_recipes__recipe_id__archive_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/recipes/{recipe_id}/schema-org": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe Schema Org
+         * @description Return a recipe as a schema.org Recipe in JSON-LD.
+         */
+        get: operations["recipe_schema_org_api_files_recipes__recipe_id__schema_org_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/recipes/{recipe_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe Pdf
+         * @description Return a recipe's sheet as PDF.
+         */
+        get: operations["recipe_pdf_api_files_recipes__recipe_id__sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/recipes/{recipe_id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe Template
+         * @description Return a recipe's outlines for the parchment, at true size, as PDF.
+         */
+        get: operations["recipe_template_api_files_recipes__recipe_id__template_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Keep what was read: every entry that is new, or none of them.
+         */
+        post: operations["take_api_files_take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gateway": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Gateway
+         * @description Tell a device what it is put to, which number it last used, and the time.
+         */
+        get: operations["gateway_api_gateway_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gateway/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Receive
+         * @description Take readings of a device. An answer means they are on the disk; without one, send them again.
+         */
+        post: operations["receive_api_gateway_readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -168,6 +804,94 @@ export interface paths {
          * @description List finished batches, newest first; `words` looks in the name, `fault` asks for one.
          */
         get: operations["log_api_log_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/product-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Product Sheet
+         * @description Work out a product that need not be saved: parts, assembly, eggs, label in one call.
+         */
+        post: operations["product_sheet_api_product_sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Products
+         * @description List the products with their vital figure in this kitchen.
+         */
+        get: operations["products_api_products_get"];
+        put?: never;
+        /**
+         * Add Product
+         * @description Keep a new product.
+         */
+        post: operations["add_product_api_products_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{product_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Product
+         * @description Return a product; `version` for an older one.
+         */
+        get: operations["product_api_products__product_id__get"];
+        /**
+         * Put Product
+         * @description Keep a new version of a product.
+         */
+        put: operations["put_product_api_products__product_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/{product_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept Product Sheet
+         * @description Work a kept product out in this kitchen.
+         */
+        get: operations["kept_product_sheet_api_products__product_id__sheet_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -344,13 +1068,73 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Schools Side By Side
+         * @description Work a recipe out by every school of its egg: what each changes.
+         */
+        post: operations["schools_side_by_side_api_sheet_schools_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet/schools/{school}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * As School
+         * @description Return a recipe as another school would make it.
+         */
+        post: operations["as_school_api_sheet_schools__school__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet/without-spirit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Without Spirit
+         * @description Return a recipe with juice for its wine and water for its spirit: the same liquid in it, the same sugar.
+         */
+        post: operations["without_spirit_api_sheet_without_spirit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
          * Addition
-         * @description Anything but white and sugar.
+         * @description Anything but the egg it rests on and sugar.
          */
         Addition: {
             /** Ingredient */
@@ -360,10 +1144,10 @@ export interface components {
              * @default froth
              * @enum {string}
              */
-            moment: "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last";
+            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
             /**
              * Ratio
-             * @description g per g white; None: not known
+             * @description g per g egg; None: not known
              */
             ratio: number | null;
             /**
@@ -371,6 +1155,36 @@ export interface components {
              * @default
              */
             written: string;
+        };
+        /**
+         * Alarm
+         * @description Something that needs the cook now; `danger` where it burns or spoils.
+         */
+        Alarm: {
+            /** Danger */
+            danger: boolean;
+            /**
+             * Do
+             * @default []
+             */
+            do: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "start the whites" | "target" | "over target" | "stalled" | "probe lost" | "window";
+            /** Says */
+            says: string;
+        };
+        /**
+         * Allergen
+         * @description One that must be named, and where it sits: an ingredient, and the part that holds it.
+         */
+        Allergen: {
+            /** Name */
+            name: string;
+            /** Within */
+            within: string[];
         };
         /**
          * Amount
@@ -398,6 +1212,39 @@ export interface components {
             written: string;
         };
         /**
+         * Archive
+         * @description An archive: what it is, its recipes and products by id, and the kitchen they were worked out in.
+         */
+        Archive: {
+            /**
+             * Format
+             * @default gull-peak archive
+             * @constant
+             */
+            format: "gull-peak archive";
+            kitchen?: components["schemas"]["Kitchen"] | null;
+            /**
+             * Products
+             * @default {}
+             */
+            products: {
+                [key: string]: components["schemas"]["Product"];
+            };
+            /**
+             * Recipes
+             * @default {}
+             */
+            recipes: {
+                [key: string]: components["schemas"]["Recipe"];
+            };
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+        };
+        /**
          * Ask
          * @description A figure to record, with what is expected of it and the range a scale or probe can show.
          */
@@ -417,10 +1264,133 @@ export interface components {
             /** Most */
             most: number;
             /**
+             * Trace
+             * @description A course of readings, by hand or from a device, on the step's watch
+             * @default false
+             */
+            trace: boolean;
+            /**
              * Unit
              * @enum {string}
              */
             unit: "g" | "°C" | "min";
+        };
+        /**
+         * Assembled
+         * @description A product put together: the section to scale, its figures, what to look out for, how it is done and how long it holds.
+         */
+        Assembled: {
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            /**
+             * Colours Foam
+             * @default false
+             */
+            colours_foam: boolean;
+            /** Fields */
+            fields: components["schemas"]["AssemblyField"][];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+            /** Joins */
+            joins: {
+                [key: string]: string;
+            };
+            /** Keeps */
+            keeps: string;
+            /** Kind */
+            kind: string;
+            /** Remarks */
+            remarks: components["schemas"]["Remark"][];
+            /** Section */
+            section: components["schemas"]["Patch"][];
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /**
+             * Titles
+             * @description What each figure is called.
+             */
+            readonly titles: {
+                [key: string]: string;
+            };
+            /** Vital */
+            vital: string;
+            /**
+             * Windows
+             * @description Minutes out of its oven in which a role must join
+             * @default {}
+             */
+            windows: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+        };
+        /**
+         * AssemblyField
+         * @description One thing that can be set on an assembly, for whoever shows it.
+         */
+        AssemblyField: {
+            /** Label */
+            label: string;
+            /** Least */
+            least?: number | null;
+            /** Most */
+            most?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: string[];
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | string;
+        };
+        /**
+         * Attach
+         * @description Which trace of which batch a device is put to.
+         */
+        Attach: {
+            /** Batch Id */
+            batch_id: string;
+            /** Watch */
+            watch: string;
+        };
+        /**
+         * AttachmentRecord
+         * @description A device put to a trace of a batch.
+         */
+        AttachmentRecord: {
+            /** Batch Id */
+            batch_id: string;
+            /** Device */
+            device: string;
+            /** Device Id */
+            device_id: string;
+            /** Id */
+            id: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "°C" | "g";
+            /** Until */
+            until: string | null;
+            /** Watch */
+            watch: string;
         };
         /**
          * Bar
@@ -498,6 +1468,13 @@ export interface components {
         BatchSummary: {
             /** Actual Heat Min */
             actual_heat_min: number | null;
+            /** Base G */
+            base_g: number;
+            /**
+             * Calls
+             * @description What needs hands now, by what is followed
+             */
+            calls: string | null;
             /** Cook */
             cook: string;
             /** Current */
@@ -523,7 +1500,9 @@ export interface components {
             /** Pieces */
             pieces: number;
             /** Planned Heat Min */
-            planned_heat_min: number;
+            planned_heat_min: number | null;
+            /** Planned Min */
+            planned_min: number;
             /** Predicted Loss G */
             predicted_loss_g: number | null;
             /** Recipe Id */
@@ -549,8 +1528,25 @@ export interface components {
             sugar_ratio: number;
             /** Timers */
             timers: components["schemas"]["Timer"][];
-            /** White G */
-            white_g: number;
+            /** Took Min */
+            took_min: number | null;
+        };
+        /**
+         * BatchTraces
+         * @description The traces of a batch as they stand, what is attached, and the readings that are kept but not counted.
+         */
+        BatchTraces: {
+            /** Attachments */
+            attachments: components["schemas"]["AttachmentRecord"][];
+            /** Doubted */
+            doubted: components["schemas"]["Sample"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Watchings */
+            watchings: components["schemas"]["Watching"][];
         };
         /**
          * BatchView
@@ -563,6 +1559,7 @@ export interface components {
             finished_at: string | null;
             /** Id */
             id: string;
+            kitchen: components["schemas"]["Kitchen"];
             /** Name */
             name: string;
             /**
@@ -582,6 +1579,114 @@ export interface components {
              */
             started_at: string;
             state: components["schemas"]["BatchState"];
+        };
+        /**
+         * BathHeat
+         * @description The bowl over its bath: how it warms, and where it thickens and is lost.
+         */
+        BathHeat: {
+            /** Capacity J K */
+            capacity_j_k: number;
+            mix: components["schemas"]["Heated"];
+            /** Smooth Min */
+            smooth_min: number | null;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "bath" | "direct";
+            warming: components["schemas"]["Warming"];
+            window: components["schemas"]["Coagulation"];
+        };
+        /**
+         * BothSides
+         * @description Both sides of the egg, g and eggs. `cracked` counts every egg broken; what is left is over once all is made.
+         */
+        BothSides: {
+            /** Bought In G */
+            bought_in_g: number;
+            /** Closes */
+            closes: boolean;
+            /** Cracked */
+            cracked: number;
+            /** Pairs */
+            pairs: components["schemas"]["Pair"][];
+            /** Says */
+            says: string;
+            /**
+             * Size
+             * @enum {string}
+             */
+            size: "EU S" | "EU M" | "EU L" | "EU XL" | "US medium" | "US large" | "US extra-large";
+            /** Uses */
+            uses: components["schemas"]["EggUse"][];
+            /** White Eggs */
+            white_eggs: number;
+            /** White G */
+            white_g: number;
+            /** White Left G */
+            white_left_g: number;
+            /** Whole Eggs */
+            whole_eggs: number;
+            /** Yolk Eggs */
+            yolk_eggs: number;
+            /** Yolk G */
+            yolk_g: number;
+            /** Yolk Left G */
+            yolk_left_g: number;
+        };
+        /**
+         * Break
+         * @description A rule that a plan breaks: in words, the steps it touches, by how many minutes.
+         */
+        Break: {
+            /**
+             * By Min
+             * @default 0
+             */
+            by_min: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "order" | "window" | "wait" | "hands" | "oven" | "mixer" | "shelf" | "service" | "late" | "past";
+            /** Says */
+            says: string;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: string[];
+        };
+        /**
+         * Breakage
+         * @description What cracking a day's eggs risks: all of a common bowl, or an egg here and there over cups.
+         */
+        Breakage: {
+            /** Eggs */
+            eggs: number;
+            /** Lose All In Bowl */
+            lose_all_in_bowl: number;
+            /** Lost Over Cups */
+            lost_over_cups: number;
+        };
+        /**
+         * Change
+         * @description A step that a new plan moves: from when to when, and what moved it.
+         */
+        Change: {
+            /** Because */
+            because: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Was */
+            was: number;
         };
         /**
          * Check
@@ -621,6 +1726,367 @@ export interface components {
             step: string;
         };
         /**
+         * Chore
+         * @description A thing between the threads: an oven set, a bowl washed.
+         */
+        Chore: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Minutes */
+            minutes: number;
+            /** Says */
+            says: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "oven" | "wash";
+            /** Where */
+            where: string;
+            /** Who */
+            who: string;
+        };
+        /**
+         * Clash
+         * @description What clashes. `proven`: that these do not go together is certain, not only that nothing was found in the time.
+         */
+        Clash: {
+            /**
+             * Names
+             * @description Key and name of each order in it
+             * @default []
+             */
+            names: [
+                string,
+                string
+            ][];
+            /**
+             * Offers
+             * @default []
+             */
+            offers: components["schemas"]["Offer"][];
+            /**
+             * Orders
+             * @default []
+             */
+            orders: string[];
+            /**
+             * Parts
+             * @default []
+             */
+            parts: string[];
+            /**
+             * Proven
+             * @default true
+             */
+            proven: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ClockView
+         * @description The app's time and how fast it runs.
+         */
+        ClockView: {
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Speed */
+            speed: number;
+        };
+        /**
+         * Coagulation
+         * @description Where a mixture thickens and where it is lost, °C, and what it rests on.
+         */
+        Coagulation: {
+            /** Because */
+            because: string;
+            /** Sets C */
+            sets_c: number;
+            /** Thickens C */
+            thickens_c: number;
+        };
+        /**
+         * Contents
+         * @description What is in the pan, g: each sugar as dry solids, and the water, its own and what was added.
+         */
+        Contents: {
+            /**
+             * Glucose Syrup G
+             * @default 0
+             */
+            glucose_syrup_g: number;
+            /**
+             * Invert G
+             * @default 0
+             */
+            invert_g: number;
+            /**
+             * Sucrose G
+             * @default 0
+             */
+            sucrose_g: number;
+            /** Water G */
+            water_g: number;
+        };
+        /**
+         * Cook
+         * @description A syrup boiled down. Courses by time; `pan_g` is all the scale shows, pan and syrup.
+         */
+        Cook: {
+            /** Brix Pct */
+            brix_pct: number;
+            /** Done S */
+            done_s: number;
+            /** Drop */
+            drop: string;
+            /** Lost G */
+            lost_g: number;
+            /** Milestones */
+            milestones: components["schemas"]["Milestone"][];
+            /** Reads C */
+            reads_c: number;
+            /** Stage */
+            stage: string;
+            /** Syrup G */
+            syrup_g: number;
+            /** Target C */
+            target_c: number;
+            /** Temps C */
+            temps_c: number[];
+            /** Times S */
+            times_s: number[];
+            /** Water G */
+            water_g: number[];
+            /** Water Left G */
+            water_left_g: number;
+        };
+        /**
+         * Cooling
+         * @description A cooked mixture cooling against both limits. Hours are None until the readings show them.
+         */
+        Cooling: {
+            /** From 57 To 21 H */
+            from_57_to_21_h: number | null;
+            /** Says */
+            says: string;
+            /** To 5 H */
+            to_5_h: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "not begun" | "on the way" | "kept" | "missed";
+        };
+        /**
+         * Day
+         * @description A day. `out`: ovens, mixers that cannot be used on it.
+         */
+        Day: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Locks
+             * @default []
+             */
+            locks: components["schemas"]["Lock"][];
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Orders
+             * @default []
+             */
+            orders: components["schemas"]["Order"][];
+            /**
+             * Out
+             * @default []
+             */
+            out: string[];
+            /**
+             * Shifts
+             * @default []
+             */
+            shifts: components["schemas"]["Shift"][];
+            /**
+             * Spare Min
+             * @description Planned to be ready so much before it is wanted, where it keeps so long
+             * @default 5
+             */
+            spare_min: number;
+            /**
+             * Zone
+             * @default UTC
+             */
+            zone: string;
+        };
+        /**
+         * DayCard
+         * @description A day in the list.
+         */
+        DayCard: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Late */
+            late: number;
+            /** Orders */
+            orders: string[];
+            /** Planned */
+            planned: boolean;
+            /** Shifts */
+            shifts: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * DayEggs
+         * @description The egg of a day. `cracked`: shells broken in all.
+         */
+        DayEggs: {
+            breakage: components["schemas"]["Breakage"];
+            /** Cracked */
+            cracked: number;
+            /** Draws */
+            draws: components["schemas"]["Draw"][];
+            /** Freed */
+            freed: components["schemas"]["Freed"][];
+            /** Lacking */
+            lacking: string[];
+        };
+        /**
+         * DayList
+         * @description A day's list.
+         */
+        DayList: {
+            /** Eggs */
+            eggs: number;
+            /** Items */
+            items: components["schemas"]["Item"][];
+            /** Moments */
+            moments: components["schemas"]["WeighMoment"][];
+        };
+        /**
+         * DayListView
+         * @description A day's list: to buy and to weigh, and its egg.
+         */
+        DayListView: {
+            eggs: components["schemas"]["DayEggs"];
+            list: components["schemas"]["DayList"];
+        };
+        /**
+         * DayRecord
+         * @description A day at its version.
+         */
+        DayRecord: {
+            day: components["schemas"]["Day"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * DayTimer
+         * @description A timer that runs at the bench for this day.
+         */
+        DayTimer: {
+            /** Batch Id */
+            batch_id: string;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /**
+             * Started
+             * Format: date-time
+             */
+            started: string;
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * DayView
+         * @description A day: as written, its plan in force, one beside it, the search, what is known of it. `trouble`: why it cannot be planned.
+         */
+        DayView: {
+            /** Batches */
+            batches: {
+                [key: string]: string;
+            };
+            /** Begun */
+            begun: boolean;
+            beside: components["schemas"]["PlanView"] | null;
+            drift: components["schemas"]["Drift"] | null;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            plan: components["schemas"]["PlanView"] | null;
+            record: components["schemas"]["DayRecord"];
+            search: components["schemas"]["Search"] | null;
+            /**
+             * Stale
+             * @description The day was changed since its plan was made
+             */
+            stale: boolean;
+            /** Timers */
+            timers: components["schemas"]["DayTimer"][];
+            trouble: components["schemas"]["Trouble"] | null;
+        };
+        /**
+         * DeviceReading
+         * @description One reading as a device sends it. `n` counts up and is never used again by that device.
+         */
+        DeviceReading: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** N */
+            n: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * DeviceRecord
+         * @description A device as it is known, and what it is attached to now.
+         */
+        DeviceRecord: {
+            attachment: components["schemas"]["AttachmentRecord"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "probe" | "scale" | "oven";
+            /** Name */
+            name: string;
+            /** Seen At */
+            seen_at: string | null;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "°C" | "g";
+        };
+        /**
          * Dissolving
          * @description Whether the sugar dissolves in the water there is, and when it feels smooth.
          *
@@ -648,6 +2114,59 @@ export interface components {
             verdict: "dissolves" | "on the edge" | "cannot";
         };
         /**
+         * Doubt
+         * @description A reading kept but not counted, and why.
+         */
+        Doubt: {
+            /** N */
+            n: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Draw
+         * @description Egg that a step takes, g: from a lot, from what another step freed, or from eggs cracked for it.
+         */
+        Draw: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cracked
+             * @default 0
+             */
+            cracked: number;
+            /** From Lot */
+            from_lot?: string | null;
+            /** From Step */
+            from_step?: string | null;
+            /** Grams */
+            grams: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "white" | "yolk" | "whole egg";
+            /** Step */
+            step: string;
+            /** Thread */
+            thread: string;
+        };
+        /**
+         * Drift
+         * @description How far the day is from its plan, and by what.
+         */
+        Drift: {
+            /** Minutes */
+            minutes: number;
+            /** Says */
+            says: string;
+            /** Step */
+            step: string;
+        };
+        /**
          * Dry
          * @description The oven.
          */
@@ -663,7 +2182,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "weigh" | "sugar" | "whisk" | "shape" | "dry" | "finish";
+            key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             /**
              * Remarks
              * @default []
@@ -724,20 +2243,182 @@ export interface components {
             windows: components["schemas"]["Window"][];
         };
         /**
+         * Egg
+         * @description Where the egg comes from and how it comes to the bowl.
+         */
+        Egg: {
+            /**
+             * Kind
+             * @default fresh
+             * @enum {string}
+             */
+            kind: "fresh" | "frozen" | "carton" | "dried";
+            /**
+             * Old
+             * @description Laid weeks ago: whips faster, stands less long
+             * @default false
+             */
+            old: boolean;
+            /**
+             * Size
+             * @description None: the kitchen's own
+             */
+            size?: ("EU S" | "EU M" | "EU L" | "EU XL" | "US medium" | "US large" | "US extra-large") | null;
+            /**
+             * Temp C
+             * @description When the whisk starts
+             * @default 20
+             */
+            temp_c: number;
+        };
+        /**
          * EggCount
-         * @description Whole eggs that yield at least a mass of white, and what they leave.
+         * @description Whole eggs that yield at least a mass of white, yolk or both, and what they leave.
          */
         EggCount: {
+            /** Brings G */
+            brings_g: number;
             /** Count */
             count: number;
             /** Each G */
             each_g: number;
+            /** Freed G */
+            freed_g: number;
+            /** Frees */
+            frees: ("yolk" | "white") | null;
             /** Over G */
             over_g: number;
-            /** White G */
+        };
+        /**
+         * EggEntry
+         * @description Something that happened to a lot of egg. Never changed; a wrong one is set right by another.
+         *
+         *     `in` and `freed` begin a lot or add to it, `drawn` and `lost` take from it, `counted` says what is there, g.
+         */
+        EggEntry: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            /** Id */
+            id: string;
+            /**
+             * Keep Until
+             * @description As printed; None: by the kitchen's table
+             */
+            keep_until?: string | null;
+            /**
+             * Kind
+             * @default fresh
+             * @enum {string}
+             */
+            kind: "fresh" | "frozen" | "carton" | "dried";
+            /** Lot */
+            lot: string;
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "white" | "yolk" | "whole egg";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "in" | "freed" | "drawn" | "lost" | "counted";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * EggHouse
+         * @description All egg in the house: both sides, what would be lost next and what it could become, what separating risks.
+         */
+        EggHouse: {
+            /** Entries */
+            entries: components["schemas"]["EggEntry"][];
+            /** Losing G */
+            losing_g: {
+                [key: string]: number;
+            };
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Pairs */
+            pairs: components["schemas"]["Pair"][];
+            /** Sides */
+            sides: components["schemas"]["SideStock"][];
+        };
+        /**
+         * EggUse
+         * @description What one part takes: whites, yolks and whole eggs, g; `fresh`: from eggs that are cracked here.
+         */
+        EggUse: {
+            /**
+             * Fresh
+             * @default true
+             */
+            fresh: boolean;
+            /** Part */
+            part: string;
+            /**
+             * White G
+             * @default 0
+             */
             white_g: number;
-            /** Yolk G */
+            /**
+             * Whole G
+             * @default 0
+             */
+            whole_g: number;
+            /**
+             * Yolk G
+             * @default 0
+             */
             yolk_g: number;
+        };
+        /**
+         * EggView
+         * @description Egg in the house, and what each planned day from today on takes and frees.
+         */
+        EggView: {
+            /** Days */
+            days: {
+                [key: string]: components["schemas"]["DayEggs"];
+            };
+            house: components["schemas"]["EggHouse"];
+        };
+        /**
+         * Entry
+         * @description One recipe or product of the file.
+         */
+        Entry: {
+            /** Id */
+            id: string;
+            near?: components["schemas"]["Near"] | null;
+            product?: components["schemas"]["Product"] | null;
+            /**
+             * Questions
+             * @default []
+             */
+            questions: components["schemas"]["Question"][];
+            recipe?: components["schemas"]["Recipe"] | null;
+            /**
+             * Taken
+             * @default []
+             */
+            taken: string[];
         };
         /**
          * Event
@@ -863,8 +2544,40 @@ export interface components {
             value?: number | null;
         };
         /**
+         * FilledShell
+         * @description Something put into a dried shell, or on it.
+         */
+        FilledShell: {
+            /**
+             * From filling to serving
+             * @default 30
+             */
+            between_min: number;
+            /**
+             * Filling in each
+             * @default 40
+             */
+            filling_ml: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "filled shell";
+            /**
+             * Shell lined with
+             * @default no
+             * @enum {string}
+             */
+            lined: "no" | "cocoa butter" | "chocolate";
+            /**
+             * Topping on each
+             * @default 30
+             */
+            topping_ml: number;
+        };
+        /**
          * Finish
-         * @description Cooling, keeping, serving.
+         * @description Cooling, keeping, serving. The label is what is foretold: only measured readings make it heat-treated.
          */
         Finish: {
             /** Because */
@@ -881,12 +2594,12 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "weigh" | "sugar" | "whisk" | "shape" | "dry" | "finish";
+            key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             /**
              * Label
              * @enum {string}
              */
-            label: "raw" | "lightly heated" | "baked, not validated" | "heat-treated";
+            label: "raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg";
             /**
              * Remarks
              * @default []
@@ -896,6 +2609,115 @@ export interface components {
             title: string;
             /** Vital */
             vital: string;
+        };
+        /**
+         * Foretold
+         * @description A point ahead: when it will read so, with an 80 % interval. passed_s: when it was first read.
+         */
+        Foretold: {
+            /** At S */
+            at_s: number | null;
+            /** High S */
+            high_s: number | null;
+            /** Low S */
+            low_s: number | null;
+            /** Name */
+            name: string;
+            /** Passed S */
+            passed_s: number | null;
+            /** Reads C */
+            reads_c: number;
+        };
+        /**
+         * FreeSpell
+         * @description Hands free: from when to when, and what could be done in it.
+         */
+        FreeSpell: {
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Fits */
+            fits: string[];
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+        };
+        /**
+         * Freed
+         * @description Egg that a step frees and nobody on this day takes, g.
+         */
+        Freed: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Grams */
+            grams: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "white" | "yolk";
+            /** Step */
+            step: string;
+            /** Thread */
+            thread: string;
+        };
+        /**
+         * GatewayAnswer
+         * @description What was kept, and what the device is put to now.
+         */
+        GatewayAnswer: {
+            attachment: components["schemas"]["AttachmentRecord"] | null;
+            clock: components["schemas"]["ClockView"];
+            received: components["schemas"]["Received"];
+        };
+        /**
+         * GatewayView
+         * @description What a device needs to know: what it is put to, the number to go on from, and the app's clock.
+         */
+        GatewayView: {
+            clock: components["schemas"]["ClockView"];
+            device: components["schemas"]["DeviceRecord"];
+            /** Last N */
+            last_n: number;
+        };
+        /**
+         * Glass
+         * @description Layers in a glass.
+         */
+        Glass: {
+            /**
+             * From filling to serving
+             * @default 30
+             */
+            between_min: number;
+            /**
+             * Glass, across inside
+             * @default 68
+             */
+            diameter_mm: number;
+            /**
+             * Glass, height inside
+             * @default 90
+             */
+            height_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "glass";
+            /**
+             * Served
+             * @default cold
+             * @enum {string}
+             */
+            served: "warm" | "cold";
         };
         /**
          * Habits
@@ -960,10 +2782,229 @@ export interface components {
             version: string;
         };
         /**
+         * Heat
+         * @description How the school heats: the syrup in its pan, or the egg over a bath or flame.
+         */
+        Heat: {
+            /**
+             * Hob
+             * @description None: the kitchen's first
+             */
+            hob?: string | null;
+            /** Pan */
+            pan?: string | null;
+            /**
+             * Peak
+             * @description What the whites should be when the syrup is poured
+             * @default soft peak
+             * @enum {string}
+             */
+            peak: "soft peak" | "medium peak" | "firm peak";
+            /**
+             * Source
+             * @default bath
+             * @enum {string}
+             */
+            source: "bath" | "direct";
+            /**
+             * Start Whites
+             * @description When the whites start
+             * @default meet
+             * @enum {string}
+             */
+            start_whites: "meet" | "at 100" | "at 112" | "together";
+            /**
+             * Target C
+             * @description A syrup's as at sea level; a mixture's as it is
+             * @default 118
+             */
+            target_c: number;
+            /**
+             * Wall Pct
+             * @description Of the syrup, left on pan and bowl wall, %
+             * @default 4
+             */
+            wall_pct: number;
+        };
+        /**
+         * HeatStation
+         * @description The heat. Either `syrup` or `bath` is there. expected_c: hottest the egg gets, by the model.
+         */
+        HeatStation: {
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m: number;
+            bath?: components["schemas"]["BathHeat"] | null;
+            /** Could Reach */
+            could_reach: boolean;
+            /** Expected C */
+            expected_c: number;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
+            mixture: components["schemas"]["Mixture"];
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: components["schemas"]["Remark"][];
+            syrup?: components["schemas"]["SyrupHeat"] | null;
+            /** Title */
+            title: string;
+            /** Treatment */
+            treatment: string;
+            /** Vital */
+            vital: string;
+        };
+        /**
+         * Heated
+         * @description What is in the bowl, g. Liquid is wine, juice or water; the alcohol in it is the cook's to know.
+         */
+        Heated: {
+            /**
+             * Butter G
+             * @default 0
+             */
+            butter_g: number;
+            /**
+             * Liquid G
+             * @default 0
+             */
+            liquid_g: number;
+            /**
+             * Sugar G
+             * @default 0
+             */
+            sugar_g: number;
+            /**
+             * White G
+             * @default 0
+             */
+            white_g: number;
+            /**
+             * Whole G
+             * @default 0
+             */
+            whole_g: number;
+            /**
+             * Yolk G
+             * @default 0
+             */
+            yolk_g: number;
+        };
+        /**
+         * Held
+         * @description Portions held back before a part goes on, and for whom.
+         */
+        Held: {
+            /** Part */
+            part: string;
+            /** Portions */
+            portions: number;
+            /**
+             * Why
+             * @default guest
+             */
+            why: string;
+        };
+        /**
+         * HeldPortion
+         * @description What the portions held back are without, and what they hold instead.
+         */
+        HeldPortion: {
+            label: components["schemas"]["LabelSheet"];
+            /** Part */
+            part: string;
+            /** Portions */
+            portions: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Hob
+         * @description One ring and what it gives.
+         */
+        Hob: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Power W
+             * @description Into a pan at the setting used for syrup, W
+             * @default 900
+             */
+            power_w: number;
+        };
+        /**
+         * Horn
+         * @description A pastry cone filled with foam or cream.
+         */
+        Horn: {
+            /**
+             * From filling to serving
+             * @default 60
+             */
+            between_min: number;
+            /**
+             * Mouth, across inside
+             * @default 38
+             */
+            diameter_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "horn";
+            /**
+             * Horn, long
+             * @default 110
+             */
+            length_mm: number;
+            /**
+             * Swirl above the mouth
+             * @default 20
+             */
+            swirl_mm: number;
+        };
+        /**
+         * Incoming
+         * @description A file as it was read; nothing of it is kept yet.
+         */
+        Incoming: {
+            /** Entries */
+            entries: components["schemas"]["Entry"][];
+            kitchen?: components["schemas"]["Kitchen"] | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+        };
+        /**
          * Ingredient
          * @description One ingredient. Fractions are of its mass; density is loose, g/ml.
          */
         Ingredient: {
+            /**
+             * Alcohol
+             * @default 0
+             */
+            alcohol: number;
+            /**
+             * Allergens
+             * @description What is in it that must be named
+             * @default []
+             */
+            allergens: string[];
             /**
              * Also
              * @description What other countries call it
@@ -978,19 +3019,34 @@ export interface components {
              */
             does: string;
             /**
+             * Each G
+             * @description What one of those gives
+             */
+            each_g?: number | null;
+            /**
              * Fat
              * @default 0
              */
             fat: number;
+            /**
+             * Fibre
+             * @default 0
+             */
+            fibre: number;
             /** Key */
             key: string;
             /** Name */
             name: string;
             /**
+             * Protein
+             * @default 0
+             */
+            protein: number;
+            /**
              * Role
              * @enum {string}
              */
-            role: "white" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid";
+            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
             /**
              * Starch
              * @default 0
@@ -1014,6 +3070,137 @@ export interface components {
              * @default 0
              */
             water: number;
+            /**
+             * Whole
+             * @description What it is taken from, where several things come from one
+             */
+            whole?: string | null;
+        };
+        /**
+         * Item
+         * @description One thing over the whole day. `packs` of `pack`; `over_g` are left in the last. unknown: some of it has no amount.
+         */
+        Item: {
+            /** Cost */
+            cost: number | null;
+            /** Key */
+            key: string;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Over G */
+            over_g: number;
+            /** Pack */
+            pack: string;
+            /** Packs */
+            packs: number | null;
+            /** Unknown */
+            unknown: boolean;
+            /** Uses */
+            uses: components["schemas"]["Use"][];
+        };
+        /**
+         * JacketOver
+         * @description A frozen core on a base, under a coat of foam.
+         */
+        JacketOver: {
+            /**
+             * Base, thickness
+             * @default 12
+             */
+            base_mm: number;
+            /**
+             * Coat of foam
+             * @default 18
+             */
+            coat_mm: number;
+            /**
+             * Core from the freezer
+             * @default -18
+             */
+            core_c: number;
+            /**
+             * Core, height
+             * @default 45
+             */
+            core_high_mm: number;
+            /**
+             * Core, across
+             * @default 70
+             */
+            core_mm: number;
+            /**
+             * Air
+             * @default still
+             * @enum {string}
+             */
+            fan: "still" | "fan";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "jacket";
+            /**
+             * In the oven
+             * @default 6
+             */
+            minutes: number;
+            /**
+             * Oven
+             * @default 210
+             */
+            oven_c: number;
+            /**
+             * Base beyond the core
+             * @default 8
+             */
+            overhang_mm: number;
+            /**
+             * Coat at its thinnest
+             * @default 13
+             */
+            thinnest_mm: number;
+        };
+        /**
+         * KeepLine
+         * @description How long a part or the whole keeps; hours None: not known.
+         */
+        KeepLine: {
+            /** Hours */
+            hours: number | null;
+            /** Source */
+            source: string;
+            /** What */
+            what: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+        };
+        /**
+         * KeepRow
+         * @description One row: what, where, for how many hours, and who says so.
+         */
+        KeepRow: {
+            /** Hours */
+            hours: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Source
+             * @description Where the figure comes from
+             */
+            source: string;
+            /**
+             * Where
+             * @default chilled
+             * @enum {string}
+             */
+            where: "tight tin" | "room" | "chilled" | "frozen" | "warm";
         };
         /**
          * Keeping
@@ -1028,6 +3215,16 @@ export interface components {
             hours: number | null;
             /** Takes Up H */
             takes_up_h: number;
+        };
+        /**
+         * Kept
+         * @description Where each entry of the file stands now, by the id it had there.
+         */
+        Kept: {
+            /** Ids */
+            ids: {
+                [key: string]: string;
+            };
         };
         /**
          * Kitchen
@@ -1046,10 +3243,26 @@ export interface components {
              */
             bag_l: number;
             /**
+             * Cold Shelves
+             * @description Trays or dishes the fridges take
+             * @default 6
+             */
+            cold_shelves: number;
+            /**
              * Cooks
              * @default []
              */
             cooks: string[];
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Freezer Shelves
+             * @default 2
+             */
+            freezer_shelves: number;
             /**
              * @default {
              *       "bare_degrees": "C",
@@ -1062,12 +3275,291 @@ export interface components {
              *     }
              */
             habits: components["schemas"]["Habits"];
+            /**
+             * Hobs
+             * @default [
+             *       {
+             *         "key": "hob",
+             *         "name": "Hob",
+             *         "power_w": 900
+             *       }
+             *     ]
+             */
+            hobs: components["schemas"]["Hob"][];
+            /**
+             * Keeping
+             * @description How long things keep here
+             * @default [
+             *       {
+             *         "hours": 336,
+             *         "key": "dried-meringue",
+             *         "name": "Dried shell, empty",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "tight tin"
+             *       },
+             *       {
+             *         "hours": 24,
+             *         "key": "soft-meringue",
+             *         "name": "Meringue with a soft core",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "room"
+             *       },
+             *       {
+             *         "hours": 18,
+             *         "key": "sheet",
+             *         "name": "Soft sheet, unfilled, wrapped",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "room"
+             *       },
+             *       {
+             *         "hours": 4,
+             *         "key": "filled-shell",
+             *         "name": "Shell, filled",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 0.3,
+             *         "key": "foam-raw",
+             *         "name": "Raw foam",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 24,
+             *         "key": "foam-syrup",
+             *         "name": "Syrup foam",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 0.25,
+             *         "key": "sabayon-warm",
+             *         "name": "Sabayon, warm",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "warm"
+             *       },
+             *       {
+             *         "hours": 24,
+             *         "key": "sabayon-cold",
+             *         "name": "Sabayon, cold, carried by cream or gelatine",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 96,
+             *         "key": "curd",
+             *         "name": "Curd",
+             *         "source": "Model food code: ready-to-eat, held at 5 °C or below, seven days at most; less by bench practice",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 12,
+             *         "key": "whipped-cream",
+             *         "name": "Whipped cream",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 96,
+             *         "key": "compote",
+             *         "name": "Compote or thickened juice",
+             *         "source": "Model food code: ready-to-eat, held at 5 °C or below, seven days at most; less by bench practice",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 24,
+             *         "key": "cut-fruit",
+             *         "name": "Cut or soaked fruit",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 48,
+             *         "key": "raw-fruit-sauce",
+             *         "name": "Raw fruit sauce",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 336,
+             *         "key": "preserve",
+             *         "name": "Preserve, opened",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 36,
+             *         "key": "sponge",
+             *         "name": "Sponge, wrapped",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "room"
+             *       },
+             *       {
+             *         "hours": 72,
+             *         "key": "pastry",
+             *         "name": "Baked pastry, empty",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "tight tin"
+             *       },
+             *       {
+             *         "hours": 6,
+             *         "key": "filled-pastry",
+             *         "name": "Pastry, filled",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 336,
+             *         "key": "dry-goods",
+             *         "name": "Nuts, powders, crumbs",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "tight tin"
+             *       },
+             *       {
+             *         "hours": 720,
+             *         "key": "frozen-core",
+             *         "name": "Frozen core",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 24,
+             *         "key": "roll",
+             *         "name": "Roll, filled",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 12,
+             *         "key": "pie",
+             *         "name": "Meringue pie",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 36,
+             *         "key": "mousse-pie",
+             *         "name": "Mousse pie",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 36,
+             *         "key": "mousse",
+             *         "name": "Mousse, set",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 0.05,
+             *         "key": "jacket",
+             *         "name": "Jacket, coloured",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "warm"
+             *       },
+             *       {
+             *         "hours": 336,
+             *         "key": "frozen-dessert",
+             *         "name": "Frozen dessert, wrapped",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 6,
+             *         "key": "glass",
+             *         "name": "Layered glass",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 48,
+             *         "key": "yolks",
+             *         "name": "Yolks, covered",
+             *         "source": "Model food code: ready-to-eat, held at 5 °C or below, seven days at most; less by bench practice",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 96,
+             *         "key": "whites",
+             *         "name": "Whites, covered",
+             *         "source": "Model food code: ready-to-eat, held at 5 °C or below, seven days at most; less by bench practice",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 504,
+             *         "key": "eggs-in-shell",
+             *         "name": "Eggs in the shell",
+             *         "source": "Common rule: 28 days from laying, a week of them gone",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 48,
+             *         "key": "egg-carton",
+             *         "name": "Pasteurised egg, opened",
+             *         "source": "As most cartons say; the carton goes before it",
+             *         "where": "chilled"
+             *       },
+             *       {
+             *         "hours": 4380,
+             *         "key": "egg-dried",
+             *         "name": "Dried egg, opened",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "tight tin"
+             *       },
+             *       {
+             *         "hours": 2190,
+             *         "key": "yolks-frozen",
+             *         "name": "Yolks with a little sugar, frozen",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 4380,
+             *         "key": "whites-frozen",
+             *         "name": "Whites, frozen",
+             *         "source": "Bench practice; your local code goes before it",
+             *         "where": "frozen"
+             *       }
+             *     ]
+             */
+            keeping: components["schemas"]["KeepRow"][];
             /** Mixers */
             mixers: components["schemas"]["Mixer"][];
             /** Name */
             name: string;
             /** Ovens */
             ovens: components["schemas"]["Oven"][];
+            /**
+             * Pans
+             * @default [
+             *       {
+             *         "key": "pan",
+             *         "mass_g": 700,
+             *         "material": "steel",
+             *         "name": "Small pan",
+             *         "volume_l": 1.5
+             *       }
+             *     ]
+             */
+            pans: components["schemas"]["Pan"][];
+            /**
+             * Prices
+             * @description Empty: nothing is costed
+             * @default []
+             */
+            prices: components["schemas"]["Price"][];
+            /**
+             * Probes
+             * @default [
+             *       {
+             *         "key": "probe",
+             *         "lag_s": 4,
+             *         "name": "Probe"
+             *       }
+             *     ]
+             */
+            probes: components["schemas"]["Probe"][];
             /**
              * Room C
              * @default 21
@@ -1081,6 +3573,12 @@ export interface components {
             room_rh_pct: number;
             /** Trays */
             trays: components["schemas"]["Tray"][];
+            /**
+             * Wash Min
+             * @description Washing and drying a bowl and its whisk
+             * @default 4
+             */
+            wash_min: number;
             /**
              * Yolk Break Pct
              * @description Yolks that break on separating, %
@@ -1096,6 +3594,70 @@ export interface components {
             kitchen: components["schemas"]["Kitchen"];
             /** Version */
             version: number;
+            /**
+             * Water Boils C
+             * @description What a good probe reads in boiling water here, °C.
+             */
+            readonly water_boils_c: number;
+        };
+        /**
+         * LabelSheet
+         * @description The label of a product, per portion.
+         */
+        LabelSheet: {
+            /** Alcohol G */
+            alcohol_g: number;
+            /** Alcohol How */
+            alcohol_how: string[];
+            /** Allergens */
+            allergens: components["schemas"]["Allergen"][];
+            /** Cautions */
+            cautions: string[];
+            /** Contains */
+            contains: components["schemas"]["NamedMass"][];
+            /** Cost */
+            cost?: number | null;
+            /** Cost Batch */
+            cost_batch?: number | null;
+            /**
+             * Cost Missing
+             * @default []
+             */
+            cost_missing: string[];
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Egg
+             * @enum {string}
+             */
+            egg: "raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg";
+            /** Egg Because */
+            egg_because: string;
+            /** Energy Kcal */
+            energy_kcal: number;
+            /** Energy Kj */
+            energy_kj: number;
+            /** Fat G */
+            fat_g: number;
+            /** Gelatine */
+            gelatine: boolean;
+            /** Honey */
+            honey: boolean;
+            /** Keeps */
+            keeps: components["schemas"]["KeepLine"][];
+            /** Portion G */
+            portion_g: number;
+            /** Portions */
+            portions: number;
+            /** Protein G */
+            protein_g: number;
+            /** Starch G */
+            starch_g: number;
+            /** Sugar G */
+            sugar_g: number;
         };
         /**
          * Larder
@@ -1109,14 +3671,41 @@ export interface components {
             ][];
             /** Ingredients */
             ingredients: components["schemas"]["Ingredient"][];
+            /** Keeping */
+            keeping: components["schemas"]["KeepRow"][];
             /** Moments */
             moments: {
                 [key: string]: components["schemas"]["MomentRule"];
             };
+            /** Schools */
+            schools: components["schemas"]["SchoolSays"][];
             /** Shapes */
             shapes: components["schemas"]["ShapeSays"][];
             /** Textures */
             textures: components["schemas"]["TextureSays"][];
+        };
+        /**
+         * LeftOver
+         * @description What is left of a part, and what it may become.
+         */
+        LeftOver: {
+            /** Amount */
+            amount: number;
+            /** Because */
+            because: string;
+            /**
+             * Cost
+             * @description In the kitchen's money, where prices are kept
+             */
+            cost?: number | null;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Unit */
+            unit: string;
+            /** Uses */
+            uses: string[];
         };
         /**
          * Length
@@ -1141,7 +3730,7 @@ export interface components {
              * Moment
              * @enum {string}
              */
-            moment: "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last";
+            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
             /** Name */
             name: string;
             /** Ratio */
@@ -1150,12 +3739,24 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "white" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid";
+            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
             /**
              * Written
              * @default
              */
             written: string;
+        };
+        /**
+         * LineMass
+         * @description So much of an ingredient, for a thread.
+         */
+        LineMass: {
+            /** Key */
+            key: string;
+            /** Mass G */
+            mass_g: number | null;
+            /** Name */
+            name: string;
         };
         /**
          * Link
@@ -1167,6 +3768,43 @@ export interface components {
              * @enum {string}
              */
             kind: "after" | "ready before" | "no wait";
+            /**
+             * Least Min
+             * @description It begins no sooner than this after the other's end
+             * @default 0
+             */
+            least_min: number;
+            /**
+             * Most Min
+             * @description It begins no later than this after the other's end: a window that closes
+             */
+            most_min?: number | null;
+            /** Step */
+            step: string;
+        };
+        /**
+         * Load
+         * @description How many pairs of hands are on something from a moment on, all together.
+         */
+        Load: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Pairs */
+            pairs: number;
+        };
+        /**
+         * Lock
+         * @description A step held at its time.
+         */
+        Lock: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
             /** Step */
             step: string;
         };
@@ -1181,6 +3819,114 @@ export interface components {
             predicted_g: number;
             /** Ratio */
             ratio: number;
+        };
+        /**
+         * Lot
+         * @description A lot as it stands, g. `keep_until` None: not known.
+         */
+        Lot: {
+            /** By */
+            by: string;
+            /** Keep Until */
+            keep_until: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fresh" | "frozen" | "carton" | "dried";
+            /** Lot */
+            lot: string;
+            /** Mass G */
+            mass_g: number;
+            /** Over */
+            over: boolean;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "white" | "yolk" | "whole egg";
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Soon */
+            soon: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Mark
+         * @description What happened to a step of the day, said on the day itself. Never changed; a correction takes it back.
+         */
+        Mark: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "started" | "done" | "late" | "failed" | "taken back";
+            /**
+             * Minutes
+             * @description How many more it needs, for `late`
+             */
+            minutes?: number | null;
+            /** Step */
+            step: string;
+            /** Takes Back */
+            takes_back?: string | null;
+        };
+        /**
+         * Meeting
+         * @description When the whites start, so that they stand when the syrup is ready. Seconds from the pan going on.
+         *
+         *     early_s: how long before the syrup the whites may stand (positive) or after it (negative), at each end of the bands.
+         */
+        Meeting: {
+            /** Early S */
+            early_s: [
+                number,
+                number
+            ];
+            /** Start Reads C */
+            start_reads_c: number;
+            /** Start S */
+            start_s: number;
+            /** Syrup S */
+            syrup_s: [
+                number,
+                number
+            ];
+            /** Whites S */
+            whites_s: [
+                number,
+                number
+            ];
+        };
+        /**
+         * Milestone
+         * @description A point on the climb: where and when it is passed. sea_c: as at sea level; reads_c: on the thermometer here.
+         */
+        Milestone: {
+            /** At S */
+            at_s: number;
+            /** Name */
+            name: string;
+            /** Reads C */
+            reads_c: number;
+            /** Sea C */
+            sea_c: number;
         };
         /**
          * Mixer
@@ -1222,6 +3968,35 @@ export interface components {
             name: string;
         };
         /**
+         * Mixture
+         * @description What is heated, as far as the table asks: the row it belongs to and why it may be outside it.
+         */
+        Mixture: {
+            /**
+             * Acid
+             * @default false
+             */
+            acid: boolean;
+            /**
+             * Dried
+             * @description Dried, gilded or torched afterwards
+             * @default false
+             */
+            dried: boolean;
+            /**
+             * Reference
+             * @enum {string}
+             */
+            reference: "white" | "whole egg" | "yolk" | "sugared yolk" | "sugared whole egg";
+            /** Sugar Fraction */
+            sugar_fraction: number;
+            /**
+             * Water Activity
+             * @default 1
+             */
+            water_activity: number;
+        };
+        /**
          * MomentRule
          * @description What it changes when the sugar goes in at a moment.
          */
@@ -1234,20 +4009,190 @@ export interface components {
             volume: number;
         };
         /**
+         * Mould
+         * @description A foam set or frozen in a mould.
+         */
+        Mould: {
+            /**
+             * Mould
+             * @default loaf
+             * @enum {string}
+             */
+            form: "loaf" | "dome" | "ring";
+            /**
+             * Freezer
+             * @default -20
+             */
+            freezer_c: number;
+            /**
+             * High
+             * @default 65
+             */
+            height_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mould";
+            /**
+             * Long (loaf), or across
+             * @default 240
+             */
+            length_mm: number;
+            /**
+             * Set by
+             * @default freezer
+             * @enum {string}
+             */
+            set_by: "freezer" | "cold";
+            /**
+             * Wide
+             * @default 80
+             */
+            width_mm: number;
+        };
+        /**
+         * MoveRequest
+         * @description A step, and when it would begin.
+         */
+        MoveRequest: {
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * MoveView
+         * @description What moving a step would break, and what would shift with it.
+         */
+        MoveView: {
+            /** Breaks */
+            breaks: components["schemas"]["Break"][];
+            /** Shifts */
+            shifts: string[];
+        };
+        /**
+         * NamedMass
+         * @description So much of something, g.
+         */
+        NamedMass: {
+            /** Grams */
+            grams: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Near
+         * @description One that is nearly the same in the book, and how the brought one differs from it.
+         */
+        Near: {
+            /** Differences */
+            differences: string[];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Same */
+            same: boolean;
+        };
+        /**
+         * NewDevice
+         * @description A device to get to know.
+         */
+        NewDevice: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "probe" | "scale" | "oven";
+            /** Name */
+            name: string;
+        };
+        /**
+         * NewtonWatch
+         * @description Something that goes first-order towards a temperature: a bowl over its bath, a foam under the whisk, a curd in the cold.
+         */
+        NewtonWatch: {
+            /**
+             * Start Sd K
+             * @default 2
+             */
+            start_sd_k: number;
+            /** Tau S */
+            tau_s: number;
+            /**
+             * Tau Sd
+             * @description Of its logarithm
+             * @default 0.3
+             */
+            tau_sd: number;
+            /** Towards C */
+            towards_c: number;
+            /** Towards Sd K */
+            towards_sd_k: number;
+        };
+        /**
+         * Offer
+         * @description A change to the day that would free it: in words, what it costs in minutes, and the day as it would be.
+         */
+        Offer: {
+            /** Cost Min */
+            cost_min: number;
+            day: components["schemas"]["Day"];
+            /** Says */
+            says: string;
+        };
+        /**
+         * Order
+         * @description So many portions (or pieces) of something in the book, ready by a time.
+         */
+        Order: {
+            /**
+             * For Whom
+             * @default
+             */
+            for_whom: string;
+            /** Key */
+            key: string;
+            /**
+             * Loads
+             * @description Made in so many batches, one after the other
+             * @default 1
+             */
+            loads: number;
+            /**
+             * Of
+             * @description The id of a recipe or product
+             */
+            of: string;
+            /**
+             * Oven
+             * @description Another oven than its recipes name
+             */
+            oven?: string | null;
+            /** Portions */
+            portions: number;
+            /**
+             * Ready
+             * Format: date-time
+             */
+            ready: string;
+        };
+        /**
          * Outcome
          * @description How it came out, as the cook saw it.
          */
         Outcome: {
-            /**
-             * Colour
-             * @enum {string}
-             */
-            colour: "white" | "ivory" | "straw" | "gold" | "brown" | "scorched";
+            /** Colour */
+            colour?: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
             /**
              * Faults
              * @default []
              */
-            faults: ("weeping" | "beads" | "grit" | "collapse" | "spread" | "cracks" | "sticky" | "leathery" | "browned" | "hollow" | "torn" | "soft shell")[];
+            faults: ("weeping" | "beads" | "grit" | "collapse" | "spread" | "cracks" | "sticky" | "leathery" | "browned" | "hollow" | "torn" | "soft shell" | "crystallised" | "threads" | "overshot" | "slack" | "scrambled" | "thin" | "split" | "lumps")[];
             /**
              * Keep
              * @default
@@ -1266,13 +4211,19 @@ export interface components {
              * Texture
              * @enum {string}
              */
-            texture: "crisp" | "soft centre" | "marshmallow" | "raw inside" | "other";
+            texture: "crisp" | "soft centre" | "marshmallow" | "soft sheet" | "raw inside" | "glossy, stands" | "slack" | "holds a ribbon" | "thin" | "set" | "other";
         };
         /**
          * Oven
          * @description One oven and its temper.
          */
         Oven: {
+            /**
+             * Cool C Per Min
+             * @description Switched down, door shut, from baking heat
+             * @default 3
+             */
+            cool_c_per_min: number;
             /**
              * Drying Scale
              * @description Drying against the model, from weighings
@@ -1317,6 +4268,25 @@ export interface components {
              * @default 6
              */
             vent_m3_h: number;
+        };
+        /**
+         * OvenAt
+         * @description An oven down the day: its temperature as corners of a line, and what is in it.
+         */
+        OvenAt: {
+            /** Key */
+            key: string;
+            /** Minutes On */
+            minutes_on: number;
+            /** Name */
+            name: string;
+            /** Slots */
+            slots: number;
+            /** Temps */
+            temps: [
+                string,
+                number
+            ][];
         };
         /**
          * OvenFigure
@@ -1371,6 +4341,435 @@ export interface components {
             set_c?: number | null;
         };
         /**
+         * Overshoot
+         * @description A syrup past its target: what it now is, and the water that brings it back (let it boil up again once).
+         */
+        Overshoot: {
+            /** Back */
+            back: boolean;
+            /** Drop */
+            drop: string;
+            /** Reads C */
+            reads_c: number;
+            /** Stage */
+            stage: string;
+            /** Water G */
+            water_g: number;
+        };
+        /**
+         * Overshot
+         * @description What brings a syrup back, or what it has become.
+         */
+        Overshot: {
+            /** Back */
+            back: boolean;
+            /** Stage */
+            stage: string;
+            /** Water G */
+            water_g: number;
+        };
+        /**
+         * Pair
+         * @description Something that would use what is left of one side.
+         */
+        Pair: {
+            /** Leaves G */
+            leaves_g: number;
+            /** Name */
+            name: string;
+            /** Portions */
+            portions: number;
+            /** Recipe */
+            recipe: string;
+            /** Side */
+            side: string;
+        };
+        /**
+         * PairedDevice
+         * @description A new device and its token: shown this once.
+         */
+        PairedDevice: {
+            device: components["schemas"]["DeviceRecord"];
+            /** Token */
+            token: string;
+        };
+        /**
+         * Pan
+         * @description A pan for syrup, or for egg on a low flame.
+         */
+        Pan: {
+            /** Key */
+            key: string;
+            /**
+             * Mass G
+             * @description Empty, as the scale shows it
+             * @default 700
+             */
+            mass_g: number;
+            /**
+             * Material
+             * @default steel
+             * @enum {string}
+             */
+            material: "steel" | "glass" | "copper" | "plastic";
+            /** Name */
+            name: string;
+            /**
+             * Volume L
+             * @default 1.5
+             */
+            volume_l: number;
+        };
+        /**
+         * Part
+         * @description A part of a product: which recipe or product, as what, and how much of it.
+         *
+         *     amount: None takes what the assembly's own size asks. made: what there really is, in the same unit, once it is made.
+         */
+        Part: {
+            /** Amount */
+            amount?: number | null;
+            /** Key */
+            key: string;
+            /** Made */
+            made?: number | null;
+            /**
+             * Of
+             * @description The id of a recipe or a product
+             */
+            of: string;
+            /**
+             * Per
+             * @default whole
+             * @enum {string}
+             */
+            per: "whole" | "portion";
+            /**
+             * Role
+             * @default filling
+             * @enum {string}
+             */
+            role: "base" | "sheet" | "shell" | "case" | "core" | "foam" | "filling" | "sauce" | "topping" | "inside" | "garnish" | "dish";
+            /**
+             * Unit
+             * @default g
+             * @enum {string}
+             */
+            unit: "pieces" | "g" | "ml";
+        };
+        /**
+         * PartLine
+         * @description A part as a line of the product's sheet: what it is, how much, its stations, where it joins, how far it reaches.
+         */
+        PartLine: {
+            /**
+             * Before Min
+             * @description How long before serving it is needed
+             */
+            before_min: number;
+            /**
+             * Covers
+             * @description Portions it is enough for
+             */
+            covers: number;
+            /** Depth */
+            depth: number;
+            /** Held */
+            held: number;
+            /** Inside */
+            inside: string[];
+            /** Joins */
+            joins: string;
+            keeps?: components["schemas"]["KeepLine"] | null;
+            /** Key */
+            key: string;
+            /** Label */
+            label?: ("raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg") | null;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["Line"][];
+            /** Made */
+            made: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** @description As it is made for this; None where the part is a product itself */
+            recipe?: components["schemas"]["Recipe"] | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "base" | "sheet" | "shell" | "case" | "core" | "foam" | "filling" | "sauce" | "topping" | "inside" | "garnish" | "dish";
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** Segments */
+            segments: components["schemas"]["Segment"][];
+            /** Unit */
+            unit: string;
+            /** Wants */
+            wants: number;
+            /**
+             * Warnings
+             * @default []
+             */
+            warnings: string[];
+            /** Yields */
+            yields: number;
+        };
+        /**
+         * Patch
+         * @description A closed outline of the cut product, mm: x from its axis, y up from the table.
+         */
+        Patch: {
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "foam" | "shell" | "sheet" | "cream" | "fruit" | "curd" | "pastry" | "sponge" | "ice" | "sauce" | "bits" | "vessel";
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Role */
+            role: ("base" | "sheet" | "shell" | "case" | "core" | "foam" | "filling" | "sauce" | "topping" | "inside" | "garnish" | "dish") | null;
+            /** What */
+            what: string;
+        };
+        /**
+         * Pause
+         * @description A break.
+         */
+        Pause: {
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+        };
+        /**
+         * PersonAt
+         * @description A pair of hands: when they are there, their pauses, what is next for them.
+         */
+        PersonAt: {
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Key */
+            key: string;
+            /** Next */
+            next?: string | null;
+            /** Next At */
+            next_at?: string | null;
+            /** Next Step */
+            next_step?: string | null;
+            /** Pauses */
+            pauses: [
+                string,
+                string
+            ][];
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Who */
+            who: string;
+        };
+        /**
+         * Pie
+         * @description A case, its filling, and foam over it.
+         */
+        Pie: {
+            /**
+             * Bar or rosette, width
+             * @default 14
+             */
+            bar_mm: number;
+            /**
+             * Coloured by
+             * @default oven
+             * @enum {string}
+             */
+            colour: "oven" | "torch" | "left white";
+            /**
+             * Case, depth inside
+             * @default 28
+             */
+            depth_mm: number;
+            /**
+             * Case, across inside
+             * @default 240
+             */
+            diameter_mm: number;
+            /**
+             * Cap at the crust
+             * @default 15
+             */
+            edge_mm: number;
+            /**
+             * Air
+             * @default still
+             * @enum {string}
+             */
+            fan: "still" | "fan";
+            /**
+             * Filled, share of its depth
+             * @default 0.85
+             */
+            filled: number;
+            /**
+             * Filling when the foam goes on
+             * @default 70
+             */
+            filling_c: number;
+            /**
+             * Foam
+             * @default cap
+             * @enum {string}
+             */
+            foam: "cap" | "rosettes" | "lattice" | "none";
+            /**
+             * Gap between bars
+             * @default 20
+             */
+            gap_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pie";
+            /**
+             * In the oven
+             * @default 10
+             */
+            minutes: number;
+            /**
+             * Oven
+             * @default 190
+             */
+            oven_c: number;
+            /**
+             * Cap or rosette, height
+             * @default 40
+             */
+            peak_mm: number;
+            /**
+             * Case sealed with
+             * @default egg
+             * @enum {string}
+             */
+            seal: "none" | "egg" | "preserve" | "cocoa butter" | "chocolate" | "crumbs";
+        };
+        /**
+         * PlanRequest
+         * @description Plan a day. near: stay near the plan in force, as a day under way must.
+         */
+        PlanRequest: {
+            /**
+             * Near
+             * @default false
+             */
+            near: boolean;
+            /**
+             * Seconds
+             * @default 10
+             */
+            seconds: number;
+        };
+        /**
+         * PlanView
+         * @description A plan laid out for the eye.
+         */
+        PlanView: {
+            /** Aim Min */
+            aim_min: number;
+            /** Bound Min */
+            bound_min: number;
+            /** Breaks */
+            breaks: components["schemas"]["Break"][];
+            /**
+             * Changes
+             * @default []
+             */
+            changes: components["schemas"]["Change"][];
+            /** Chores */
+            chores: components["schemas"]["Chore"][];
+            eggs: components["schemas"]["DayEggs"];
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Free */
+            free: components["schemas"]["FreeSpell"][];
+            /** Hands */
+            hands: components["schemas"]["Load"][];
+            /** Late */
+            late: {
+                [key: string]: number;
+            };
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /** Ovens */
+            ovens: components["schemas"]["OvenAt"][];
+            /** People */
+            people: components["schemas"]["PersonAt"][];
+            /** Says */
+            says: string;
+            /** Stage */
+            stage: string;
+            /**
+             * Starts
+             * Format: date-time
+             */
+            starts: string;
+            /** Status */
+            status: string;
+            /** Terms */
+            terms: components["schemas"]["Term"][];
+            /** Threads */
+            threads: components["schemas"]["ThreadAt"][];
+            /** Weak */
+            weak: components["schemas"]["Weak"][];
+            /** Windows */
+            windows: components["schemas"]["WindowAt"][];
+        };
+        /**
+         * Plate
+         * @description Dishes of one menu, or things laid side by side.
+         */
+        Plate: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate";
+        };
+        /**
          * Pour
          * @description Something that goes into the bowl: when (minutes of whisking) and how fast.
          */
@@ -1385,11 +4784,75 @@ export interface components {
              * Moment
              * @enum {string}
              */
-            moment: "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last";
+            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
             /** Name */
             name: string;
             /** Until Min */
             until_min: number;
+        };
+        /**
+         * Poured
+         * @description Syrup poured on whites, followed until hand-warm. held_s: seconds at or above 71 °C, by the course.
+         */
+        Poured: {
+            /** Hand Warm S */
+            hand_warm_s: number | null;
+            /** Held S */
+            held_s: number;
+            /** Highest C */
+            highest_c: number;
+            /** Highest Low C */
+            highest_low_c: number;
+            /** Mixed C */
+            mixed_c: number;
+            /** Temps C */
+            temps_c: number[];
+            /** Times S */
+            times_s: number[];
+            /** Wall G */
+            wall_g: number;
+        };
+        /**
+         * Price
+         * @description What a kilogram of an ingredient costs, in the kitchen's own money.
+         */
+        Price: {
+            /** Ingredient */
+            ingredient: string;
+            /** Per Kg */
+            per_kg: number;
+        };
+        /**
+         * Probe
+         * @description A thermometer, how fast it follows, and its last check in ice and in boiling water.
+         */
+        Probe: {
+            check?: components["schemas"]["ProbeCheck"] | null;
+            /** Key */
+            key: string;
+            /**
+             * Lag S
+             * @description Time constant, s
+             * @default 4
+             */
+            lag_s: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ProbeCheck
+         * @description A probe held in melting ice and in boiling water, and what it read. Either may be left out.
+         */
+        ProbeCheck: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Boiling C */
+            boiling_c?: number | null;
+            /** Ice C */
+            ice_c?: number | null;
         };
         /**
          * Problem
@@ -1426,6 +4889,133 @@ export interface components {
             name: string;
             /** Steps */
             steps: components["schemas"]["Step"][];
+            /**
+             * Watches
+             * @default []
+             */
+            watches: components["schemas"]["Watch"][];
+        };
+        /**
+         * Product
+         * @description A product, from its parts to the plate. `serves`: portions of one whole (a roll's slices, a pie's pieces).
+         */
+        Product: {
+            /** Assembly */
+            assembly: components["schemas"]["Roll"] | components["schemas"]["Pie"] | components["schemas"]["JacketOver"] | components["schemas"]["FilledShell"] | components["schemas"]["Mould"] | components["schemas"]["Horn"] | components["schemas"]["Glass"] | components["schemas"]["Plate"];
+            /**
+             * Family
+             * @default filled shells
+             * @enum {string}
+             */
+            family: "rolls" | "pies" | "jackets" | "filled shells" | "parfaits" | "horns" | "mousse pies" | "glasses" | "menus";
+            /**
+             * Held
+             * @default []
+             */
+            held: components["schemas"]["Held"][];
+            /** Name */
+            name: string;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Portions */
+            portions: number;
+            /**
+             * Serves
+             * @default 1
+             */
+            serves: number;
+        };
+        /**
+         * ProductCard
+         * @description A product in the list; `trouble` where it cannot be worked out as it stands.
+         */
+        ProductCard: {
+            /** Eggs */
+            eggs: string;
+            /** Id */
+            id: string;
+            product: components["schemas"]["Product"];
+            /** Says */
+            says: string;
+            /** Section */
+            section: components["schemas"]["Patch"][];
+            /** Trouble */
+            trouble: string | null;
+            /** Version */
+            version: number;
+            vital: components["schemas"]["Figure"] | null;
+            /** Vital Name */
+            vital_name: string;
+            /** Warnings */
+            warnings: number;
+        };
+        /**
+         * ProductRecord
+         * @description A product at one version.
+         */
+        ProductRecord: {
+            /** Id */
+            id: string;
+            product: components["schemas"]["Product"];
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ProductRequest
+         * @description A product, saved or not; `id` where it is kept, so that it cannot become a part of itself.
+         */
+        ProductRequest: {
+            /**
+             * Id
+             * @default
+             */
+            id: string;
+            product: components["schemas"]["Product"];
+        };
+        /**
+         * ProductSheet
+         * @description A product worked out in a kitchen.
+         */
+        ProductSheet: {
+            assembled: components["schemas"]["Assembled"];
+            /** Bottleneck */
+            bottleneck: string | null;
+            eggs: components["schemas"]["BothSides"];
+            /** Held */
+            held: components["schemas"]["HeldPortion"][];
+            label: components["schemas"]["LabelSheet"];
+            /** Left */
+            left: components["schemas"]["LeftOver"][];
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["PartLine"][];
+            /** Portions Possible */
+            portions_possible: number;
+            product: components["schemas"]["Product"];
+            /** Remarks */
+            remarks: components["schemas"]["Remark"][];
+            /** Says */
+            says: string;
+            spirit_free: components["schemas"]["LabelSheet"] | null;
+            /** Splits */
+            splits: components["schemas"]["Split"][];
+            /** Whole */
+            whole: string;
+            /** Wholes */
+            wholes: number;
         };
         /**
          * Profile
@@ -1465,6 +5055,18 @@ export interface components {
             steps: components["schemas"]["OvenStep"][];
         };
         /**
+         * Question
+         * @description Something only the cook can say: where, what is asked, and the answers the file offers.
+         */
+        Question: {
+            /** Answers */
+            answers: string[];
+            /** Asks */
+            asks: string;
+            /** Field */
+            field: string;
+        };
+        /**
          * Reading
          * @description A figure recorded, beside what was expected.
          */
@@ -1492,8 +5094,30 @@ export interface components {
             within: boolean | null;
         };
         /**
+         * Readings
+         * @description Readings for an attachment, in any order; sending one twice changes nothing.
+         */
+        Readings: {
+            /** Attachment Id */
+            attachment_id: number;
+            /** Readings */
+            readings: components["schemas"]["DeviceReading"][];
+        };
+        /**
+         * Received
+         * @description The answer to readings: all up to here are on the disk. `doubted`: kept, not counted.
+         */
+        Received: {
+            /** Doubted */
+            doubted: components["schemas"]["Doubt"][];
+            /** Kept To */
+            kept_to: number;
+        };
+        /**
          * Recipe
-         * @description A recipe of this line, from the white to the finished piece.
+         * @description A recipe, from the egg to the finished piece or portion.
+         *
+         *     A shape is piped or spread and may be dried; without one the recipe is portioned by mass. `heat` where the school heats.
          */
         Recipe: {
             /**
@@ -1502,11 +5126,27 @@ export interface components {
              */
             additions: components["schemas"]["Addition"][];
             /**
+             * Base
+             * @description The egg every ratio rests on, or `other`: then `on` says what
+             * @default white
+             * @enum {string}
+             */
+            base: "white" | "yolk" | "whole egg" | "other";
+            /**
+             * @default {
+             *       "kind": "fresh",
+             *       "old": false,
+             *       "temp_c": 20
+             *     }
+             */
+            egg: components["schemas"]["Egg"];
+            /**
              * Family
              * @default nests
              * @enum {string}
              */
-            family: "kisses" | "nests" | "pavlovas" | "discs" | "slabs";
+            family: "kisses" | "nests" | "pavlovas" | "discs" | "slabs" | "sheets" | "toppings" | "sabayons" | "curds" | "creams" | "fruit" | "pastry" | "mixes";
+            heat?: components["schemas"]["Heat"] | null;
             /**
              * Loss Pct
              * @description Left on bowl, whisk and bag, % of the foam
@@ -1523,37 +5163,43 @@ export interface components {
              */
             notes: string;
             /**
+             * On
+             * @description What the ratios rest on, where that is no egg
+             */
+            on?: string | null;
+            /**
              * Oven
              * @description None: the kitchen's first
              */
             oven?: string | null;
-            programme: components["schemas"]["Programme"];
+            /**
+             * Portion G
+             * @description Of one portion, where there is no shape
+             * @default 90
+             */
+            portion_g: number;
+            programme?: components["schemas"]["Programme"] | null;
             scale: components["schemas"]["Scale"];
             /**
              * School
              * @default french
              * @enum {string}
              */
-            school: "french" | "all-in-one";
-            shape: components["schemas"]["Shape"];
-            /** Sugars */
+            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
+            shape?: components["schemas"]["Shape"] | null;
+            /**
+             * Sugars
+             * @default []
+             */
             sugars: components["schemas"]["SugarPart"][];
             /**
              * Texture
              * @default crisp
              * @enum {string}
              */
-            texture: "crisp" | "soft centre" | "marshmallow";
+            texture: "crisp" | "soft centre" | "marshmallow" | "soft sheet";
             /** Tray */
             tray?: string | null;
-            /**
-             * @default {
-             *       "kind": "fresh",
-             *       "old": false,
-             *       "temp_c": 20
-             *     }
-             */
-            whites: components["schemas"]["Whites"];
         };
         /**
          * RecipeCard
@@ -1604,6 +5250,11 @@ export interface components {
              * @default []
              */
             do: string[];
+            /**
+             * Remedies
+             * @default []
+             */
+            remedies: components["schemas"]["Remedy"][];
             /** Says */
             says: string;
             /**
@@ -1613,11 +5264,108 @@ export interface components {
             severity: "good" | "note" | "warning" | "danger";
         };
         /**
+         * Remedy
+         * @description A way out that the app can take itself: the field it changes and to what.
+         */
+        Remedy: {
+            /** Field */
+            field: string;
+            /** Says */
+            says: string;
+            /** Value */
+            value: number | string;
+        };
+        /**
+         * Roll
+         * @description A sheet rolled round its filling.
+         */
+        Roll: {
+            /**
+             * Bare margin
+             * @default 40
+             */
+            bare_mm: number;
+            /**
+             * Filling, spread
+             * @default 9
+             */
+            filling_mm: number;
+            /**
+             * First fold, radius
+             * @default 16
+             */
+            inner_mm: number;
+            /**
+             * Kept
+             * @default chilled
+             * @enum {string}
+             */
+            kept: "chilled" | "frozen";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "roll";
+            /**
+             * Sheet, along the roll-up
+             * @default 380
+             */
+            length_mm: number;
+            /**
+             * Readings Mm
+             * @description Thickness read at the corners (back left, back right, front left, front right), and the middle
+             * @default []
+             */
+            readings_mm: number[];
+            /**
+             * Rolled
+             * @default warm in cloth
+             * @enum {string}
+             */
+            school: "warm in cloth" | "peel warm, fill cool" | "cold in its paper";
+            /**
+             * Sheet, baked thickness
+             * @default 14
+             */
+            sheet_mm: number;
+            /**
+             * Sheet, across: the roll’s length
+             * @default 300
+             */
+            width_mm: number;
+        };
+        /**
+         * Sample
+         * @description A reading that is kept.
+         */
+        Sample: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Attachment Id */
+            attachment_id: number;
+            /** Device */
+            device: string;
+            /** Doubt */
+            doubt: string | null;
+            /** N */
+            n: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "°C" | "g";
+            /** Value */
+            value: number;
+        };
+        /**
          * Scale
          * @description What fixes the size of the batch: the engine runs forward from it, or backwards to it.
          *
-         *     amount: pieces, g of white, eggs, g of sugar in all, share of the largest safe fill of the bowl (1 = full),
-         *     or trays.
+         *     amount: pieces or portions, g of the egg the ratios rest on, eggs, g of sugar in all, share of the largest safe fill of the bowl
+         *     (1 = full), or trays.
          */
         Scale: {
             /** Amount */
@@ -1626,7 +5374,55 @@ export interface components {
              * By
              * @enum {string}
              */
-            by: "pieces" | "whites" | "eggs" | "sugar" | "bowl" | "trays";
+            by: "pieces" | "base" | "eggs" | "sugar" | "bowl" | "trays";
+        };
+        /**
+         * SchoolSays
+         * @description A school or method, its name, what its ratios may rest on.
+         */
+        SchoolSays: {
+            /** Name */
+            name: string;
+            /** Rests On */
+            rests_on: ("white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish")[];
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
+        };
+        /**
+         * Search
+         * @description How far a search has come. `clash` once it is plain that the day does not go.
+         */
+        Search: {
+            /** Aim Min */
+            aim_min?: number | null;
+            /** Bound Min */
+            bound_min?: number | null;
+            clash?: components["schemas"]["Clash"] | null;
+            /** Of Seconds */
+            of_seconds: number;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /**
+             * Stage
+             * @default
+             */
+            stage: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "searching" | "done" | "stopped" | "none" | "failed";
         };
         /**
          * SectionPart
@@ -1648,6 +5444,28 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * Segment
+         * @description A step of a part's line, to draw: how long, whose hands.
+         */
+        Segment: {
+            /** Hands */
+            hands: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hands" | "machine" | "oven" | "wait";
+            /** Minutes */
+            minutes: number;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
+            /** Title */
+            title: string;
         };
         /**
          * Shape
@@ -1680,7 +5498,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "kiss" | "disc" | "nest" | "bowl" | "slab";
+            kind: "kiss" | "disc" | "nest" | "bowl" | "slab" | "case" | "horn";
             /**
              * Length Mm
              * @default 300
@@ -1707,7 +5525,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "kiss" | "disc" | "nest" | "bowl" | "slab";
+            kind: "kiss" | "disc" | "nest" | "bowl" | "slab" | "case" | "horn";
             /** Lengths */
             lengths: string[];
             /** Says */
@@ -1726,7 +5544,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "weigh" | "sugar" | "whisk" | "shape" | "dry" | "finish";
+            key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             layout: components["schemas"]["TrayLayout"];
             /** Loads */
             loads: number;
@@ -1737,6 +5555,11 @@ export interface components {
             remarks: components["schemas"]["Remark"][];
             /** Section */
             section: components["schemas"]["SectionPart"][];
+            /**
+             * Tare G
+             * @default 0
+             */
+            tare_g: number;
             /** Title */
             title: string;
             /** Trays */
@@ -1746,11 +5569,14 @@ export interface components {
         };
         /**
          * Sheet
-         * @description A recipe worked out in a kitchen: the stations of its line, left to right.
+         * @description A recipe worked out in a kitchen: the stations of its line, left to right. One that a school does not use is None.
          */
         Sheet: {
-            dry: components["schemas"]["Dry"];
+            /** Base G */
+            base_g: number;
+            dry: components["schemas"]["Dry"] | null;
             finish: components["schemas"]["Finish"];
+            heat?: components["schemas"]["HeatStation"] | null;
             /** Mixer */
             mixer: string;
             /** Name */
@@ -1762,14 +5588,12 @@ export interface components {
             recipe: components["schemas"]["Recipe"];
             /** Says */
             says: string;
-            shape: components["schemas"]["ShapeStation"];
-            sugar: components["schemas"]["SugarStation"];
+            shape: components["schemas"]["ShapeStation"] | null;
+            sugar: components["schemas"]["SugarStation"] | null;
             /** Tray */
             tray: string;
             weigh: components["schemas"]["Weigh"];
-            whisk: components["schemas"]["Whisk"];
-            /** White G */
-            white_g: number;
+            whisk: components["schemas"]["Whisk"] | null;
         };
         /**
          * SheetRequest
@@ -1778,6 +5602,95 @@ export interface components {
         SheetRequest: {
             recipe: components["schemas"]["Recipe"];
             weighed?: components["schemas"]["Weighed"] | null;
+        };
+        /**
+         * Shift
+         * @description One pair of hands, from when to when.
+         */
+        Shift: {
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Key */
+            key: string;
+            /**
+             * Pauses
+             * @default []
+             */
+            pauses: components["schemas"]["Pause"][];
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Who */
+            who: string;
+        };
+        /**
+         * Side
+         * @description One school of the same recipe, in figures and words; `trouble` where it cannot be made so.
+         */
+        Side: {
+            density?: components["schemas"]["Figure"] | null;
+            drying?: components["schemas"]["Figure"] | null;
+            /** Hands */
+            hands?: string | null;
+            /** Name */
+            name: string;
+            /** Pans */
+            pans?: string | null;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
+            /** Steady */
+            steady: string;
+            /** Treatment */
+            treatment?: string | null;
+            /** Trouble */
+            trouble?: string | null;
+            volume?: components["schemas"]["Figure"] | null;
+            whisking?: components["schemas"]["Figure"] | null;
+        };
+        /**
+         * SideStock
+         * @description One side of the egg: what there is that may be used, and in what.
+         */
+        SideStock: {
+            /** Lots */
+            lots: components["schemas"]["Lot"][];
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "white" | "yolk" | "whole egg";
+        };
+        /**
+         * Split
+         * @description An ingredient that goes into more than one part, or comes from the same fruit as another.
+         */
+        Split: {
+            /**
+             * Buy
+             * @default
+             */
+            buy: string;
+            /** Name */
+            name: string;
+            /**
+             * Order
+             * @default
+             */
+            order: string;
+            /** Shares */
+            shares: components["schemas"]["NamedMass"][];
+            /** Total G */
+            total_g: number;
         };
         /**
          * Stage
@@ -1797,6 +5710,29 @@ export interface components {
             sign: string;
         };
         /**
+         * Start
+         * @description One school of starting the whites and where it leads.
+         */
+        Start: {
+            /** Key */
+            key: string;
+            meeting: components["schemas"]["Meeting"];
+            /** Says */
+            says: string;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * StartRequest
+         * @description Start a thread of the day at the bench. `id` is made by the device, so that asking twice starts one.
+         */
+        StartRequest: {
+            /** Id */
+            id: string;
+            /** Thread */
+            thread: string;
+        };
+        /**
          * Step
          * @description One thing to do. Minutes are bands; hands is how much of one pair it takes, 0–2.
          */
@@ -1806,6 +5742,12 @@ export interface components {
              * @default []
              */
             after: components["schemas"]["Link"][];
+            /**
+             * Ajar
+             * @description The oven's door stands open a crack
+             * @default false
+             */
+            ajar: boolean;
             /**
              * Asks
              * @default []
@@ -1837,6 +5779,11 @@ export interface components {
             /** Low Min */
             low_min: number;
             /**
+             * Opens
+             * @description What of the watch opens its button; before that it is held
+             */
+            opens?: ("start" | "target") | null;
+            /**
              * Peak
              * @description The foam stage to draw
              */
@@ -1852,10 +5799,20 @@ export interface components {
              */
             says: string[];
             /**
+             * Set C
+             * @description What the oven is set to; None while it is off
+             */
+            set_c?: number | null;
+            /**
              * Station
              * @enum {string}
              */
-            station: "weigh" | "sugar" | "whisk" | "shape" | "dry" | "finish";
+            station: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
+            /**
+             * Takes
+             * @default []
+             */
+            takes: ("mixer" | "ring" | "oven" | "cold" | "freezer")[];
             /** Timer Min */
             timer_min?: number | null;
             /** Title */
@@ -1865,6 +5822,93 @@ export interface components {
              * @default []
              */
             until: string[];
+            /**
+             * Watch
+             * @description The trace that is followed at this step
+             */
+            watch?: string | null;
+        };
+        /**
+         * StepAt
+         * @description A step in time. `low_end`, `high_end`: the ends of its band; `at_once`: it may not wait after the one before.
+         */
+        StepAt: {
+            /**
+             * Ajar
+             * @default false
+             */
+            ajar: boolean;
+            /**
+             * At Once
+             * @default false
+             */
+            at_once: boolean;
+            /** Caution */
+            caution: string | null;
+            /**
+             * Cold
+             * @default false
+             */
+            cold: boolean;
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /** Hands */
+            hands: number;
+            /**
+             * High End
+             * Format: date-time
+             */
+            high_end: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hands" | "machine" | "oven" | "wait";
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /**
+             * Low End
+             * Format: date-time
+             */
+            low_end: string;
+            /** Mixer */
+            mixer?: string | null;
+            /** Oven */
+            oven?: string | null;
+            /** Says */
+            says: string[];
+            /** Set C */
+            set_c?: number | null;
+            /**
+             * Slack Min
+             * @default 0
+             */
+            slack_min: number;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * State
+             * @default to come
+             * @enum {string}
+             */
+            state: "done" | "under way" | "late" | "failed" | "to come";
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Until */
+            until: string[];
+            /** Who */
+            who: string[];
         };
         /**
          * SugarPart
@@ -1875,16 +5919,16 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "granulated" | "caster" | "icing";
+            kind: "granulated" | "caster" | "icing" | "glucose-syrup" | "invert-sugar" | "honey";
             /**
              * Moment
              * @default soft
              * @enum {string}
              */
-            moment: "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last";
+            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
             /**
              * Ratio
-             * @description g per g white; None: not known
+             * @description g per g egg; None: not known
              */
             ratio: number | null;
             /**
@@ -1913,7 +5957,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "weigh" | "sugar" | "whisk" | "shape" | "dry" | "finish";
+            key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             /**
              * Remarks
              * @default []
@@ -1927,6 +5971,113 @@ export interface components {
             vital: string;
         };
         /**
+         * SyrupHeat
+         * @description The pan: its climb, the meeting by every school of starting, and the pour.
+         */
+        SyrupHeat: {
+            /** Altitude M */
+            altitude_m: number;
+            /** Chosen */
+            chosen: string;
+            contents: components["schemas"]["Contents"];
+            cook: components["schemas"]["Cook"];
+            /** On Scale G */
+            on_scale_g: number;
+            /** Overshoots */
+            overshoots: components["schemas"]["Overshoot"][];
+            /** Pan G */
+            pan_g: number;
+            /** Pan J K */
+            pan_j_k: number;
+            poured: components["schemas"]["Poured"];
+            /** Power W */
+            power_w: number;
+            /** Room C */
+            room_c: number;
+            /** Starts */
+            starts: components["schemas"]["Start"][];
+            /** Target Scale G */
+            target_scale_g: number;
+        };
+        /**
+         * SyrupWatch
+         * @description A pan on its ring.
+         */
+        SyrupWatch: {
+            /** Altitude M */
+            altitude_m: number;
+            contents: components["schemas"]["Contents"];
+            /** Drop */
+            drop: string;
+            /** On Scale G */
+            on_scale_g: number;
+            /** Pan G */
+            pan_g: number;
+            /** Pan J K */
+            pan_j_k: number;
+            /** Power W */
+            power_w: number;
+            /** Stage */
+            stage: string;
+            /**
+             * Start
+             * @enum {string}
+             */
+            start: "meet" | "at 100" | "at 112" | "together";
+            /** Start Reads C */
+            start_reads_c: number;
+            /** Target Scale G */
+            target_scale_g: number;
+            /** Target Sea C */
+            target_sea_c: number;
+            /**
+             * Whites S
+             * @description From starting the whites to the wanted peak
+             */
+            whites_s: [
+                number,
+                number
+            ];
+        };
+        /**
+         * TakeRequest
+         * @description What to keep of a read file.
+         */
+        TakeRequest: {
+            /** Entries */
+            entries: components["schemas"]["Taken"][];
+        };
+        /**
+         * Taken
+         * @description One entry of a read file: kept as new, or what is here stands for it.
+         */
+        Taken: {
+            /** Here */
+            here?: string | null;
+            /** Id */
+            id: string;
+            product?: components["schemas"]["Product"] | null;
+            recipe?: components["schemas"]["Recipe"] | null;
+            /**
+             * Use
+             * @default new
+             * @enum {string}
+             */
+            use: "new" | "here";
+        };
+        /**
+         * Term
+         * @description One term of the aim, minutes: what the plan comes to, and what no plan can be under.
+         */
+        Term: {
+            /** Bound */
+            bound: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * TextureSays
          * @description A texture and what it means.
          */
@@ -1937,7 +6088,47 @@ export interface components {
              * Texture
              * @enum {string}
              */
-            texture: "crisp" | "soft centre" | "marshmallow";
+            texture: "crisp" | "soft centre" | "marshmallow" | "soft sheet";
+        };
+        /**
+         * ThreadAt
+         * @description A thread in time: its steps, where it joins, until when it keeps.
+         */
+        ThreadAt: {
+            /** Depth */
+            depth: number;
+            /**
+             * For Whom
+             * @default
+             */
+            for_whom: string;
+            /** Joins */
+            joins: string;
+            /** Keeps H */
+            keeps_h: number | null;
+            /** Key */
+            key: string;
+            /** Label */
+            label: ("raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg") | null;
+            /** Lines */
+            lines: components["schemas"]["LineMass"][];
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Order */
+            order: string;
+            /** Order Name */
+            order_name: string;
+            /** Parent */
+            parent: string | null;
+            /** Ready By */
+            ready_by?: string | null;
+            recipe: components["schemas"]["Recipe"] | null;
+            /** Says */
+            says: string;
+            /** Steps */
+            steps: components["schemas"]["StepAt"][];
         };
         /**
          * Timer
@@ -2014,10 +6205,289 @@ export interface components {
             ];
         };
         /**
+         * Treatment
+         * @description What readings say of the egg in a mixture. `outside`: why the table does not hold; then F is shown and never passes.
+         */
+        Treatment: {
+            /** Above 71 S */
+            above_71_s: number;
+            /** Because */
+            because: string;
+            /** Cautions */
+            cautions: string[];
+            /**
+             * Code Kept
+             * @description 68 °C for 17 s was read: what it asks otherwise
+             * @default false
+             */
+            code_kept: boolean;
+            /**
+             * Code Served
+             * @description 63 °C for 15 s was read: what a model food code asks for immediate service
+             * @default false
+             */
+            code_served: boolean;
+            /** Equivalent Min */
+            equivalent_min: number;
+            /**
+             * Hold Left Min
+             * @description At the temperature of the last reading; None outside the table
+             */
+            hold_left_min: number | null;
+            /** Hottest C */
+            hottest_c: number | null;
+            /**
+             * Label
+             * @enum {string}
+             */
+            label: "raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg";
+            /**
+             * Needed Min
+             * @default 3.5
+             */
+            needed_min: number;
+            /** Outside */
+            outside: string[];
+            /**
+             * Reference
+             * @enum {string}
+             */
+            reference: "white" | "whole egg" | "yolk" | "sugared yolk" | "sugared whole egg";
+            /** Reference C */
+            reference_c: number;
+            /**
+             * Unknown S
+             * @description Time in gaps too long to count
+             */
+            unknown_s: number;
+        };
+        /**
+         * Trouble
+         * @description What keeps a day from being planned, at its field.
+         */
+        Trouble: {
+            /** Field */
+            field: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * Use
+         * @description So much of it for a thread; None: not known.
+         */
+        Use: {
+            /** At */
+            at: string | null;
+            /** Mass G */
+            mass_g: number | null;
+            /** Thread */
+            thread: string;
+        };
+        /**
+         * Warming
+         * @description A mixture warming towards a target: first-order towards the bath, or at a steady flame.
+         */
+        Warming: {
+            /** At S */
+            at_s: number;
+            /** High S */
+            high_s: number;
+            /** Low S */
+            low_s: number;
+            /**
+             * Rise K Min
+             * @description At the target, degrees a minute: how long the window stays open
+             */
+            rise_k_min: number;
+            /** Target C */
+            target_c: number;
+            /** Tau S */
+            tau_s: number;
+            /** Temps C */
+            temps_c: number[];
+            /** Times S */
+            times_s: number[];
+            /** Towards C */
+            towards_c: number;
+        };
+        /**
+         * Watch
+         * @description One trace of a batch. target_c: as the probe reads it here; over_c: where it is too much; least, most: what can be real.
+         */
+        Watch: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "syrup" | "bath" | "whisk" | "chill" | "oven";
+            /**
+             * Lag S
+             * @default 4
+             */
+            lag_s: number;
+            /**
+             * Least C
+             * @default -30
+             */
+            least_c: number;
+            mixture?: components["schemas"]["Mixture"] | null;
+            /**
+             * Most C
+             * @default 200
+             */
+            most_c: number;
+            newton?: components["schemas"]["NewtonWatch"] | null;
+            /**
+             * Offset C
+             * @description Added to a probe's readings, from its check
+             * @default 0
+             */
+            offset_c: number;
+            /**
+             * Offset Says
+             * @default
+             */
+            offset_says: string;
+            /** Over C */
+            over_c?: number | null;
+            /**
+             * Over Do
+             * @default []
+             */
+            over_do: string[];
+            /**
+             * Over Says
+             * @default
+             */
+            over_says: string;
+            /**
+             * Rising
+             * @default true
+             */
+            rising: boolean;
+            /** Room C */
+            room_c: number;
+            /** Start C */
+            start_c: number;
+            syrup?: components["schemas"]["SyrupWatch"] | null;
+            /** Target C */
+            target_c: number;
+            /** Thickens C */
+            thickens_c?: number | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Watching
+         * @description A watch with its readings so far. Seconds count from its start.
+         */
+        Watching: {
+            /** Ahead */
+            ahead: [
+                number,
+                number
+            ][];
+            /** Alarms */
+            alarms: components["schemas"]["Alarm"][];
+            /** Brix Pct */
+            brix_pct: number | null;
+            /** By */
+            by: string[];
+            cooling: components["schemas"]["Cooling"] | null;
+            /** Drop */
+            drop: string | null;
+            /** Ended */
+            ended: boolean;
+            /** Kind */
+            kind: string;
+            /** Latest C */
+            latest_c: number | null;
+            /** Latest G */
+            latest_g: number | null;
+            /** Latest S */
+            latest_s: number | null;
+            /** Masses */
+            masses: [
+                number,
+                number
+            ][];
+            /** Milestones */
+            milestones: components["schemas"]["Foretold"][];
+            /** Now S */
+            now_s: number;
+            /** Offset C */
+            offset_c: number;
+            /** Offset Says */
+            offset_says: string;
+            /** Over C */
+            over_c: number | null;
+            overshot: components["schemas"]["Overshot"] | null;
+            /** Power W */
+            power_w: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Rate K Min */
+            rate_k_min: number | null;
+            /** Reached */
+            reached: boolean;
+            /** Readings */
+            readings: number;
+            /** Scale From G */
+            scale_from_g: number | null;
+            /** Scale To G */
+            scale_to_g: number | null;
+            /** Start C */
+            start_c: number;
+            /** Starts */
+            starts: boolean;
+            /** Target C */
+            target_c: number;
+            /** Thickens C */
+            thickens_c: number | null;
+            /** Title */
+            title: string;
+            /** Trace */
+            trace: [
+                number,
+                number
+            ][];
+            treatment: components["schemas"]["Treatment"] | null;
+            /** Watch */
+            watch: string;
+            /** Water To Go G */
+            water_to_go_g: number | null;
+        };
+        /**
+         * Weak
+         * @description A step which, at one end of its band, breaks something however the later steps shift.
+         */
+        Weak: {
+            /** By Min */
+            by_min: number;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "late" | "early";
+            /** Says */
+            says: string;
+            /** Step */
+            step: string;
+        };
+        /**
          * Weigh
          * @description What goes on the scale.
          */
         Weigh: {
+            /**
+             * Egg Kind
+             * @enum {string}
+             */
+            egg_kind: "fresh" | "frozen" | "carton" | "dried";
             eggs: components["schemas"]["EggCount"] | null;
             /** Figures */
             figures: {
@@ -2027,7 +6497,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "weigh" | "sugar" | "whisk" | "shape" | "dry" | "finish";
+            key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             /** Lines */
             lines: components["schemas"]["Line"][];
             /**
@@ -2039,27 +6509,45 @@ export interface components {
             title: string;
             /** Vital */
             vital: string;
+        };
+        /**
+         * WeighMoment
+         * @description What is weighed together: when, for what, by whom.
+         */
+        WeighMoment: {
             /**
-             * White Kind
-             * @enum {string}
+             * At
+             * Format: date-time
              */
-            white_kind: "fresh" | "frozen" | "carton" | "dried";
+            at: string;
+            /** Lines */
+            lines: components["schemas"]["Use"][];
+            /** Names */
+            names: string[];
+            /** Order */
+            order: string;
+            /** Step */
+            step: string;
+            /** Thread */
+            thread: string;
+            /** Who */
+            who: string[];
         };
         /**
          * Weighed
-         * @description Whites on the scale, which replace counted ones.
+         * @description The egg on the scale, which replaces the counted one.
          *
          *     keep: `ratio` works every other amount out anew; `sugar` leaves what is weighed already and lets the ratios follow.
          */
         Weighed: {
+            /** Base G */
+            base_g: number;
             /**
              * Keep
              * @default ratio
              * @enum {string}
              */
             keep: "ratio" | "sugar";
-            /** White G */
-            white_g: number;
         };
         /**
          * Whisk
@@ -2068,6 +6556,12 @@ export interface components {
         Whisk: {
             /** Bowl L */
             bowl_l: number;
+            /**
+             * By Hand
+             * @description A whisk that is held: pouring into it takes a second person
+             * @default false
+             */
+            by_hand: boolean;
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["Figure"];
@@ -2081,7 +6575,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "weigh" | "sugar" | "whisk" | "shape" | "dry" | "finish";
+            key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             /** Pours */
             pours: components["schemas"]["Pour"][];
             /**
@@ -2130,35 +6624,6 @@ export interface components {
             ];
         };
         /**
-         * Whites
-         * @description Where the white comes from and how it comes to the bowl.
-         */
-        Whites: {
-            /**
-             * Kind
-             * @default fresh
-             * @enum {string}
-             */
-            kind: "fresh" | "frozen" | "carton" | "dried";
-            /**
-             * Old
-             * @description Laid weeks ago: whips faster, stands less long
-             * @default false
-             */
-            old: boolean;
-            /**
-             * Size
-             * @description None: the kitchen's own
-             */
-            size?: ("EU S" | "EU M" | "EU L" | "EU XL" | "US medium" | "US large" | "US extra-large") | null;
-            /**
-             * Temp C
-             * @description When the whisk starts
-             * @default 20
-             */
-            temp_c: number;
-        };
-        /**
          * Window
          * @description The band of minutes in which a texture is there; None at an end that the run does not reach.
          */
@@ -2169,9 +6634,33 @@ export interface components {
              * Texture
              * @enum {string}
              */
-            texture: "crisp" | "soft centre" | "marshmallow";
+            texture: "crisp" | "soft centre" | "marshmallow" | "soft sheet";
             /** Until Min */
             until_min: number | null;
+        };
+        /**
+         * WindowAt
+         * @description A window that opens and closes: between the end of one step and the start of another.
+         */
+        WindowAt: {
+            /**
+             * Closes
+             * Format: date-time
+             */
+            closes: string;
+            /** Earlier */
+            earlier: string;
+            /** Later */
+            later: string;
+            /**
+             * Opens
+             * Format: date-time
+             */
+            opens: string;
+            /** Says */
+            says: string;
+            /** Thread */
+            thread: string;
         };
     };
     responses: never;
@@ -2374,6 +6863,1115 @@ export interface operations {
             };
         };
     };
+    batch_traces_api_batches__batch_id__traces_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchTraces"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clock_api_clock_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    days_api_days_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayCard"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    day_api_days__of__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_day_api_days__of__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Day"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    day_list_api_days__of__list_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayListView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mark_api_days__of__marks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mark"][];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_api_days__of__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_day_api_days__of__plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Search"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leave_plan_api_days__of__plan_beside_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_search_api_days__of__plan_search_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_plan_api_days__of__plan_take_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_thread_api_days__of__threads_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    devices_api_devices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceRecord"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_device_api_devices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDevice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairedDevice"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    attach_api_devices__device_id__attachment_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Attach"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttachmentRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    detach_api_devices__device_id__attachment_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    eggs_api_eggs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EggView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_eggs_api_eggs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EggEntry"][];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EggView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    whole_archive_api_files_archive_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Archive"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_calendar_api_files_days__of__calendar_ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_table_api_files_days__of__plan_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run_sheet_api_files_days__of__run_sheet_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_archive_api_files_products__product_id__archive_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Archive"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_label_api_files_products__product_id__label_get: {
+        parameters: {
+            query?: {
+                without?: string;
+            };
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_pdf_api_files_products__product_id__sheet_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_template_api_files_products__product_id__template_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_api_files_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Incoming"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recipe_archive_api_files_recipes__recipe_id__archive_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Archive"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recipe_schema_org_api_files_recipes__recipe_id__schema_org_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recipe_pdf_api_files_recipes__recipe_id__sheet_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recipe_template_api_files_recipes__recipe_id__template_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_api_files_take_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gateway_api_gateway_get: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GatewayView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    receive_api_gateway_readings_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Readings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GatewayAnswer"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     health_api_health_get: {
         parameters: {
             query?: never;
@@ -2515,6 +8113,202 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatchSummary"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_sheet_api_product_sheet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductSheet"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    products_api_products_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductCard"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_product_api_products_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Product"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_api_products__product_id__get: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_product_api_products__product_id__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Product"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kept_product_sheet_api_products__product_id__sheet_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductSheet"];
                 };
             };
             /** @description A problem at a field */
@@ -2841,6 +8635,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    schools_side_by_side_api_sheet_schools_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Side"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    as_school_api_sheet_schools__school__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    without_spirit_api_sheet_without_spirit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
                 };
             };
             /** @description A problem at a field */

@@ -3,10 +3,11 @@ import { area, line } from "d3-shape";
 import type { Sheet } from "../api/client";
 import { minutes } from "./format";
 
-type Drying = Sheet["dry"]["drying"];
+type Dry = NonNullable<Sheet["dry"]>;
+type Drying = Dry["drying"];
 
 /** Water gone over time with its spread, the bands where each texture is there, and the oven programme below. */
-export function DryingChart({ drying, bars, at, points = [], width: w = 460 }: { drying: Drying; bars: Sheet["dry"]["bars"]; at: number; points?: readonly { min: number; pct: number }[]; width?: number }) {
+export function DryingChart({ drying, bars, at, points = [], width: w = 460 }: { drying: Drying; bars: Dry["bars"]; at: number; points?: readonly { min: number; pct: number }[]; width?: number }) {
   const h = 214;
   const end = drying.times_min.at(-1) ?? 1;
   const x = scaleLinear([0, end], [4, w - 4]);

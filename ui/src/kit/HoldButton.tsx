@@ -25,9 +25,13 @@ export function HoldButton({ onHeld, children, className = "", disabled }: { onH
       type="button"
       disabled={disabled}
       className={`${className} relative select-none`}
-      onPointerDown={start}
+      onPointerDown={(e) => {
+        // The page may move under the finger; the hold does not depend on it.
+        e.currentTarget.setPointerCapture(e.pointerId);
+        start();
+      }}
       onPointerUp={stop}
-      onPointerLeave={stop}
+      onPointerCancel={stop}
       onContextMenu={(e) => e.preventDefault()}
       onKeyDown={(e) => {
         if (e.key !== " " && e.key !== "Enter") return;

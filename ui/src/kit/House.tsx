@@ -2,27 +2,32 @@ import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
-import { listen, outbox } from "../api/outbox";
+import { listen, outbox, readRefused } from "../api/outbox";
 import { underWayQuery } from "../api/queries";
+import { setSound, soundOn } from "./beep";
 import { clock } from "./format";
 import { Mark } from "./Peak";
 import { useKeys } from "./useKeys";
 import { useNow } from "./useNow";
 
 const PLACES = [
+  ["/day", "Day", "d"],
   ["/recipes", "Recipes", "r"],
   ["/bench", "Bench", "b"],
   ["/log", "Log", "l"],
+  ["/eggs", "Eggs", "e"],
   ["/kitchen", "Kitchen", "k"],
 ] as const;
 
 const KEYS = [
-  ["g then r, b, l, k", "go to Recipes, Bench, Log, Kitchen"],
-  ["← → or 1 to 6", "in a sheet: move between stations"],
+  ["g then d, r, b, l, e, k", "go to Day, Recipes, Bench, Log, Eggs, Kitchen"],
+  ["← → or 1 to 7", "in a sheet: move between stations"],
   ["Ctrl Z", "in a sheet: undo the last edit"],
   ["Space", "at the bench: done (hold it where it can burn)"],
   ["R, C, N", "at the bench: reading, check, note"],
   ["U", "at the bench: take back the last"],
+  ["↑ ↓ ← →", "on a day: to the next step, to the next thread"],
+  ["− +", "on a day: hold the step five minutes earlier or later; Enter lets go, Esc leaves it"],
   ["?", "this list"],
 ] as const;
 
@@ -30,6 +35,7 @@ const KEYS = [
 export function House({ children }: { children: ReactNode }) {
   const [help, setHelp] = useState(false);
   const [going, setGoing] = useState(false);
+  const [sound, setSoundOn] = useState(soundOn);
   const [dim, setDim] = useState(() => localStorage.getItem("gullpeak-dim") === "yes");
   const go = useNavigate();
   useEffect(() => {
@@ -49,7 +55,7 @@ export function House({ children }: { children: ReactNode }) {
   }, true);
   return (
     <>
-      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b border-hairline px-4 md:px-6 print:hidden">
+      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 lg:h-14 lg:flex-nowrap border-b border-hairline px-4 md:px-6 print:hidden">
         <Link to="/recipes" className="flex min-h-11 items-center gap-3 text-m font-bold">
           <Mark /> Gull Peak
         </Link>
@@ -64,12 +70,23 @@ export function House({ children }: { children: ReactNode }) {
             </NavLink>
           ))}
         </nav>
-        <div className="ml-auto flex items-center gap-3">
+        <div className="ml-auto flex min-w-0 items-center gap-3">
           <Signal />
-          <button type="button" className="min-h-11 px-2 text-s text-quiet underline" aria-pressed={dim} onClick={() => setDim(!dim)}>
+          <button
+            type="button"
+            className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline"
+            aria-pressed={sound}
+            onClick={() => {
+              setSound(!sound);
+              setSoundOn(!sound);
+            }}
+          >
+            Sound {sound ? "on" : "off"}
+          </button>
+          <button type="button" className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline" aria-pressed={dim} onClick={() => setDim(!dim)}>
             Dim
           </button>
-          <button type="button" className="min-h-11 px-2 text-s text-quiet underline" onClick={() => setHelp(true)}>
+          <button type="button" className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline" onClick={() => setHelp(true)}>
             Keys
           </button>
         </div>
@@ -98,8 +115,8 @@ export function House({ children }: { children: ReactNode }) {
 
 /** The next timer of any batch, in the signal colour only when hands are needed; and what still waits to be sent. */
 function Signal() {
-  const unsent = useSyncExternalStore((tell) => listen(() => tell()), outbox).waiting;
-  const { data, dataUpdatedAt } = useQuery(underWayQuery);
+  const { waiting: unsent, refused } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
+  const { data } = useQuery(underWayQuery);
   const now = useNow();
   const timers = (data ?? [])
     .flatMap((batch) =>
@@ -107,20 +124,36 @@ function Signal() {
         id: batch.id,
         name: batch.name,
         title: timer.title,
-        left: (Date.parse(timer.started) + timer.minutes * 60_000 - (Date.parse(batch.now) + now - dataUpdatedAt)) / 1000,
+        left: (Date.parse(timer.started) + timer.minutes * 60_000 - now) / 1000,
       })),
     )
     .sort((a, b) => a.left - b.left);
   const next = timers[0];
+  const calls = (data ?? []).filter((batch) => batch.calls);
   return (
     <>
+      {refused.length > 0 && (
+        <span role="alert" className="flex items-center gap-2 text-s">
+          Not taken: {refused.map((r) => `${r.event.text || (r.event.value ?? r.event.kind)}, ${r.says}`).join("; ")}
+          <button type="button" className="min-h-11 underline" onClick={readRefused}>
+            Read
+          </button>
+        </span>
+      )}
       {unsent.length > 0 && (
         <span role="status" className="text-s">
           {unsent.length} {unsent.length === 1 ? "entry waits" : "entries wait"} to be sent
         </span>
       )}
+      {calls.slice(0, 1).map((batch) => (
+        <Link key={batch.id} to={`/bench/${batch.id}`} className="flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k bg-bill px-3 text-s leading-tight text-[#0F2A30]">
+          <span className="line-clamp-2">
+            <b>{batch.name}</b>: {batch.calls}
+          </span>
+        </Link>
+      ))}
       {next && (
-        <Link to={`/bench/${next.id}`} className={`flex min-h-11 max-w-100 items-center rounded-k px-3 text-s ${next.left <= 60 ? "bg-bill text-[#0F2A30]" : "border border-hairline"}`}>
+        <Link to={`/bench/${next.id}`} className={`flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k px-3 text-s leading-tight ${next.left <= 60 ? "bg-bill text-[#0F2A30]" : "border border-hairline"}`}>
           <span className="line-clamp-2">
             <b>{next.name}</b>: {next.left <= 0 ? "look now" : clock(next.left)}
           </span>

@@ -1,9 +1,9 @@
-import type { Remark } from "../api/client";
+import type { Remark, Remedy } from "../api/client";
 
 const WORDS = { good: "Good", note: "Note", warning: "Look out", danger: "Danger" } as const;
 
 /** What the cook should know, each with what to do about it. */
-export function Remarks({ remarks }: { remarks: readonly Remark[] }) {
+export function Remarks({ remarks, take }: { remarks: readonly Remark[]; take?: (remedy: Remedy) => void }) {
   if (remarks.length === 0) return null;
   return (
     <ul className="flex flex-col gap-3" aria-label="Remarks">
@@ -18,6 +18,15 @@ export function Remarks({ remarks }: { remarks: readonly Remark[] }) {
                 <li key={way}>{way}</li>
               ))}
             </ul>
+          )}
+          {take && remark.remedies.length > 0 && (
+            <div className="mt-1 flex flex-wrap gap-2">
+              {remark.remedies.map((remedy) => (
+                <button key={remedy.says} type="button" className="press" onClick={() => take(remedy)}>
+                  {remedy.says}
+                </button>
+              ))}
+            </div>
           )}
         </li>
       ))}

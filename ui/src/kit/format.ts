@@ -1,4 +1,4 @@
-import type { Figure } from "../api/client";
+import type { Figure, Sheet } from "../api/client";
 
 /** Minutes as a cook says them: 45 min, 1 h 40. */
 export function minutes(value: number): string {
@@ -18,6 +18,7 @@ export function digits(value: number): string {
 /** Rounds as a scale or a clock would show it, by unit. */
 function rounded(value: number, unit: string): string {
   if (unit === "g" && Math.abs(value) >= 20) return value.toFixed(0);
+  if (unit === "s") return value.toFixed(0);
   if (unit === "h") return value >= 10 ? value.toFixed(0) : digits(Number(value.toFixed(1)));
   if (unit === "%" || unit === "°C") return value.toFixed(0);
   if (unit === "l" || unit === "mm") return digits(Number(value.toFixed(1)));
@@ -52,9 +53,18 @@ const TIME = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digi
 export const day = (iso: string) => DAY.format(new Date(iso));
 export const time = (iso: string | Date) => TIME.format(new Date(iso));
 
+/** Round moments on an axis of seconds that ends at `end`, at most `most` of them. */
+export function moments(end: number, most = 6): number[] {
+  const step = [10, 30, 60, 120, 300, 600, 1800, 3600, 7200].find((s) => end / s <= most) ?? 14_400;
+  return Array.from({ length: Math.floor(end / step) + 1 }, (_, i) => i * step);
+}
+
 /** Seconds left as 12:05, or 1:02:05. */
 export function clock(seconds: number): string {
   const left = Math.max(0, Math.round(seconds));
   const [h, m, s] = [Math.floor(left / 3600), Math.floor((left % 3600) / 60), left % 60];
   return `${h ? `${h}:${String(m).padStart(2, "0")}` : m}:${String(s).padStart(2, "0")}`;
 }
+
+/** What a recipe's amounts go by, as a cook says it: the white, the yolk, the cream. */
+export const restsOn = (sheet: Sheet): string => (sheet.recipe.base === "other" ? (sheet.weigh.lines[0]?.name.toLowerCase() ?? "") : sheet.recipe.base);

@@ -1,11 +1,13 @@
 import { useEffect, useState } from "react";
+import { appNow, appSpeed } from "../api/clock";
 
-/** This device's clock, once a second. */
+/** The app's clock, once a second of it, but never more than five times a second of life. */
 export function useNow(): number {
-  const [now, setNow] = useState(Date.now);
+  const [now, setNow] = useState(appNow);
+  const beatMs = Math.max(200, 1000 / appSpeed());
   useEffect(() => {
-    const beat = setInterval(() => setNow(Date.now()), 1000);
+    const beat = setInterval(() => setNow(appNow()), beatMs);
     return () => clearInterval(beat);
-  }, []);
+  }, [beatMs]);
   return now;
 }

@@ -11,6 +11,7 @@ import { Caution } from "../../kit/Remarks";
 import { Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
 import { CheckDialog, FinishDialog, NoteDialog, ReadingDialog } from "./Dialogs";
+import { Alarms, useTraces } from "./Live";
 import { Side } from "./Side";
 import { event, useBatch } from "./useBatch";
 
@@ -19,18 +20,22 @@ type Sheeted = "reading" | "check" | "note" | "finish";
 /** One thing to do, what ends it, and what must be ready next. */
 export default function Bench() {
   const { id = "" } = useParams();
-  const { view, error, refetch, put, unsent, dataUpdatedAt } = useBatch(id);
+  const { view, error, refetch, put, unsent } = useBatch(id);
   if (error && !view) return <Trouble error={error} again={refetch} />;
   if (!view) return <Waiting what="the batch" />;
-  return <AtBench view={view} put={put} unsent={unsent} skew={Date.parse(view.now) - dataUpdatedAt} offline={Boolean(error)} />;
+  return <AtBench view={view} put={put} unsent={unsent} offline={Boolean(error)} />;
 }
 
-function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: ReturnType<typeof useBatch>["put"]; unsent: number; skew: number; offline: boolean }) {
-  const [open, setOpen] = useState<Sheeted>();
+function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnType<typeof useBatch>["put"]; unsent: number; offline: boolean }) {
+  const [box, setBox] = useState<Sheeted>();
   const [problem, setProblem] = useState<string>();
   const { state, process } = view;
   const at = process.steps.findIndex((s) => s.key === state.current);
   const step = process.steps[at];
+  const traces = useTraces(view);
+  const watching = step?.watch ? traces?.watchings.find((w) => w.watch === step.watch) : undefined;
+  const open = step?.opens === "start" ? Boolean(watching?.starts || watching?.reached) : Boolean(watching?.reached);
+  const held = step?.opens ? !open : Boolean(step?.caution && step.key !== "finish");
   const runs = step ? state.timers.find((t) => t.step === step.key) : undefined;
   const send = async (...what: Parameters<typeof event>) => {
     try {
@@ -43,23 +48,23 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
   };
   const quiet = (sent: Promise<void>) => void sent.catch(() => undefined);
   const done = () => {
-    if (!step) return setOpen("finish");
-    if (step.key === "finish") return setOpen("finish");
+    if (!step) return setBox("finish");
+    if (step.key === "finish") return setBox("finish");
     quiet(send("step done", { step: step.key }));
   };
   const takeBack = () => state.last_event && quiet(send("taken back", { takes_back: state.last_event }));
   useKeys((key, e) => {
-    if (open || e.ctrlKey) return false;
-    if (key === "r" && step) setOpen("reading");
-    else if (key === "c" && step && step.checks.length > 0) setOpen("check");
-    else if (key === "n") setOpen("note");
+    if (box || e.ctrlKey) return false;
+    if (key === "r" && step) setBox("reading");
+    else if (key === "c" && step && step.checks.length > 0) setBox("check");
+    else if (key === "n") setBox("note");
     else if (key === "u") takeBack();
-    else if (key === " " && step && !step.caution && !state.finished) done();
+    else if (key === " " && step && !held && !state.finished) done();
     else return false;
     return true;
   });
   useWakeLock(!state.finished);
-  const label = !step || step.key === "finish" ? "Say how it came out" : step.kind === "oven" || step.kind === "wait" ? "It is there" : "Done";
+  const label = !step || step.key === "finish" ? "Say how it came out" : step.opens === "start" ? "Whites started" : step.key === "whites" ? "Ready to pour" : step.kind === "oven" || step.kind === "wait" ? "It is there" : "Done";
   return (
     <div className="grid grow lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
       <section className="flex flex-col bg-surface p-4 md:px-7 md:py-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)]" aria-label="The one thing to do">
@@ -77,7 +82,13 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
         </div>
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it */}
         <div className="min-h-0 lg:overflow-y-auto" tabIndex={0}>
-        {state.finished ? <Finished view={view} /> : step ? <TheStep step={step} view={view} again={() => setOpen("check")} /> : <h1 className="mt-5 text-l">All steps are done</h1>}
+        {watching?.latest_c !== null && watching?.latest_c !== undefined && (
+          <p className="mt-3 text-m lg:hidden">
+            <b className="text-l">{watching.latest_c.toFixed(1)}</b> °C of {watching.target_c.toFixed(0)}
+          </p>
+        )}
+        <Alarms watching={watching} />
+        {state.finished ? <Finished view={view} /> : step ? <TheStep step={step} view={view} again={() => setBox("check")} /> : <h1 className="mt-5 text-l">All steps are done</h1>}
         {problem && (
           <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
             {problem}
@@ -96,10 +107,10 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
           )}
           {!state.finished && (
             <div className="grid grid-cols-2 gap-3 sm:grid-cols-[2fr_1fr_1fr_1fr]">
-              {step?.caution && step.key !== "finish" ? (
+              {held ? (
                 <HoldButton className="press press-first min-h-20 flex-col text-m" onHeld={done}>
                   {label}
-                  <span className="text-s font-normal">hold</span>
+                  <span className="text-s font-normal">{step?.opens ? "hold: the sign is not there yet" : "hold"}</span>
                 </HoldButton>
               ) : (
                 <button type="button" className="press press-first min-h-20 flex-col gap-0 text-m font-bold" onClick={done}>
@@ -107,9 +118,9 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
                   <span className="text-s font-normal">Space</span>
                 </button>
               )}
-              <Tool name="Reading" letter="R" disabled={!step} onClick={() => setOpen("reading")} />
-              <Tool name="Check" letter="C" disabled={!step || step.checks.length === 0} onClick={() => setOpen("check")} />
-              <Tool name="Note" letter="N" onClick={() => setOpen("note")} />
+              <Tool name="Reading" letter="R" disabled={!step} onClick={() => setBox("reading")} />
+              <Tool name="Check" letter="C" disabled={!step || step.checks.length === 0} onClick={() => setBox("check")} />
+              <Tool name="Note" letter="N" onClick={() => setBox("note")} />
             </div>
           )}
           <div className="flex flex-wrap items-end justify-between gap-3">
@@ -120,11 +131,11 @@ function AtBench({ view, put, unsent, skew, offline }: { view: BatchView; put: R
           </div>
         </div>
       </section>
-      <Side view={view} skew={skew} />
-      {open === "reading" && step && <ReadingDialog step={step} close={() => setOpen(undefined)} send={send} />}
-      {open === "check" && step && <CheckDialog step={step} view={view} close={() => setOpen(undefined)} send={send} />}
-      {open === "note" && <NoteDialog step={step} close={() => setOpen(undefined)} send={send} />}
-      {open === "finish" && <FinishDialog view={view} close={() => setOpen(undefined)} send={send} />}
+      <Side view={view} traces={traces} />
+      {box === "reading" && step && <ReadingDialog step={step} close={() => setBox(undefined)} send={send} />}
+      {box === "check" && step && <CheckDialog step={step} view={view} close={() => setBox(undefined)} send={send} />}
+      {box === "note" && <NoteDialog step={step} close={() => setBox(undefined)} send={send} />}
+      {box === "finish" && <FinishDialog view={view} close={() => setBox(undefined)} send={send} />}
     </div>
   );
 }
@@ -198,7 +209,10 @@ function Finished({ view }: { view: BatchView }) {
   const outcome = view.state.finished;
   return (
     <div className="mt-5 flex flex-col gap-3">
-      <h1 className="text-l">Finished: {outcome?.texture}, {outcome?.colour}</h1>
+      <h1 className="text-l">
+        Finished: {outcome?.texture}
+        {outcome?.colour && `, ${outcome.colour}`}
+      </h1>
       <p className="text-m">It is in the log with everything that was recorded.</p>
       <Link className="press self-start" to={`/log/${view.id}`}>
         Open it in the log

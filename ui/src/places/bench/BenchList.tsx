@@ -7,7 +7,7 @@ import { useNow } from "../../kit/useNow";
 
 /** The batches under way. */
 export default function BenchList() {
-  const { data, error, refetch, dataUpdatedAt } = useQuery(underWayQuery);
+  const { data, error, refetch } = useQuery(underWayQuery);
   const now = useNow();
   if (error && !data) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what="the bench" />;
@@ -26,6 +26,7 @@ export default function BenchList() {
                 </span>
               </span>
               <span className="min-w-0">
+                {batch.calls && <b className="block border-l-8 border-bill pl-2 text-m">{batch.calls}</b>}
                 <span className="block text-m">{batch.current ?? "all steps done: say how it came out"}</span>
                 <span className="mt-1 flex gap-0.5" role="img" aria-label={`${batch.steps_done} of ${batch.steps} steps done`}>
                   {Array.from({ length: batch.steps }, (_, i) => (
@@ -35,7 +36,7 @@ export default function BenchList() {
               </span>
               <span className="text-m font-bold">
                 {batch.timers.map((t) => {
-                  const left = (Date.parse(t.started) + t.minutes * 60_000 - (Date.parse(batch.now) + now - dataUpdatedAt)) / 1000;
+                  const left = (Date.parse(t.started) + t.minutes * 60_000 - now) / 1000;
                   return <span key={t.step}>{left > 0 ? clock(left) : "look now"}</span>;
                 })}
               </span>

@@ -135,15 +135,17 @@ export function NoteDialog({ step, close, send }: { step: Step | undefined; clos
 }
 
 const TEXTURES = [["crisp", "crisp through"], ["soft centre", "dry, soft centre"], ["marshmallow", "marshmallow"], ["raw inside", "raw inside"], ["other", "something else"]] as const;
+const HEATED = [["glossy, stands", "glossy, stands"], ["slack", "slack"], ["holds a ribbon", "holds a ribbon"], ["thin", "thin"], ["set", "set"], ["other", "something else"]] as const;
 const COLOURS = [["white", "white"], ["ivory", "ivory"], ["straw", "straw"], ["gold", "gold"], ["brown", "brown"], ["scorched", "scorched"]] as const;
 const SCORES = [["5", "5: as it should be"], ["4", "4: good"], ["3", "3: served"], ["2", "2: poor"], ["1", "1: thrown away"]] as const;
 const FAULTS = ["weeping", "beads", "grit", "collapse", "spread", "cracks", "sticky", "leathery", "browned", "hollow", "torn", "soft shell"] as const;
+const HEAT_FAULTS = ["crystallised", "threads", "overshot", "slack", "weeping", "collapse", "scrambled", "thin", "split", "lumps", "grit"] as const;
 
 /** How it came out, for the one who reads this next month. */
 export function FinishDialog({ view, close, send }: { view: BatchView; close: () => void; send: Send }) {
   const [outcome, setOutcome] = useState<Outcome>({
-    texture: view.sheet.recipe.texture,
-    colour: (view.sheet.dry.figures.colour?.text as Outcome["colour"]) ?? "white",
+    texture: view.sheet.dry ? view.sheet.recipe.texture : view.sheet.recipe.school === "sabayon" ? "holds a ribbon" : view.sheet.recipe.school === "curd" ? "set" : "glossy, stands",
+    colour: view.sheet.dry ? ((view.sheet.dry.figures.colour?.text as Outcome["colour"]) ?? "white") : null,
     score: 4,
     faults: [],
     pieces_good: view.sheet.pieces,
@@ -168,17 +170,17 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
   return (
     <Box title="How it came out" close={close}>
       <div className="grid grid-cols-2 gap-3">
-        <Choice label="Texture" value={outcome.texture} options={TEXTURES} onChange={(texture) => put({ texture })} />
-        <Choice label="Colour of the ridges" value={outcome.colour} options={COLOURS} onChange={(colour) => put({ colour })} />
+        <Choice label="Texture" value={outcome.texture} options={view.sheet.dry ? TEXTURES : HEATED} onChange={(texture) => put({ texture })} />
+        {outcome.colour && <Choice label="Colour of the ridges" value={outcome.colour} options={COLOURS} onChange={(colour) => put({ colour })} />}
         <Choice label="In all" value={String(outcome.score) as "1" | "2" | "3" | "4" | "5"} options={SCORES} onChange={(score) => put({ score: Number(score) })} />
-        <Labelled label={`Good pieces, of ${view.sheet.pieces}`} error={problem}>
+        <Labelled label={`Good ${view.sheet.shape ? "pieces" : "portions"}, of ${view.sheet.pieces}`} error={problem}>
           {(ids) => <input {...ids} inputMode="numeric" value={good} maxLength={5} onChange={(e) => setGood(e.target.value)} />}
         </Labelled>
       </div>
       <fieldset>
         <legend className="text-s text-quiet">Faults seen</legend>
         <div className="grid grid-cols-3 gap-x-3">
-          {FAULTS.map((fault) => (
+          {(view.sheet.dry ? (view.sheet.heat ? [...new Set([...FAULTS, ...HEAT_FAULTS])] : FAULTS) : HEAT_FAULTS).map((fault) => (
             <label key={fault} className="flex min-h-12 items-center gap-2">
               <input type="checkbox" checked={outcome.faults.includes(fault)} onChange={(e) => put({ faults: e.target.checked ? [...outcome.faults, fault] : outcome.faults.filter((f) => f !== fault) })} />
               {fault}

@@ -1,18 +1,20 @@
-import type { BatchView, Timer } from "../../api/client";
+import type { BatchTraces, BatchView, Timer } from "../../api/client";
 import { DryingChart } from "../../kit/DryingChart";
 import { clock, minutes, time } from "../../kit/format";
 import { Section } from "../../kit/Section";
 import { useNow } from "../../kit/useNow";
+import { Live } from "./Live";
 
 /** Beside the one thing: timers, the picture that belongs to the step, what comes after, what was recorded. */
-export function Side({ view, skew }: { view: BatchView; skew: number }) {
-  const now = useNow() + skew;
+export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | undefined }) {
+  const now = useNow();
   const { state, process, sheet } = view;
   const at = process.steps.findIndex((s) => s.key === state.current);
   const step = process.steps[at];
   const next = at < 0 ? [] : process.steps.slice(at + 1, at + 4);
-  const drying = step?.station === "dry" && step.key !== "oven-on";
+  const dry = step?.station === "dry" && step.key !== "oven-on" ? sheet.dry : null;
   const trays = trayMinutes(view, now);
+  const followed = step?.watch && step.watch !== "oven" ? step : undefined;
   return (
     <section className="flex min-w-0 flex-col gap-5 border-l border-hairline p-4 md:p-7" aria-label="Timers, picture and what comes after">
       {state.timers.length > 0 && (
@@ -22,7 +24,9 @@ export function Side({ view, skew }: { view: BatchView; skew: number }) {
           ))}
         </ul>
       )}
-      {drying ? (
+      {followed ? (
+        <Live view={view} step={followed} traces={traces} />
+      ) : dry ? (
         <div className="flex flex-col gap-2">
           <p className="text-s text-quiet">
             What the pieces should be now{trays === null ? ", as planned" : ""}
@@ -33,8 +37,9 @@ export function Side({ view, skew }: { view: BatchView; skew: number }) {
               </b>
             )}
           </p>
-          <Section parts={sheet.dry.section} profiles={sheet.dry.drying.profiles} row={rowAt(sheet.dry.drying.times_min, trays ?? sheet.dry.drying.heat_end_min)} label="One piece cut through, as it should be now" className="max-h-32 w-full" />
-          <DryingChart width={600} drying={sheet.dry.drying} bars={sheet.dry.bars} at={Math.min(trays ?? sheet.dry.drying.heat_end_min, sheet.dry.drying.end_min)} />
+          <Section parts={dry.section} profiles={dry.drying.profiles} row={rowAt(dry.drying.times_min, trays ?? dry.drying.heat_end_min)} label="One piece cut through, as it should be now" className="max-h-32 w-full" />
+          <DryingChart width={600} drying={dry.drying} bars={dry.bars} at={Math.min(trays ?? dry.drying.heat_end_min, dry.drying.end_min)} />
+          {step?.watch === "oven" && <Live view={view} step={step} traces={traces} />}
         </div>
       ) : (
         <Weights view={view} />

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import type { BatchView, BenchEvent } from "../../api/client";
+import { appNow } from "../../api/clock";
 import { listen, outbox, record } from "../../api/outbox";
 import { batchQuery } from "../../api/queries";
 
@@ -11,7 +12,7 @@ export function event(kind: BenchEvent["kind"], what: Partial<BenchEvent>): Benc
   return {
     id: crypto.randomUUID(),
     kind,
-    at: new Date().toISOString(),
+    at: new Date(appNow()).toISOString(),
     cook: localStorage.getItem("gullpeak-cook") ?? "",
     device: `tablet ${device}`,
     text: "",
@@ -30,10 +31,12 @@ export function useBatch(id: string) {
       void queries.invalidateQueries({ queryKey: ["batch", id] });
       void queries.invalidateQueries({ queryKey: ["batches"] });
       void queries.invalidateQueries({ queryKey: ["log"] });
+      void queries.invalidateQueries({ queryKey: ["traces", id] });
     };
     const stream = new EventSource(`/api/batches/${id}/stream`);
     stream.addEventListener("entry", again);
     stream.addEventListener("ready", again);
+    stream.addEventListener("trace", () => void queries.invalidateQueries({ queryKey: ["traces", id] }));
     const stop = listen((sentTo) => sentTo === id && again());
     return () => {
       stream.close();

@@ -5,6 +5,9 @@ import { kitchenQuery } from "../../api/queries";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
+import { fresh, named, NumberField } from "./fields";
+import { DevicesSection, Heats, Probes } from "./Heats";
+import { Keeping, Prices } from "./Tables";
 
 export default function KitchenPlace() {
   const { data, error, refetch } = useQuery({ ...kitchenQuery, staleTime: Number.POSITIVE_INFINITY });
@@ -13,7 +16,7 @@ export default function KitchenPlace() {
   return <Edit key={data.version} record={data} />;
 }
 
-type Put = (change: Partial<Kitchen>) => void;
+export type Put = (change: Partial<Kitchen>) => void;
 
 function Edit({ record }: { record: KitchenRecord }) {
   const queries = useQueryClient();
@@ -25,6 +28,7 @@ function Edit({ record }: { record: KitchenRecord }) {
     onSuccess: (made) => {
       queries.setQueryData(kitchenQuery.queryKey, made);
       void queries.invalidateQueries({ queryKey: ["recipes"] });
+      void queries.invalidateQueries({ queryKey: ["products"] });
     },
   });
   const refused = save.error instanceof Refused ? save.error : undefined;
@@ -59,6 +63,7 @@ function Edit({ record }: { record: KitchenRecord }) {
         </p>
       )}
       <div className="mt-3 grid gap-x-10 gap-y-6 lg:grid-cols-2">
+        <div className="flex min-w-0 flex-col gap-6">
         <section aria-labelledby="ovens" className="min-w-0">
           <h2 id="ovens" className="border-b border-deep text-m">
             Ovens
@@ -79,6 +84,7 @@ function Edit({ record }: { record: KitchenRecord }) {
                 <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
                   <NumberField label="Runs, °C off" value={oven.true_offset_c} least={-40} most={40} put={(true_offset_c) => change({ true_offset_c })} />
                   <NumberField label="Heats, °C a minute" value={oven.heat_c_per_min} least={1} most={60} put={(heat_c_per_min) => change({ heat_c_per_min })} />
+                  <NumberField label="Cools, °C a minute" value={oven.cool_c_per_min} least={0.5} most={30} put={(cool_c_per_min) => change({ cool_c_per_min })} />
                   <NumberField label="Tray slots" value={oven.tray_slots} least={1} most={40} whole put={(tray_slots) => change({ tray_slots })} />
                   <NumberField label="Air changed, m³/h" value={oven.vent_m3_h} least={0.2} most={200} put={(vent_m3_h) => change({ vent_m3_h })} />
                   <NumberField label="Dries, × the model" value={oven.drying_scale} least={0.3} most={3} put={(drying_scale) => change({ drying_scale })} />
@@ -89,19 +95,26 @@ function Edit({ record }: { record: KitchenRecord }) {
               </div>
             );
           })}
-          <button type="button" className="press mt-3" onClick={() => put({ ovens: [...kitchen.ovens, { key: fresh("oven"), name: `Oven ${kitchen.ovens.length + 1}`, fan: true, fan_drop_c: 20, true_offset_c: 0, heat_c_per_min: 10, tray_slots: 2, vent_m3_h: 6, drying_scale: 1 }] })}>
+          <button type="button" className="press mt-3" onClick={() => put({ ovens: [...kitchen.ovens, { key: fresh("oven"), name: `Oven ${kitchen.ovens.length + 1}`, fan: true, fan_drop_c: 20, true_offset_c: 0, heat_c_per_min: 10, tray_slots: 2, vent_m3_h: 6, drying_scale: 1, cool_c_per_min: 3 }] })}>
             Add an oven
           </button>
         </section>
+          <Heats kitchen={kitchen} put={put} />
+          <Probes kitchen={kitchen} boils={record.water_boils_c} put={put} />
+          <DevicesSection />
+        </div>
         <div className="flex min-w-0 flex-col gap-6">
           <section aria-labelledby="air">
             <h2 id="air" className="border-b border-deep text-m">
-              The room
+              The room and its shelves
             </h2>
             <div className="grid grid-cols-2 gap-3 py-3 sm:grid-cols-4">
               <NumberField label="Altitude, m" value={kitchen.altitude_m} least={-400} most={5000} put={(altitude_m) => put({ altitude_m })} />
               <NumberField label="Room, °C" value={kitchen.room_c} least={0} most={45} put={(room_c) => put({ room_c })} />
               <NumberField label="Humidity, %" value={kitchen.room_rh_pct} least={5} most={95} put={(room_rh_pct) => put({ room_rh_pct })} />
+              <NumberField label="Cold shelves" value={kitchen.cold_shelves} least={1} most={200} whole put={(cold_shelves) => put({ cold_shelves })} />
+              <NumberField label="Freezer shelves" value={kitchen.freezer_shelves} least={1} most={200} whole put={(freezer_shelves) => put({ freezer_shelves })} />
+              <NumberField label="Washing a bowl, min" value={kitchen.wash_min} least={1} most={30} put={(wash_min) => put({ wash_min })} />
               <NumberField label="Yolks that break, %" value={kitchen.yolk_break_pct} least={0} most={50} put={(yolk_break_pct) => put({ yolk_break_pct })} />
             </div>
           </section>
@@ -112,10 +125,11 @@ function Edit({ record }: { record: KitchenRecord }) {
             {kitchen.mixers.map((mixer, i) => {
               const change = (next: Partial<typeof mixer>) => put({ mixers: kitchen.mixers.map((m, k) => (k === i ? { ...m, ...next } : m)) });
               return (
-                <div key={mixer.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
+                <div key={mixer.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-5">
                   <TypedField label="Name" shown={mixer.name} width="w-full" read={(name) => change({ name: named(name) })} />
                   <Choice label="Kind" value={mixer.kind} options={(["stand", "planetary", "hand-held", "balloon whisk"] as const).map((k) => [k, k] as const)} onChange={(kind) => change({ kind })} />
                   <NumberField label="Bowl, l" value={mixer.bowl_l} least={0.3} most={200} put={(bowl_l) => change({ bowl_l })} />
+                  <NumberField label="It weighs, g" value={mixer.bowl_g} least={50} most={40000} put={(bowl_g) => change({ bowl_g })} />
                   <Choice label="Bowl is" value={mixer.bowl_material} options={(["steel", "glass", "copper", "plastic"] as const).map((k) => [k, k] as const)} onChange={(bowl_material) => change({ bowl_material })} />
                 </div>
               );
@@ -145,6 +159,8 @@ function Edit({ record }: { record: KitchenRecord }) {
             <p className="pt-1 text-s text-quiet">Where a unit could mean two things, it is read so, and the sheet says so.</p>
             <Habits habits={kitchen.habits} put={(habits) => put({ habits })} />
           </section>
+          <Keeping kitchen={kitchen} put={put} />
+          <Prices kitchen={kitchen} put={put} />
           <section aria-labelledby="people">
             <h2 id="people" className="border-b border-deep text-m">
               Cooks
@@ -156,28 +172,6 @@ function Edit({ record }: { record: KitchenRecord }) {
         </div>
       </div>
     </div>
-  );
-}
-
-const fresh = (what: string) => `${what}-${crypto.randomUUID().slice(0, 8)}`;
-
-function named(typed: string): string {
-  if (!typed.trim()) throw new Error("It needs a name: write one");
-  return typed.trim();
-}
-
-function NumberField({ label, value, least, most, whole = false, put }: { label: string; value: number; least: number; most: number; whole?: boolean; put: (value: number) => void }) {
-  return (
-    <TypedField
-      label={label}
-      shown={String(value)}
-      width="w-full"
-      read={(typed) => {
-        const next = Number(typed.replace(",", "."));
-        if (!typed.trim() || !Number.isFinite(next) || next < least || next > most || (whole && !Number.isInteger(next))) throw new Error(`Write ${whole ? "a whole number" : "a number"} from ${least} to ${most}`);
-        put(next);
-      }}
-    />
   );
 }
 

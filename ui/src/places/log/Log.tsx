@@ -32,7 +32,7 @@ export default function Log() {
         <>
           <p className="mt-3 flex flex-wrap gap-x-6 text-s text-quiet">
             <span>
-              <span className="inline-block h-3 w-6 border-2 border-deep align-middle" /> heat as planned
+              <span className="inline-block h-3 w-6 border-2 border-deep align-middle" /> heat as planned, or the whole where no oven is used
             </span>
             <span>
               <span className="inline-block h-2 w-6 bg-deep align-middle" /> as it was
@@ -55,7 +55,8 @@ export default function Log() {
 function Strip({ batch }: { batch: BatchSummary }) {
   const x = scaleLinear([0, LONGEST_MIN], [0, 320]).clamp(true);
   const { outcome } = batch;
-  const heat = batch.actual_heat_min;
+  const planned = batch.planned_heat_min ?? batch.planned_min;
+  const heat = batch.planned_heat_min === null ? batch.took_min : batch.actual_heat_min;
   const most = Math.max(batch.lost_g ?? 0, (batch.predicted_loss_g ?? 0)) * 1.1;
   const loss = scaleLinear([0, most || 1], [0, 110]);
   return (
@@ -68,8 +69,8 @@ function Strip({ batch }: { batch: BatchSummary }) {
             {batch.says} · {batch.cook}
           </span>
         </span>
-        <svg viewBox="0 0 460 34" className="w-full" role="img" aria-label={`Planned ${minutes(batch.planned_heat_min)} of heat, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g foretold.`}`}>
-          <rect x="1" y="4" width={x(batch.planned_heat_min)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
+        <svg viewBox="0 0 460 34" className="w-full" role="img" aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g foretold.`}`}>
+          <rect x="1" y="4" width={x(planned)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
           {heat !== null && heat !== undefined && <rect x="1" y="11" width={x(heat)} height="12" fill="var(--color-deep)" />}
           {batch.lost_g !== null && batch.lost_g !== undefined && (
             <>
@@ -82,12 +83,15 @@ function Strip({ batch }: { batch: BatchSummary }) {
           {outcome && (
             <>
               <span className="flex items-center gap-2">
-                <svg viewBox="0 0 20 20" className="h-5 w-5 shrink-0" aria-hidden="true">
-                  <circle cx="10" cy="10" r="8" fill={TOAST[outcome.colour]} stroke="currentColor" strokeWidth="2" />
-                </svg>
+                {outcome.colour && (
+                  <svg viewBox="0 0 20 20" className="h-5 w-5 shrink-0" aria-hidden="true">
+                    <circle cx="10" cy="10" r="8" fill={TOAST[outcome.colour]} stroke="currentColor" strokeWidth="2" />
+                  </svg>
+                )}
                 <b>{outcome.score} of 5</b>
                 <span className="text-s">
-                  {outcome.texture}, {outcome.colour}
+                  {outcome.texture}
+                  {outcome.colour && `, ${outcome.colour}`}
                 </span>
               </span>
               {outcome.faults.length > 0 && <span className="block text-s font-bold">{outcome.faults.join(", ")}</span>}

@@ -4,8 +4,9 @@ import type { BatchView, EventRecord } from "../../api/client";
 import { batchQuery } from "../../api/queries";
 import { DryingChart } from "../../kit/DryingChart";
 import { Fig } from "../../kit/Fig";
-import { day, minutes, time } from "../../kit/format";
+import { day, minutes, time, restsOn } from "../../kit/format";
 import { Section } from "../../kit/Section";
+import { Traces } from "./Traces";
 import { Trouble, Waiting } from "../../kit/States";
 
 /** One batch with everything in it. */
@@ -48,7 +49,8 @@ export default function LogBatch() {
         {outcome && (
           <>
             {" "}
-            · came out <b>{outcome.texture}</b>, {outcome.colour}, <b>{outcome.score} of 5</b>
+            · came out <b>{outcome.texture}</b>
+            {outcome.colour && `, ${outcome.colour}`}, <b>{outcome.score} of 5</b>
             {outcome.pieces_good !== null && outcome.pieces_good !== undefined && `, ${outcome.pieces_good} good`}
             {outcome.keep && `, kept in ${outcome.keep}`}
             {outcome.faults.length > 0 && (
@@ -69,18 +71,21 @@ export default function LogBatch() {
       <div className="mt-4 grid gap-8 lg:grid-cols-2">
         <section aria-label="What was planned and measured" className="flex min-w-0 flex-col gap-4">
           <div className="grid grid-cols-3 gap-x-6 gap-y-2">
-            <Fig figure={sheet.weigh.figures.white as never} label="Egg white" />
-            <Fig figure={sheet.weigh.figures.ratio as never} label="Sugar to white" />
-            <Fig figure={sheet.dry.figures.time as never} label="Heat, planned" />
+            <Fig figure={sheet.weigh.figures.base as never} label={sheet.weigh.lines[0]?.name ?? ""} />
+            <Fig figure={sheet.weigh.figures.ratio as never} label={`Sugar to ${restsOn(sheet)}`} />
+            {sheet.dry ? <Fig figure={sheet.dry.figures.time as never} label="Oven, planned" /> : sheet.heat && <Fig figure={sheet.heat.figures.target as never} label="Heated to, planned" />}
           </div>
           {state.loss && (
             <p className="text-m">
               The weighed tray lost <b>{state.loss.lost_g.toFixed(0)} g</b>; {state.loss.predicted_g.toFixed(0)} g were foretold ({(100 * state.loss.ratio).toFixed(0)} %).
             </p>
           )}
+          <Traces id={data.id} followed={data.process.watches.length > 0} />
+          {sheet.dry && <>
           <Section parts={sheet.dry.section} profiles={sheet.dry.drying.profiles} row={sheet.dry.drying.times_min.length - 1} label="One piece cut through, as worked out" className="max-h-32 w-full" />
           <DryingChart width={600} drying={sheet.dry.drying} bars={sheet.dry.bars} at={sheet.dry.drying.heat_end_min} points={weighedPoints(data)} />
           {weighedPoints(data).length > 0 && <p className="text-s text-quiet">The ring is the weighed tray.</p>}
+          </>}
         </section>
         <section aria-labelledby="entries" className="min-w-0">
           <h2 id="entries" className="text-m">
@@ -99,8 +104,8 @@ export default function LogBatch() {
 
 /** The weighed tray as a point on the drying course, % of the foam on it. */
 function weighedPoints(view: BatchView): { min: number; pct: number }[] {
-  const foam = view.sheet.shape.figures["tray-mass"]?.value;
-  return view.state.loss && foam ? [{ min: view.sheet.dry.drying.end_min, pct: (100 * view.state.loss.lost_g) / foam }] : [];
+  const foam = view.sheet.shape?.figures["tray-mass"]?.value;
+  return view.state.loss && foam && view.sheet.dry ? [{ min: view.sheet.dry.drying.end_min, pct: (100 * view.state.loss.lost_g) / foam }] : [];
 }
 
 /** The batch as a strip of its steps, planned above and done below, on one line of minutes. */
@@ -125,7 +130,7 @@ function Strip({ view }: { view: BatchView }) {
   const end = Math.max(planned, last, 1);
   const w = 1200;
   const x = (min: number) => (min / end) * w;
-  const tone: Record<string, number> = { weigh: 0.35, sugar: 0.5, whisk: 0.65, shape: 0.8, dry: 0.25, finish: 0.9 };
+  const tone: Record<string, number> = { weigh: 0.35, sugar: 0.5, heat: 0.95, whisk: 0.65, shape: 0.8, dry: 0.25, finish: 0.9 };
   return (
     <svg viewBox={`0 0 ${w} 78`} className="mt-3 w-full" role="img" aria-label={`Planned ${minutes(planned)} from first step to last; it took ${minutes(last)}.`}>
       {[plan, done].map((row, r) =>

@@ -12,6 +12,7 @@ import { type Pictured, type StationProps, swap } from "./station";
 const nearest = (times: readonly number[], to: number) => times.reduce((best, t, i) => (Math.abs(t - to) < Math.abs((times[best] as number) - to) ? i : best), 0);
 
 export const DryClosed = memo(function DryClosed({ sheet }: Pictured) {
+  if (!sheet.dry) return null;
   const { drying, section } = sheet.dry;
   const row = nearest(drying.times_min, drying.heat_end_min);
   const ridge = sheet.dry.figures.colour?.text ?? "white";
@@ -34,8 +35,17 @@ const TEXTURES = [
   ["marshmallow", "marshmallow"],
 ] as const;
 
-export function DryOpen({ sheet, recipe, edit, kitchen, larder, refused }: StationProps) {
-  const { figures, remarks, drying, section, bars } = sheet.dry;
+type Dry = NonNullable<StationProps["sheet"]["dry"]>;
+type Programme = NonNullable<Recipe["programme"]>;
+
+export function DryOpen(props: StationProps) {
+  const { dry } = props.sheet;
+  const { programme } = props.recipe;
+  return dry && programme ? <Oven {...props} dry={dry} programme={programme} /> : null;
+}
+
+function Oven({ dry, programme, recipe, edit, kitchen, larder, refused }: StationProps & { dry: Dry; programme: Programme }) {
+  const { figures, remarks, drying, section, bars } = dry;
   const [picked, setPicked] = useState<number>();
   const end = drying.times_min.at(-1) ?? drying.end_min;
   const at = Math.min(picked ?? drying.heat_end_min, end);
@@ -67,7 +77,7 @@ export function DryOpen({ sheet, recipe, edit, kitchen, larder, refused }: Stati
             <input {...ids} type="range" className="w-full" min={0} max={Math.floor(end)} step={1} value={Math.round(at)} aria-valuetext={minutes(at)} onChange={(e) => setPicked(Number(e.target.value))} />
           )}
         </Labelled>
-        <ProgrammeEditor recipe={recipe} edit={edit} refused={refused} />
+        <ProgrammeEditor programme={programme} edit={edit} refused={refused} />
       </div>
       <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
         <Fig figure={figures.time as never} label={`Heat, to ${recipe.texture}`} large note={spread(figures.time)} />
@@ -82,7 +92,7 @@ export function DryOpen({ sheet, recipe, edit, kitchen, larder, refused }: Stati
         />
         <div className="col-span-2 grid grid-cols-2 gap-2">
           <Choice label="Oven" value={recipe.oven ?? kitchen.ovens[0]?.key ?? ""} options={kitchen.ovens.map((o) => [o.key, o.name] as const)} onChange={(oven) => edit("oven", { oven })} />
-          <Choice label="Air" value={recipe.programme.fan ? "fan" : "still"} options={[["fan", "fan"], ["still", "still"]] as const} onChange={(air) => edit("programme-fan", (now) => ({ programme: { ...now.programme, fan: air === "fan" } }))} />
+          <Choice label="Air" value={programme.fan ? "fan" : "still"} options={[["fan", "fan"], ["still", "still"]] as const} onChange={(air) => edit("programme-fan", (now) => ({ programme: { ...(now.programme ?? programme), fan: air === "fan" } }))} />
         </div>
         <Fig figure={figures.loss as never} label="Lost by the fullest tray" note={spread(figures.loss)} />
         <Fig figure={figures.out as never} label="Tray weighs out" />
@@ -96,19 +106,19 @@ export function DryOpen({ sheet, recipe, edit, kitchen, larder, refused }: Stati
   );
 }
 
-function spread(figure: StationProps["sheet"]["dry"]["figures"][string] | undefined): string | undefined {
+function spread(figure: Dry["figures"][string] | undefined): string | undefined {
   if (!figure || figure.low === null || figure.low === undefined || figure.high === null || figure.high === undefined) return undefined;
   if (figure.unit === "min") return `${minutes(figure.low)} to ${minutes(figure.high)}`;
   return `${figure.low.toFixed(0)} to ${figure.high.toFixed(0)} ${figure.unit}`;
 }
 
-type Steps = Recipe["programme"]["steps"];
+type Steps = Programme["steps"];
 
 /** The oven programme as a row of steps, each with its figure and minutes. */
-function ProgrammeEditor({ recipe, edit, refused }: Pick<StationProps, "recipe" | "edit" | "refused">) {
-  const { steps } = recipe.programme;
+function ProgrammeEditor({ programme, edit, refused }: Pick<StationProps, "edit" | "refused"> & { programme: Programme }) {
+  const { steps } = programme;
   const [how, setHow] = useState<string>();
-  const put = (of: string, next: Partial<Recipe["programme"]>) => edit(`programme-${of}`, (now) => ({ programme: { ...now.programme, ...next } }));
+  const put = (of: string, next: Partial<Programme>) => edit(`programme-${of}`, (now) => ({ programme: { ...(now.programme ?? programme), ...next } }));
   const open = steps.findIndex((s) => s.kind === "heat" && s.minutes === null);
   const lastHeat = steps.map((s) => s.kind).lastIndexOf("heat");
   return (
@@ -125,7 +135,7 @@ function ProgrammeEditor({ recipe, edit, refused }: Pick<StationProps, "recipe" 
                 const figure = await answer(http.POST("/api/read/oven", { body: { written: typed } }));
                 const said = /fan|gas|conv|still/i.test(typed);
                 const how = figure.how.filter((h) => said || !h.startsWith("no fan word"));
-                setHow([...how, ...(said ? [] : [`no fan word: the air stays ${recipe.programme.fan ? "fan" : "still"}`])].join("; "));
+                setHow([...how, ...(said ? [] : [`no fan word: the air stays ${programme.fan ? "fan" : "still"}`])].join("; "));
                 put(`set-${i}`, { steps: swap(steps, i, { set_c: figure.set_c }), ...(said ? { fan: figure.fan } : {}) });
               }}
             />

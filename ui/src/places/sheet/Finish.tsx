@@ -1,14 +1,16 @@
 import { memo } from "react";
 import { scaleLog } from "d3-scale";
+import { answer, http } from "../../api/client";
 import { Fig } from "../../kit/Fig";
 import { Caution, Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
+import { Glass } from "../../kit/Glass";
 import type { Pictured, StationProps } from "./station";
 
 export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
   return (
     <span className="flex h-56 w-full flex-col justify-end gap-2">
-      <Section parts={sheet.shape.section} label="the finished piece" className="max-h-24 w-full" />
+      {sheet.shape ? <Section parts={sheet.shape.section} label="the finished piece" className="max-h-24 w-full" /> : <Glass className="h-28 w-full" />}
       <span className="text-s text-quiet">{sheet.finish.label}</span>
     </span>
   );
@@ -17,12 +19,25 @@ export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
 const longest = 24 * 60;
 const said = (hours: number | null | undefined) => (hours === null || hours === undefined ? "keeps while the air stays this dry" : hours === 0 ? "soft from the start" : hours < 48 ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h` : `${(hours / 24).toFixed(0)} days`);
 
-export function FinishOpen({ sheet, kitchen }: StationProps) {
+export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProps) {
   const { figures, remarks, keeping, label, because, cautions } = sheet.finish;
   const x = scaleLog([0.5, longest], [0, 100]).clamp(true);
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.2fr)_1fr]">
       <div className="flex min-w-0 flex-col gap-4">
+        {keeping.length === 0 && (
+          <div className="flex flex-wrap items-start gap-8">
+            <Glass className="h-40 w-28" />
+            <div className="max-w-52">
+              <Fig figure={figures.holds as never} label="Holds" large note={figures.holds?.rule} />
+            </div>
+            <Fig figure={figures.volume as never} label="In all" large />
+            <Fig figure={figures.portion as never} label="A portion" large />
+            {figures.set && <Fig figure={figures.set} label="Cold, it" large />}
+            {figures.alcohol && <Fig figure={figures.alcohol} label="Alcohol in a portion" large />}
+          </div>
+        )}
+        {keeping.length > 0 && <>
         <h3 className="text-m">
           Hours of snap in this room: {kitchen.room_c} °C, {kitchen.room_rh_pct} % humidity
         </h3>
@@ -45,6 +60,7 @@ export function FinishOpen({ sheet, kitchen }: StationProps) {
           <Fig figure={figures.snap as never} label="Open tray" large />
           <Fig figure={figures.cooling as never} label="Cools in the oven" large />
         </div>
+        </>}
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         <div>
@@ -55,6 +71,11 @@ export function FinishOpen({ sheet, kitchen }: StationProps) {
         {cautions.map((says) => (
           <Caution key={says} says={says} />
         ))}
+        {larder.ingredients.some((i) => (i.role === "wine" || i.role === "spirit") && recipe.additions.some((a) => a.ingredient === i.key)) && (
+          <button type="button" className="press self-start" onClick={async () => edit("without spirit", await answer(http.POST("/api/sheet/without-spirit", { body: recipe })))}>
+            Without wine or spirit: juice or water for it, the same liquid and sugar
+          </button>
+        )}
         <Remarks remarks={remarks} />
       </div>
     </div>

@@ -8,11 +8,13 @@ import type { Pictured, StationProps } from "./station";
 
 /** A tray to scale with its pieces; `filled` of them. */
 function TrayDrawing({ sheet, filled, className }: Pick<StationProps, "sheet"> & { filled: number; className: string }) {
+  const { shape } = sheet.recipe;
+  if (!sheet.shape || !shape) return null;
   const { layout } = sheet.shape;
   const [length, width] = layout.tray_mm as [number, number];
   const [long, wide] = layout.piece_mm as [number, number];
-  const round = sheet.recipe.shape.kind !== "slab";
-  const walled = sheet.recipe.shape.kind === "nest" || sheet.recipe.shape.kind === "bowl";
+  const round = shape.kind !== "slab";
+  const walled = shape.kind === "nest" || shape.kind === "bowl";
   return (
     <svg viewBox={`0 0 ${length} ${width}`} className={className} role="img" aria-label={`A tray of ${length / 10} by ${width / 10} cm with ${filled} pieces in ${layout.pattern}, to scale`}>
       <rect x="2" y="2" width={length - 4} height={width - 4} fill="var(--color-surface)" stroke="currentColor" strokeWidth="4" />
@@ -20,7 +22,7 @@ function TrayDrawing({ sheet, filled, className }: Pick<StationProps, "sheet"> &
         round ? (
           <g key={`${cx}-${cy}`}>
             <circle cx={cx} cy={cy} r={long / 2} fill="var(--color-paper)" stroke="currentColor" strokeWidth="2.5" />
-            {walled && <circle cx={cx} cy={cy} r={Math.max(2, long / 2 - sheet.recipe.shape.wall_mm)} fill="var(--color-surface)" stroke="currentColor" strokeWidth="1.5" />}
+            {walled && <circle cx={cx} cy={cy} r={Math.max(2, long / 2 - shape.wall_mm)} fill="var(--color-surface)" stroke="currentColor" strokeWidth="1.5" />}
           </g>
         ) : (
           <rect key={`${cx}-${cy}`} x={cx - long / 2} y={cy - wide / 2} width={long} height={wide} fill="var(--color-paper)" stroke="currentColor" strokeWidth="2.5" />
@@ -31,6 +33,7 @@ function TrayDrawing({ sheet, filled, className }: Pick<StationProps, "sheet"> &
 }
 
 export const ShapeClosed = memo(function ShapeClosed({ sheet }: Pictured) {
+  if (!sheet.shape) return null;
   return (
     <span className="flex h-56 w-full flex-col items-center justify-end gap-1.5 overflow-hidden">
       {sheet.shape.trays.slice(0, 4).map((pieces, i) => (
@@ -44,19 +47,27 @@ export const ShapeClosed = memo(function ShapeClosed({ sheet }: Pictured) {
 const NAMES: Record<string, readonly [string, number, number, number]> = {
   diameter_mm: ["Across", 15, 300, 1],
   height_mm: ["High", 5, 100, 1],
-  base_mm: ["Floor", 4, 60, 1],
+  base_mm: ["Floor", 2, 60, 1],
   wall_mm: ["Wall", 6, 90, 1],
   length_mm: ["Long", 50, 600, 5],
   width_mm: ["Wide", 50, 500, 5],
   gap_mm: ["Gap", 5, 60, 1],
 };
-const KIND_WORDS: Record<Recipe["shape"]["kind"], string> = { kiss: "kiss", disc: "disc", nest: "nest", bowl: "pavlova", slab: "slab" };
+const KIND_WORDS: Record<Shape["kind"], string> = { kiss: "kiss", disc: "disc", nest: "nest", bowl: "pavlova", slab: "slab", case: "lined case", horn: "horn" };
 
-export function ShapeOpen({ sheet, recipe, edit, kitchen, larder, refused }: StationProps) {
-  const { figures, remarks, trays, section } = sheet.shape;
-  const shape = recipe.shape;
+type Shape = NonNullable<Recipe["shape"]>;
+type ShapeSheet = NonNullable<StationProps["sheet"]["shape"]>;
+
+export function ShapeOpen(props: StationProps) {
+  const station = props.sheet.shape;
+  const { shape } = props.recipe;
+  return station && shape ? <Pieces {...props} station={station} shape={shape} /> : null;
+}
+
+function Pieces({ sheet, station, shape, recipe, edit, kitchen, larder, refused }: StationProps & { station: ShapeSheet; shape: Shape }) {
+  const { figures, remarks, trays, section } = station;
   const kind = larder.shapes.find((s) => s.kind === shape.kind);
-  const put = (of: string, change: Partial<Recipe["shape"]>) => edit(`shape-${of}`, (now) => ({ shape: { ...now.shape, ...change } }));
+  const put = (of: string, change: Partial<Shape>) => edit(`shape-${of}`, (now) => ({ shape: { ...(now.shape ?? shape), ...change } }));
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
@@ -66,7 +77,7 @@ export function ShapeOpen({ sheet, recipe, edit, kitchen, larder, refused }: Sta
               <TrayDrawing sheet={sheet} filled={pieces} className="max-h-40 w-full" />
               <figcaption className="text-s text-quiet">
                 tray {i + 1}: {pieces}
-                {i >= trays.length / sheet.shape.loads ? ", next load" : ""}
+                {i >= trays.length / station.loads ? ", next load" : ""}
               </figcaption>
             </figure>
           ))}

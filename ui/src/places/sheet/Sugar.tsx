@@ -8,6 +8,7 @@ import { type Pictured, type StationProps, swap } from "./station";
 
 /** A glass of sugar against the line of what the water holds. */
 export const SugarClosed = memo(function SugarClosed({ sheet }: Pictured) {
+  if (!sheet.sugar) return null;
   const { ratio, limit } = sheet.sugar.dissolving;
   const y = scaleLinear([0, Math.max(limit, ratio) * 1.15], [150, 10]);
   return (
@@ -25,8 +26,13 @@ const SUGARS = [
   ["granulated", "granulated"],
   ["caster", "caster"],
   ["icing", "icing"],
+  ["glucose-syrup", "glucose syrup"],
+  ["invert-sugar", "invert sugar"],
+  ["honey", "honey"],
 ] as const;
 const MOMENTS = [
+  ["syrup", "boiled, poured in"],
+  ["bath", "warmed with the egg"],
   ["start", "from the start"],
   ["froth", "at froth"],
   ["before soft", "just under soft"],
@@ -35,19 +41,23 @@ const MOMENTS = [
   ["folded last", "folded in last"],
 ] as const;
 
+type SugarSheet = NonNullable<StationProps["sheet"]["sugar"]>;
+
 export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps) {
-  const { figures, remarks, dissolving } = sheet.sugar;
+  const sugar = sheet.sugar;
+  if (!sugar) return null;
+  const { figures, remarks, dissolving } = sugar;
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
-        <Limit sheet={sheet} />
+        <Limit sugar={sugar} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
           <Fig figure={figures.ratio as never} label="Sugar to white" large />
-          <Fig figure={figures.limit as never} label={`Limit at ${sheet.sugar.temp_c.toFixed(0)} °C`} large />
+          <Fig figure={figures.limit as never} label={`Limit at ${sugar.temp_c.toFixed(0)} °C`} large />
           <Fig figure={figures.smooth as never} label="Smooth after the last spoonful" large note={dissolving.smooth_min === null || dissolving.smooth_min === undefined ? "never while it whisks" : undefined} />
           {dissolving.undissolved_ratio > 0 && <Fig figure={figures.undissolved as never} label="Cannot dissolve" large />}
         </div>
-        <Grit sheet={sheet} />
+        <Grit sugar={sugar} />
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         {recipe.sugars.map((part, i) => (
@@ -56,7 +66,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
             <Slider label={`${part.kind} to white`} value={part.ratio ?? 0} unit="×" min={0.05} max={3} step={0.05} error={refused?.at(`sugars.${i}.ratio`)} onChange={(ratio) => edit(`sugar-${i}`, { sugars: swap(recipe.sugars, i, { ratio, written: "" }) })} />
             <div className="grid grid-cols-2 gap-3">
               <Choice label="Kind" value={part.kind} options={SUGARS} onChange={(kind) => edit(`kind-${i}`, { sugars: swap(recipe.sugars, i, { kind }) })} />
-              <Choice label="Goes in" value={part.moment} options={MOMENTS} onChange={(moment) => edit(`moment-${i}`, { sugars: swap(recipe.sugars, i, { moment }) })} />
+              <Choice label="Goes in" value={part.moment} options={MOMENTS.filter(([m]) => (m !== "syrup" || sheet.heat?.syrup) && (m !== "bath" || sheet.heat?.bath))} onChange={(moment) => edit(`moment-${i}`, { sugars: swap(recipe.sugars, i, { moment }) })} />
             </div>
             <p className="text-s text-quiet">{larder.moments[part.moment]?.says}</p>
           </fieldset>
@@ -82,8 +92,8 @@ function split(sugars: Sugars): Sugars {
 }
 
 /** The dissolving limit over temperature, and this recipe's point on it. */
-function Limit({ sheet }: Pick<StationProps, "sheet">) {
-  const { curve, temp_c, dissolving } = sheet.sugar;
+function Limit({ sugar }: { sugar: SugarSheet }) {
+  const { curve, temp_c, dissolving } = sugar;
   const [w, h] = [440, 220];
   const points = curve as [number, number][];
   const most = Math.max(...points.map(([, r]) => r), dissolving.ratio) * 1.05;
@@ -128,8 +138,8 @@ function Limit({ sheet }: Pick<StationProps, "sheet">) {
 }
 
 /** Grains left over the minutes of whisking: the last ones are the slow ones. */
-function Grit({ sheet }: Pick<StationProps, "sheet">) {
-  const { times_min, grit_share, smooth_min } = sheet.sugar.dissolving;
+function Grit({ sugar }: { sugar: SugarSheet }) {
+  const { times_min, grit_share, smooth_min } = sugar.dissolving;
   const [w, h] = [440, 110];
   const first = Math.min(0, times_min[0] ?? 0);
   const last = Math.max(times_min.at(-1) ?? 1, 1);

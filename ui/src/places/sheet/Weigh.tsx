@@ -2,6 +2,7 @@ import { memo, useState } from "react";
 import { answer, http, type Line, type Recipe } from "../../api/client";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
+import { restsOn } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { type Pictured, type StationProps, swap } from "./station";
 
@@ -30,7 +31,7 @@ export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
 const SCALES = [
   ["pieces", "pieces wanted"],
   ["eggs", "eggs at hand"],
-  ["whites", "white at hand, g"],
+  ["base", "egg at hand, g"],
   ["sugar", "sugar at hand, g"],
   ["bowl", "bowl, share of full"],
   ["trays", "trays"],
@@ -44,12 +45,14 @@ const KINDS = [
 
 export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: StationProps) {
   const { figures, lines, remarks, eggs } = sheet.weigh;
+  const on = restsOn(sheet);
+  const egg = recipe.base !== "other";
   const named = (key: string) => larder.ingredients.find((i) => i.key === key)?.name ?? key;
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.65fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-start gap-3">
-          <Choice label="From" value={recipe.scale.by} options={SCALES} onChange={(by) => edit("scale.by", { scale: { by, amount: amountFor(by, sheet.pieces, sheet.white_g, sheet.sugar.dissolving.ratio, sheet.shape.trays.length, eggs?.count ?? 6) } })} />
+          <Choice label="From" value={recipe.scale.by} options={SCALES.filter(([by]) => (by !== "trays" || sheet.shape) && (by !== "bowl" || sheet.whisk)).map(([by, says]) => [by, by === "pieces" && !sheet.shape ? "portions wanted" : by === "base" ? `${on} at hand, g` : says] as const)} onChange={(by) => edit("scale.by", { scale: { by, amount: amountFor(by, sheet.pieces, sheet.base_g, figures.ratio?.value ?? 1, sheet.shape?.trays.length ?? 1, eggs?.count ?? 6) } })} />
           <TypedField
             label="How much"
             shown={String(Number(recipe.scale.amount.toFixed(recipe.scale.by === "bowl" ? 2 : 1)))}
@@ -61,10 +64,10 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
               edit("scale", { scale: { ...recipe.scale, amount } });
             }}
           />
-          <Fig figure={figures.white as NonNullable<typeof figures.white>} label="Egg white" large />
-          {figures.ratio && <Fig figure={figures.ratio} label="Sugar to white" large />}
+          <Fig figure={figures.base as NonNullable<typeof figures.base>} label={lines[0]?.name ?? ""} large />
+          {figures.ratio && <Fig figure={figures.ratio} label={`Sugar to ${on}`} large />}
         </div>
-        <WhiteOnScale weighed={weighed} edit={edit} />
+        <EggOnScale base={on} weighed={weighed} edit={edit} />
         <table className="w-full border-collapse text-left">
           <caption className="sr-only">What to weigh</caption>
           <thead>
@@ -78,31 +81,42 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
           </thead>
           <tbody>
             {lines.slice(1).map((line, i) => (
-              <LineRow key={`${line.key}-${line.moment}`} line={line} index={i} sugars={recipe.sugars.length} white={sheet.white_g} recipe={recipe} edit={edit} error={refused?.at(i < recipe.sugars.length ? `sugars.${i}.ratio` : `additions.${i - recipe.sugars.length}.ratio`)} />
+              <LineRow key={`${line.key}-${line.moment}`} line={line} index={i} sugars={recipe.sugars.length} white={sheet.base_g} on={on} recipe={recipe} edit={edit} error={refused?.at(i < recipe.sugars.length ? `sugars.${i}.ratio` : `additions.${i - recipe.sugars.length}.ratio`)} />
             ))}
           </tbody>
         </table>
-        <AddLine larder={larder} add={(ingredient) => edit("add", { additions: [...recipe.additions, { ingredient, ratio: null, moment: "froth", written: "" }] })} named={named} />
+        <AddLine
+          larder={larder}
+          named={named}
+          sugars={!egg}
+          add={(ingredient) =>
+            larder.ingredients.find((i) => i.key === ingredient)?.role === "sugar"
+              ? edit("add", { sugars: [...recipe.sugars, { kind: ingredient as Recipe["sugars"][number]["kind"], ratio: null, moment: "start", written: "" }] })
+              : edit("add", { additions: [...recipe.additions, { ingredient, ratio: null, moment: egg ? goesIn(larder, ingredient, Boolean(sheet.heat?.bath)) : "start", written: "" }] })
+          }
+        />
       </div>
       <div className="flex min-w-0 flex-col gap-4">
+        {egg && (
         <div className="grid grid-cols-2 gap-3">
-          <Choice label="White from" value={recipe.whites.kind} options={KINDS} onChange={(kind) => edit("whites.kind", { whites: { ...recipe.whites, kind } })} />
+          <Choice label={`${recipe.base === "white" ? "White" : recipe.base === "yolk" ? "Yolk" : "Egg"} from`} value={recipe.egg.kind} options={KINDS} onChange={(kind) => edit("egg.kind", { egg: { ...recipe.egg, kind } })} />
           <TypedField
             label="Starts at, °C"
-            shown={String(recipe.whites.temp_c)}
+            shown={String(recipe.egg.temp_c)}
             width="w-20"
-            error={refused?.at("whites.temp_c")}
+            error={refused?.at("egg.temp_c")}
             read={(typed) => {
               const temp_c = Number(typed.replace(",", ".").replace(/\s*°?\s*C$/i, ""));
               if (!Number.isFinite(temp_c) || temp_c < 0 || temp_c > 40) throw new Error("Write 0 to 40 °C");
-              edit("whites.temp", { whites: { ...recipe.whites, temp_c } });
+              edit("egg.temp", { egg: { ...recipe.egg, temp_c } });
             }}
           />
         </div>
+        )}
         <div className="flex flex-wrap gap-x-5 gap-y-2">
           {figures.eggs && <Fig figure={figures.eggs} label="To crack" />}
-          {figures.yolks && <Fig figure={figures.yolks} label="Yolks freed" />}
-          {figures.over && <Fig figure={figures.over} label="White over" />}
+          {figures.freed && <Fig figure={figures.freed} label={`${eggs?.frees === "white" ? "Whites" : "Yolks"} freed`} />}
+          {figures.over && <Fig figure={figures.over} label={`${on.replace(/^./, (c) => c.toUpperCase())} over`} />}
           {figures.powder && <Fig figure={figures.powder} label="Powder" />}
           {figures["powder-water"] && <Fig figure={figures["powder-water"]} label="Water to it" />}
         </div>
@@ -114,24 +128,24 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
 
 /** The amount that leaves the batch as large as it is when the cook changes what fixes it. */
 function amountFor(by: Recipe["scale"]["by"], pieces: number, white: number, ratio: number, trays: number, eggs: number): number {
-  const now = { pieces, whites: Math.round(white), eggs, sugar: Math.round(white * ratio), bowl: 1, trays };
+  const now = { pieces, base: Math.round(white), eggs, sugar: Math.round(white * ratio), bowl: 1, trays };
   return now[by];
 }
 
-function WhiteOnScale({ weighed, edit }: Pick<StationProps, "weighed" | "edit">) {
+function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edit"> & { base: string }) {
   const [keep, setKeep] = useState<"ratio" | "sugar">("sugar");
   return (
     <div className="flex flex-wrap items-end gap-4 border-y border-hairline py-2">
       <TypedField
-        label="White on the scale, g"
-        shown={weighed ? String(weighed.white_g) : ""}
+        label={`${base.replace(/^./, (c) => c.toUpperCase())} on the scale, g`}
+        shown={weighed ? String(weighed.base_g) : ""}
         width="w-28"
         hint={weighed ? "replaces the count" : "weigh what you cracked"}
         read={(typed) => {
           if (!typed.trim()) return edit("weighed", {}, null);
-          const white_g = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));
-          if (!Number.isFinite(white_g) || white_g <= 0) throw new Error("Write the grams, such as 412");
-          edit("weighed", {}, { white_g, keep });
+          const base_g = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));
+          if (!Number.isFinite(base_g) || base_g <= 0) throw new Error("Write the grams, such as 412");
+          edit("weighed", {}, { base_g, keep });
         }}
       />
       <Labelled label="and" hint={(weighed?.keep ?? keep) === "sugar" ? "it is weighed: the ratio follows" : "all else follows"}>
@@ -154,10 +168,18 @@ function WhiteOnScale({ weighed, edit }: Pick<StationProps, "weighed" | "edit">)
   );
 }
 
+const WHEN: Record<string, string> = { "folded last": "folded in last", start: "from the start", syrup: "in the pan", bath: "warmed with the egg", "off heat": "off the heat", cooled: "once cooled" };
+/** When something new usually goes in; a syrup’s water into the pan is the school’s own. */
+function goesIn(larder: StationProps["larder"], key: string, overBath: boolean): Recipe["additions"][number]["moment"] {
+  if (!overBath) return "froth";
+  const role = larder.ingredients.find((i) => i.key === key)?.role;
+  return role === "cream" ? "cooled" : role === "fat" || role === "gelatine" ? "off heat" : "bath";
+}
+
 const shownMass = (line: Line) => (line.mass_g === null ? line.written : `${line.mass_g >= 20 ? line.mass_g.toFixed(0) : Number(line.mass_g.toFixed(1))} g`);
 
 /** One line to weigh: its amount can be typed as people write it, and how it was read is said below. */
-function LineRow({ line, index, sugars, white, recipe, edit, error }: { line: Line; index: number; sugars: number; white: number; recipe: Recipe; edit: StationProps["edit"]; error?: string }) {
+function LineRow({ line, index, sugars, white, on, recipe, edit, error }: { line: Line; index: number; sugars: number; white: number; on: string; recipe: Recipe; edit: StationProps["edit"]; error?: string }) {
   const [how, setHow] = useState<string>();
   const sugar = index < sugars;
   const at = sugar ? index : index - sugars;
@@ -168,14 +190,14 @@ function LineRow({ line, index, sugars, white, recipe, edit, error }: { line: Li
     setHow(amount.how.join("; "));
     put(amount.mass_g === null ? null : amount.mass_g / white, typed);
   };
-  const last = sugar ? sugars === 1 : false;
+  const last = sugar && sugars === 1 && recipe.base !== "other";
   return (
     <tr className="border-b border-hairline align-top">
       <th scope="row" className="py-2 pr-3 font-normal">
         <b>{line.name}</b>
         <span className="block text-s text-quiet">
-          {line.moment === "folded last" ? "folded in last" : line.moment === "start" ? "from the start" : `at ${line.moment}`}
-          {line.ratio !== null && ` · ${Number(line.ratio.toPrecision(3))} × white`}
+          {WHEN[line.moment] ?? `at ${line.moment}`}
+          {line.ratio !== null && ` · ${Number(line.ratio.toPrecision(3))} × ${on}`}
         </span>
       </th>
       <td className="py-1">
@@ -190,14 +212,14 @@ function LineRow({ line, index, sugars, white, recipe, edit, error }: { line: Li
   );
 }
 
-function AddLine({ larder, add, named }: { larder: StationProps["larder"]; add: (key: string) => void; named: (key: string) => string }) {
+function AddLine({ larder, add, named, sugars }: { larder: StationProps["larder"]; add: (key: string) => void; named: (key: string) => string; sugars: boolean }) {
   return (
     <Labelled label="Add something">
       {(ids) => (
         <select {...ids} className="w-64 max-w-full" value="" onChange={(e) => e.target.value && add(e.target.value)}>
           <option value="">choose from the larder</option>
           {larder.ingredients
-            .filter((i) => i.role !== "white" && i.role !== "sugar")
+            .filter((i) => i.role !== "white" && (sugars || i.role !== "sugar"))
             .map((i) => (
               <option key={i.key} value={i.key}>
                 {named(i.key)}

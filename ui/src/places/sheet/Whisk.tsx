@@ -7,9 +7,11 @@ import { Peak } from "../../kit/Peak";
 import { Remarks } from "../../kit/Remarks";
 import type { Pictured, StationProps } from "./station";
 
+type WhiskSheet = NonNullable<StationProps["sheet"]["whisk"]>;
+
 /** The bowl with the foam in it, and the line it should stay under. */
-function Bowl({ sheet, className }: Pick<StationProps, "sheet"> & { className: string }) {
-  const { bowl_l, safe_l, foam_l, whites_l } = sheet.whisk;
+function Bowl({ whisk, className }: { whisk: WhiskSheet; className: string }) {
+  const { bowl_l, safe_l, foam_l, whites_l } = whisk;
   const [low, high] = foam_l as [number, number];
   const y = scaleLinear([0, bowl_l], [152, 34]);
   const top = Math.max(4, y(high));
@@ -30,18 +32,20 @@ function Bowl({ sheet, className }: Pick<StationProps, "sheet"> & { className: s
 }
 
 export const WhiskClosed = memo(function WhiskClosed({ sheet }: Pictured) {
-  return <Bowl sheet={sheet} className="h-56 w-full" />;
+  return sheet.whisk ? <Bowl whisk={sheet.whisk} className="h-56 w-full" /> : null;
 });
 
 export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
-  const { figures, remarks, whisking, pours } = sheet.whisk;
+  const whisk = sheet.whisk;
+  if (!whisk) return null;
+  const { figures, remarks, whisking, pours } = whisk;
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
-        <Timeline sheet={sheet} />
+        <Timeline whisk={whisk} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
           <Fig figure={figures.time as never} label="To stiff" large note={band(whisking.stages.at(-1) ?? { low_min: 0, high_min: 0 })} />
-          <Fig figure={figures.volume as never} label="Foam" large note={`safe to ${sheet.whisk.safe_l.toFixed(1)} l`} />
+          <Fig figure={figures.volume as never} label="Foam" large note={`safe to ${whisk.safe_l.toFixed(1)} l`} />
           <Fig figure={figures.window as never} label="Stays at its best" large />
           <Fig figure={figures.density as never} label="Density" large />
         </div>
@@ -64,7 +68,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-end gap-4">
-          <Bowl sheet={sheet} className="h-40 shrink-0" />
+          <Bowl whisk={whisk} className="h-40 shrink-0" />
           <div className="w-full min-w-0">
             <Choice label="Mixer" value={recipe.mixer ?? kitchen.mixers[0]?.key ?? ""} options={kitchen.mixers.map((m) => [m.key, `${m.name}, ${m.bowl_l} l`] as const)} onChange={(mixer) => edit("mixer", { mixer })} />
             <p className="mt-2 text-s text-quiet">{whisking.says}</p>
@@ -80,8 +84,8 @@ const tenth = (min: number) => String(Number(min.toFixed(min < 10 ? 1 : 0)));
 const band = (stage: { low_min: number; high_min: number }) => `${tenth(stage.low_min)} to ${tenth(stage.high_min)} min`;
 
 /** Stages as bands on a line of minutes, each with its outline; what goes in below. */
-function Timeline({ sheet }: Pick<StationProps, "sheet">) {
-  const { whisking, pours } = sheet.whisk;
+function Timeline({ whisk }: { whisk: WhiskSheet }) {
+  const { whisking, pours } = whisk;
   const end = (whisking.stages.at(-1)?.high_min ?? 10) + 1;
   const [w, h] = [460, 196];
   const x = scaleLinear([0, end], [22, w - 22]);

@@ -1,0 +1,36 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { Refused } from "../api/client";
+
+/** Saving on top of the version it was opened at; where somebody was quicker, theirs and the choice. */
+export function useSave<R extends { version: number }>(version: number, put: (onTop: number) => Promise<R>, saved: (made: R) => void) {
+  const [onTop, setOnTop] = useState<number>();
+  const save = useMutation({ mutationFn: () => put(onTop ?? version), onSuccess: saved });
+  const stale = save.error instanceof Refused && save.error.problem.status === 412 ? save.error : undefined;
+  return {
+    save,
+    newer: stale?.problem.current as unknown as R | undefined,
+    failure: stale ? undefined : save.error,
+    keepMine: (theirs: R) => {
+      setOnTop(theirs.version);
+      save.reset();
+    },
+  };
+}
+
+/** Somebody saved meanwhile: both are still there. */
+export function Meanwhile({ version, name, keepMine, takeTheirs }: { version: number; name: string; keepMine: () => void; takeTheirs: () => void }) {
+  return (
+    <div role="alert" className="mt-2 flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
+      <p className="text-s">
+        Somebody saved version {version} meanwhile{name}. Yours is still here.
+      </p>
+      <button type="button" className="press" onClick={keepMine}>
+        Keep mine on top
+      </button>
+      <button type="button" className="press" onClick={takeTheirs}>
+        Take theirs
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,174 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { answer, type BatchTraces, type BatchView, http, type Step, type Watching } from "../../api/client";
+import { devicesQuery, tracesQuery } from "../../api/queries";
+import { clock } from "../../kit/format";
+import { Trace } from "../../kit/Trace";
+import { beep } from "../../kit/beep";
+
+/** The traces of a batch, kept up while something is followed. */
+export function useTraces(view: BatchView): BatchTraces | undefined {
+  const followed = view.process.watches.length > 0 && !view.state.finished;
+  return useQuery({ ...tracesQuery(view.id), enabled: view.process.watches.length > 0, refetchInterval: followed ? 1500 : false }).data;
+}
+
+/** What is followed at a step: the figure now, what is foretold, and what needs hands. */
+export function Live({ view, step, traces }: { view: BatchView; step: Step; traces: BatchTraces | undefined }) {
+  const watch = view.process.watches.find((w) => w.key === step.watch);
+  const watching = traces?.watchings.find((w) => w.watch === step.watch);
+  if (!watch) return null;
+  return (
+    <section aria-label={watch.title} className="flex min-w-0 flex-col gap-3">
+      {watching && watching.readings > 0 ? (
+        <>
+          <Now watching={watching} />
+          <Trace watching={watching} />
+        </>
+      ) : (
+        <>
+          <p className="text-m">
+            <b>No reading yet.</b> Attach a probe, or type what you see with Reading (R): either is as good.
+          </p>
+          {watching && <Trace watching={watching} />}
+        </>
+      )}
+      {watching?.treatment && <Treated watching={watching} />}
+      {watching?.cooling && <p className="text-m">{watching.cooling.says}</p>}
+      <Attach view={view} step={step} traces={traces} />
+    </section>
+  );
+}
+
+function Now({ watching: w }: { watching: Watching }) {
+  const target = w.milestones.find((m) => m.name === "target");
+  const half = target?.low_s !== null && target?.low_s !== undefined && target.high_s !== null && target.high_s !== undefined ? (target.high_s - target.low_s) / 2 : null;
+  const bits = [
+    w.brix_pct !== null && w.brix_pct !== undefined && `${w.brix_pct.toFixed(0)} % sugar`,
+    w.water_to_go_g !== null && w.water_to_go_g !== undefined && !w.reached && `${w.water_to_go_g.toFixed(0)} g water to go`,
+    w.power_w && `this ring gives the pan ${(w.power_w[0] as number).toFixed(0)} W (${(w.power_w[1] as number).toFixed(0)} to ${(w.power_w[2] as number).toFixed(0)})`,
+    w.rate_k_min !== null && w.rate_k_min !== undefined && w.kind !== "syrup" && `${w.rate_k_min >= 0 ? "+" : ""}${w.rate_k_min.toFixed(1)} °C a minute`,
+    w.offset_says,
+  ].filter(Boolean);
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
+      <p>
+        <span className="text-[3.2rem] leading-none font-bold" data-testid="now">
+          {w.latest_c === null || w.latest_c === undefined ? "–" : w.latest_c.toFixed(1)}
+        </span>
+        <span className="text-m"> °C</span>
+        {w.latest_g !== null && w.latest_g !== undefined && <span className="ml-4 text-m font-bold">{w.latest_g.toFixed(0)} g on the scale</span>}
+      </p>
+      {target?.at_s !== null && target?.at_s !== undefined && !w.reached && !w.ended && (
+        <p className="text-m">
+          there in <b>{clock(target.at_s - w.now_s)}</b>
+          {half !== null && <span className="text-quiet"> ± {half < 90 ? `${half.toFixed(0)} s` : `${(half / 60).toFixed(0)} min`}</span>}
+        </p>
+      )}
+      <p className="w-full text-s text-quiet">
+        {bits.join(" · ")}
+      </p>
+    </div>
+  );
+}
+
+function Treated({ watching }: { watching: Watching }) {
+  const t = watching.treatment;
+  if (!t) return null;
+  return (
+    <p className="border-t border-hairline pt-2 text-s">
+      <b>Egg so far: {t.label}.</b> {t.because}. Worth {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)} min at {t.reference_c} °C ({t.reference})
+      {t.hold_left_min !== null && t.hold_left_min !== undefined && t.hold_left_min > 0 && t.hold_left_min < 600 && `; ${t.hold_left_min.toFixed(1)} min still to hold at this temperature`}.
+      {" "}
+      {t.code_kept ? "68 °C for 17 s was read." : t.code_served ? "63 °C for 15 s was read: for immediate service only." : ""} Your local code decides.
+      {t.unknown_s > 0 && ` ${clock(t.unknown_s)} without readings count for nothing.`}
+    </p>
+  );
+}
+
+/** Alarms in the order of their weight: what burns first. */
+export function Alarms({ watching }: { watching: Watching | undefined }) {
+  const alarms = watching?.alarms ?? [];
+  const heard = useRef("");
+  const kinds = alarms.map((a) => a.kind).join();
+  useEffect(() => {
+    if (kinds && kinds !== heard.current) beep(kinds.includes("over target"));
+    heard.current = kinds;
+  }, [kinds]);
+  if (alarms.length === 0) return null;
+  return (
+    <ul className="mt-3 flex flex-col gap-2" aria-label="Alarms" aria-live="assertive">
+      {alarms.map((alarm) => (
+        <li key={alarm.kind} className={`border-l-8 py-1 pl-3 ${alarm.danger ? "border-spot" : "border-bill"}`}>
+          <p className={`text-m font-bold ${alarm.danger ? "text-spot" : ""}`}>
+            {alarm.danger && "Danger. "}
+            {alarm.says}
+          </p>
+          {alarm.do.map((way) => (
+            <p key={way} className="text-m">
+              {way}
+            </p>
+          ))}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Put a device to this step, or take it off. */
+function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: BatchTraces | undefined }) {
+  const queries = useQueryClient();
+  const devices = useQuery({ ...devicesQuery, refetchInterval: 4000 });
+  const again = () => {
+    void queries.invalidateQueries({ queryKey: ["devices"] });
+    void queries.invalidateQueries({ queryKey: ["traces", view.id] });
+  };
+  const attach = useMutation({
+    mutationFn: (id: string) => answer(http.PUT("/api/devices/{device_id}/attachment", { params: { path: { device_id: id } }, body: { batch_id: view.id, watch: step.watch as string } })),
+    onSuccess: again,
+  });
+  const detach = useMutation({
+    mutationFn: async (id: string) => {
+      await http.DELETE("/api/devices/{device_id}/attachment", { params: { path: { device_id: id } } });
+    },
+    onSuccess: again,
+  });
+  const units = new Set(step.asks.filter((a) => a.trace).map((a) => a.unit));
+  const fitting = (devices.data ?? []).filter((d) => units.has(d.unit) && (d.kind === "oven") === (step.watch === "oven"));
+  const failure = attach.error ?? detach.error;
+  return (
+    <div className="border-t border-hairline pt-2">
+      {fitting.length === 0 && <p className="text-s text-quiet">No device is paired for this. Pair one in Kitchen, or type readings by hand.</p>}
+      <ul className="flex flex-wrap gap-3">
+        {fitting.map((device) => {
+          const here = device.attachment?.batch_id === view.id && device.attachment.watch === step.watch;
+          return (
+            <li key={device.id}>
+              <button type="button" className="press min-h-14" aria-pressed={here} disabled={attach.isPending || detach.isPending} onClick={() => (here ? detach.mutate(device.id) : attach.mutate(device.id))}>
+                {here ? `Take ${device.name} off` : `Attach ${device.name}`}
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      {failure && (
+        <p role="alert" className="mt-1 text-s text-spot">
+          {failure.message}
+        </p>
+      )}
+      {(traces?.doubted.length ?? 0) > 0 && (
+        <details className="mt-2 text-s">
+          <summary className="min-h-8 cursor-pointer">
+            {traces?.doubted.length} {traces?.doubted.length === 1 ? "reading is" : "readings are"} kept but not counted
+          </summary>
+          <ul>
+            {traces?.doubted.slice(-6).map((d) => (
+              <li key={`${d.device}-${d.n}`}>
+                {d.device}: {d.value} {d.unit}. {d.doubt}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
+  );
+}

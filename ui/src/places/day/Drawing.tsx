@@ -1,0 +1,307 @@
+import { line } from "d3-shape";
+import { type PointerEvent, useMemo } from "react";
+import type { OvenAt, PlanView, StepAt } from "../../api/client";
+import { type Axis, axis, type Column, columns, SIDES, words } from "./layout";
+
+const { times: TIMES, hands: HANDS, oven: OVEN } = SIDES;
+const THICK = 11;
+export type Drag = { step: string; start: number };
+
+/** The day down the page: hands to the left, threads in the middle, ovens to the right, now across everything. */
+export function Drawing(props: {
+  plan: PlanView;
+  ghost?: PlanView | null;
+  width: number;
+  perMin: number;
+  open: ReadonlySet<string>;
+  chosen?: string;
+  now: number;
+  clockOf: (at: string | number) => string;
+  choose: (step: string) => void;
+  toggle: (order: string) => void;
+  drag?: Drag;
+  onDrag: (drag: Drag | undefined, done: boolean) => void;
+}) {
+  const { plan, width, perMin, open, now, clockOf } = props;
+  const a = useMemo(() => axis(plan, perMin), [plan, perMin]);
+  const ovensAt = width - plan.ovens.length * OVEN;
+  const left = TIMES + HANDS + 18;
+  const middle = useMemo(() => columns(plan, ovensAt - left - 14, open), [plan, ovensAt, left, open]);
+  const wide = Math.max(width, left + 14 + middle.reduce((w, c) => w + c.width + 6, 0) + plan.ovens.length * OVEN);
+  const shift = wide - plan.ovens.length * OVEN;
+  const nowIn = now >= a.starts && now <= a.ends;
+  return (
+    <div className="min-w-0 overflow-x-auto border border-hairline bg-surface">
+      <div style={{ width: wide }}>
+        <Heads columns={middle} left={left} ovens={plan.ovens} at={shift} clockOf={clockOf} toggle={props.toggle} />
+        <svg width={wide} height={a.height} className="block select-none" role="img" aria-label={`The day from ${clockOf(a.starts)} to ${clockOf(a.ends)}`}>
+          {a.ticks.map((t) => (
+            <g key={t}>
+              {!(nowIn && Math.abs(a.y(t) - a.y(now) + 5) < 18) && (
+                <text x={TIMES - 8} y={a.y(t) + 5} textAnchor="end" fontSize="15" fill="var(--color-quiet)">
+                  {clockOf(t)}
+                </text>
+              )}
+              <line x1={TIMES} x2={TIMES + 5} y1={a.y(t)} y2={a.y(t)} stroke="var(--color-quiet)" />
+            </g>
+          ))}
+          {a.cuts.map((cut) => (
+            <g key={cut.y}>
+              <path d={`M0 ${cut.y - 5}h${wide}M0 ${cut.y + 5}h${wide}`} stroke="var(--color-hairline)" strokeDasharray="2 6" fill="none" />
+              <text x={left + 4} y={cut.y + 5} fontSize="14" fill="var(--color-quiet)" stroke="var(--color-surface)" strokeWidth="4" paintOrder="stroke">
+                {cut.hours} h in which nothing is touched
+              </text>
+            </g>
+          ))}
+          <Hands plan={plan} a={a} x={TIMES + 12} />
+          <g transform={`translate(${left} 0)`}>
+            <Eggs plan={plan} columns={middle} a={a} />
+            {middle.map((column) => (
+              <Order key={column.order} column={column} a={a} props={props} />
+            ))}
+          </g>
+          {plan.ovens.map((oven, i) => (
+            <Oven key={oven.key} oven={oven} a={a} x={shift + i * OVEN + 8} />
+          ))}
+          {nowIn && (
+            <g pointerEvents="none">
+              <line x1={TIMES - 4} x2={wide} y1={a.y(now)} y2={a.y(now)} stroke="var(--color-ink)" strokeWidth="2" />
+              <text x="2" y={a.y(now) - 5} fontSize="15" fontWeight="700" fill="currentColor">
+                {clockOf(now)}
+              </text>
+            </g>
+          )}
+        </svg>
+      </div>
+    </div>
+  );
+}
+
+function Heads({ columns: cols, left, ovens, at, clockOf, toggle }: { columns: Column[]; left: number; ovens: readonly OvenAt[]; at: number; clockOf: (at: string) => string; toggle: (order: string) => void }) {
+  return (
+    <div className="relative h-18 border-b border-hairline">
+      <p className="absolute left-3 top-2 text-s font-bold">
+        Hands
+        <span className="block font-normal text-quiet">pairs at once</span>
+      </p>
+      {cols.map((c) => (
+        <button
+          key={c.order}
+          type="button"
+          aria-expanded={c.open}
+          title={c.name}
+          className="absolute top-1 flex h-16 flex-col items-start justify-start overflow-hidden text-left"
+          style={{ left: left + c.x, width: Math.max(44, c.width) }}
+          onClick={() => toggle(c.order)}
+        >
+          <span className={`text-s leading-tight ${c.open ? "line-clamp-2 font-bold" : "line-clamp-2"} ${c.over ? "text-quiet line-through" : ""}`}>{c.name}</span>
+          <span className="line-clamp-1 text-s text-quiet">
+            {c.over ? "done" : c.ready ? clockOf(c.ready) : ""}
+            {c.open && c.says ? ` · ${c.says}` : ""}
+          </span>
+        </button>
+      ))}
+      {ovens.map((oven, i) => (
+        <p key={oven.key} className="absolute top-2 line-clamp-2 text-s font-bold leading-tight" style={{ left: at + i * OVEN + 8, width: OVEN - 10 }}>
+          {oven.name}
+          <span className="block font-normal text-quiet">{oven.temps.length ? "to 250 °C" : "not used"}</span>
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** How many pairs of hands are needed, and the spells in which none are. */
+function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
+  const most = Math.max(2, ...plan.hands.map((h) => h.pairs));
+  const px = (pairs: number) => x + HANDS - (pairs / most) * HANDS;
+  const corners = plan.hands.flatMap((h, i) => {
+    const next = plan.hands[i + 1];
+    return next ? [`L${px(h.pairs)} ${a.y(h.at)}`, `L${px(h.pairs)} ${a.y(next.at)}`] : [];
+  });
+  const first = plan.hands[0];
+  return (
+    <g>
+      <title>{plan.free.length ? `Hands free: ${plan.free.length} spells` : "No spell with all hands free"}</title>
+      {Array.from({ length: Math.ceil(most) }, (_, i) => (
+        <g key={`pair-${i + 1}`}>
+          <line x1={px(i + 1)} x2={px(i + 1)} y1="18" y2={a.height - 6} stroke="var(--color-hairline)" />
+          <text x={px(i + 1)} y="14" textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+            {i + 1}
+          </text>
+        </g>
+      ))}
+      {first && <path d={`M${x + HANDS} ${a.y(first.at)}${corners.join("")}L${x + HANDS} ${a.y(plan.hands.at(-1)?.at ?? first.at)}Z`} fill="var(--color-deep)" fillOpacity="0.82" />}
+      <line x1={x + HANDS} x2={x + HANDS} y1="4" y2={a.height - 6} stroke="currentColor" />
+      {plan.free.map((f) => {
+        const [y0, y1] = [a.y(f.start), a.y(f.end)];
+        const min = Math.round((Date.parse(f.end) - Date.parse(f.start)) / 60_000);
+        return (
+          y1 - y0 > 13 && (
+            <text key={f.start} x={x + HANDS - 6} y={(y0 + y1) / 2 + 5} textAnchor="end" fontSize="14" fill="var(--color-deep)" fontWeight="700" stroke="var(--color-surface)" strokeWidth="3" paintOrder="stroke">
+              {min < 100 ? `${min} min` : `${Math.floor(min / 60)} h ${String(min % 60).padStart(2, "0")}`} free
+              <title>{f.fits.join("; ")}</title>
+            </text>
+          )
+        );
+      })}
+    </g>
+  );
+}
+
+function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
+  const px = (c: number) => x + (Math.min(c, 250) / 250) * (OVEN - 18);
+  const temps = oven.temps as [string, number][];
+  if (temps.length < 2) return null;
+  const edge = line<[string, number]>()
+    .x(([, c]) => px(c))
+    .y(([at]) => a.y(at));
+  const [first, last] = [temps[0] as [string, number], temps.at(-1) as [string, number]];
+  const tops = temps.filter(([, c], i) => c > 60 && c >= (temps[i - 1]?.[1] ?? 0) && c >= (temps[i + 1]?.[1] ?? 0) && Math.abs(c - (temps[i - 1]?.[1] ?? 0)) > 4);
+  return (
+    <g>
+      <title>{`${oven.name}: ${tops.map(([, c]) => `${Math.round(c)} °C`).join(", ")}`}</title>
+      <path d={`M${x} ${a.y(first[0])}L${(edge(temps) ?? "").slice(1)}L${x} ${a.y(last[0])}Z`} fill="var(--color-hairline)" fillOpacity="0.75" />
+      <path d={edge(temps) ?? ""} fill="none" stroke="currentColor" strokeWidth="2" />
+      {tops.map(([at, c], i) =>
+        i > 0 && (a.y(at) - a.y((tops[i - 1] as [string, number])[0]) < 18 || Math.abs(c - (tops[i - 1] as [string, number])[1]) < 3) ? null : (
+          <text key={at} x={x + 3} y={a.y(at) + 16} fontSize="14" fill="currentColor">
+            {Math.round(c)}°
+          </text>
+        ),
+      )}
+    </g>
+  );
+}
+
+/** Egg that one thread frees and another takes. */
+function Eggs({ plan, columns: cols, a }: { plan: PlanView; columns: Column[]; a: Axis }) {
+  const at = new Map(cols.flatMap((c) => c.lanes.flatMap((l) => l.thread.steps.map((s) => [s.step, { x: l.x, y: a.y(s.start), open: c.open }] as const))));
+  return plan.eggs.draws.map((d) => {
+    const from = d.from_step ? at.get(d.from_step) : undefined;
+    const to = at.get(d.step);
+    if (!from || !to || from.x === to.x) return null;
+    const mid = (from.y + to.y) / 2;
+    return (
+      <path key={`${d.from_step}-${d.step}-${d.side}`} d={`M${from.x} ${from.y + 4}C${from.x} ${mid} ${to.x} ${mid} ${to.x} ${to.y}`} fill="none" stroke="var(--color-quiet)" strokeOpacity="0.7" strokeWidth="1.4" strokeDasharray="1 6" strokeLinecap="round">
+        <title>{`${d.grams.toFixed(0)} g ${d.side} freed for ${d.thread}`}</title>
+      </path>
+    );
+  });
+}
+
+type DrawingProps = Parameters<typeof Drawing>[0];
+
+function Order({ column, a, props }: { column: Column; a: Axis; props: DrawingProps }) {
+  const { plan, ghost, chosen } = props;
+  const lanes = new Map(column.lanes.flatMap((l) => l.thread.steps.map((s) => [s.step, l] as const)));
+  const was = new Map((ghost?.threads ?? []).filter((t) => t.order === column.order).flatMap((t) => t.steps.map((s) => [s.step, s] as const)));
+  const said = column.open ? words(column, a) : [];
+  const room = Math.max(8, Math.floor((column.x + column.width - column.gutter - 2) / 6.9));
+  return (
+    <g>
+      <rect x={column.x} y="0" width={column.width} height={a.height} fill="transparent" />
+      {column.ready && <path d={`M${column.x + 2} ${a.y(column.ready)}h${Math.min(column.width, 40)}`} stroke="currentColor" strokeWidth="2" />}
+      {column.lanes.map((lane) => {
+        const steps = lane.thread.steps;
+        const first = steps[0];
+        const last = steps.at(-1);
+        if (!first || !last) return null;
+        const joins = lane.thread.joins ? lanes.get(lane.thread.joins) : undefined;
+        const into = joins?.thread.steps.find((s) => s.step === lane.thread.joins);
+        const end = a.y(last.end);
+        return (
+          <g key={lane.thread.key}>
+            <line x1={lane.x} x2={lane.x} y1={a.y(first.start)} y2={end} stroke="currentColor" strokeWidth="1" />
+            {joins && into && <path d={`M${lane.x} ${end}C${lane.x} ${a.y(into.start)} ${lane.x} ${a.y(into.start)} ${joins.x + THICK / 2} ${a.y(into.start) + 2}`} fill="none" stroke="currentColor" strokeWidth="1" />}
+            {steps.map((s) => {
+              const before = was.get(s.step);
+              return before && before.start !== s.start && s.hands > 0 ? (
+                <rect key={`was-${s.step}`} x={lane.x - THICK / 2 - 2} y={a.y(before.start)} width={THICK + 4} height={Math.max(2, a.y(before.end) - a.y(before.start))} fill="none" stroke="var(--color-quiet)" strokeDasharray="3 3" />
+              ) : null;
+            })}
+            {steps.map((s) => (
+              <StepMark key={s.step} step={s} x={lane.x} a={a} props={props} />
+            ))}
+          </g>
+        );
+      })}
+      {plan.windows
+        .filter((w) => lanes.has(w.later))
+        .map((w) => {
+          const lane = lanes.get(w.later);
+          const [y0, y1] = [a.y(w.opens), a.y(w.closes)];
+          if (!lane || y1 - y0 > 120) return null;
+          return (
+            <path key={`${w.earlier}-${w.later}`} d={`M${lane.x - 4} ${y0}h-6v${y1 - y0}h6`} fill="none" stroke="var(--color-deep)" strokeWidth="2">
+              <title>{w.says}</title>
+            </path>
+          );
+        })}
+      {said.map((w) => (
+        <g key={w.step.step} pointerEvents="none" opacity={w.step.state === "done" ? 0.55 : 1}>
+          <path d={`M${w.x + 8} ${w.y + 1}L${column.gutter} ${w.at - 4}`} stroke="var(--color-hairline)" fill="none" />
+          <text x={column.gutter + 4} y={w.at} fontSize="14" stroke="var(--color-surface)" strokeWidth="3" paintOrder="stroke" fontWeight={chosen === w.step.step ? 700 : 400} fill="currentColor">
+            {w.text.length > room ? `${w.text.slice(0, room - 1)}…` : w.text}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+/** One step of a thread: thick where hands are on it, hollow where a machine works under an eye, double in the oven, in water's colour in the cold. */
+function StepMark({ step, x, a, props }: { step: StepAt; x: number; a: Axis; props: DrawingProps }) {
+  const dragged = props.drag?.step === step.step ? a.y(props.drag.start) - a.y(step.start) : 0;
+  const y = a.y(step.start) + dragged;
+  const h = Math.max(2, a.y(step.end) - a.y(step.start));
+  const hands = step.hands >= 0.75;
+  const eye = !hands && step.hands > 0;
+  const wanted = step.state !== "done" && step.hands > 0 && Date.parse(step.start) <= props.now && props.now < Date.parse(step.end) + 60_000;
+  const ink = wanted ? "var(--color-bill)" : "currentColor";
+  const chosen = props.chosen === step.step;
+  const half = THICK / 2;
+  const onMove = (e: PointerEvent<SVGGElement>) => {
+    if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+    const from = Number(e.currentTarget.dataset.from);
+    if (Math.abs(e.clientY - from) < 4 && !props.drag) return;
+    const minutes = Math.round((a.at(a.y(step.start) + e.clientY - from) - Date.parse(step.start)) / 60_000);
+    props.onDrag({ step: step.step, start: Date.parse(step.start) + minutes * 60_000 }, false);
+  };
+  return (
+    <g
+      data-step={step.step}
+      opacity={step.state === "done" ? 0.4 : 1}
+      className="cursor-pointer touch-none"
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        e.currentTarget.dataset.from = String(e.clientY);
+        props.choose(step.step);
+      }}
+      onPointerMove={onMove}
+      onPointerUp={(e) => {
+        e.currentTarget.releasePointerCapture(e.pointerId);
+        if (props.drag) props.onDrag(props.drag, true);
+      }}
+    >
+      <title>{`${step.title}, ${props.clockOf(step.start)} to ${props.clockOf(step.end)}${step.who.length ? `, ${step.who.join(" and ")}` : ""}`}</title>
+      <rect x={x - 9} y={y} width={18} height={Math.max(h, 6)} fill="transparent" />
+      {step.oven ? (
+        <path d={`M${x - 4} ${y}v${h}M${x + 4} ${y}v${h}`} stroke={ink} strokeWidth={wanted ? 4 : 2} strokeDasharray={step.ajar || step.set_c === null ? "1 4" : undefined} strokeLinecap={step.ajar ? "round" : undefined} />
+      ) : hands ? (
+        <rect x={x - half} y={y} width={THICK} height={h} fill={ink} stroke="var(--color-surface)" strokeWidth={h > 6 ? 1 : 0} />
+      ) : eye ? (
+        <rect x={x - half + 1} y={y} width={THICK - 2} height={h} fill={wanted ? ink : "var(--color-surface)"} stroke="currentColor" strokeWidth="1.5" />
+      ) : step.cold ? (
+        <path d={`M${x - 3} ${y}v${h}M${x + 3} ${y}v${h}`} stroke="var(--color-water)" strokeWidth="2.5" />
+      ) : (
+        <line x1={x} x2={x} y1={y} y2={y + h} stroke="currentColor" strokeWidth="1" />
+      )}
+      {step.kind !== "wait" && Date.parse(step.high_end) - Date.parse(step.end) >= 4 * 60_000 && (
+        <path d={`M${x} ${y + h}V${a.y(step.high_end) + dragged}`} stroke={step.cold ? "var(--color-water)" : "currentColor"} strokeWidth="5" strokeDasharray="1 3" opacity="0.55" />
+      )}
+      {step.locked && <path d={`M${x - 10} ${y}h20`} stroke="var(--color-deep)" strokeWidth="3" />}
+      {chosen && <rect x={x - 10} y={y - 2} width="20" height={h + 4} fill="none" stroke="var(--color-deep)" strokeWidth="2.5" />}
+    </g>
+  );
+}

@@ -1,0 +1,189 @@
+import { useState } from "react";
+import type { DayView, PlanView } from "../../api/client";
+import { minutes } from "../../kit/format";
+import type { DayActions } from "./useDay";
+
+const TERMS: Record<string, string> = {
+  waits: "waiting, dearer the less it keeps",
+  presence: "hands from first to last step",
+  "second pair": "work beyond the first pair of hands",
+  ovens: "ovens on",
+  washes: "bowls washed",
+};
+
+/** How the plan came about: the search while it runs, what clashes and what would free it, a plan beside, what it cannot stand. */
+export function Search({ view, actions, clockOf, toOrders }: { view: DayView; actions: DayActions; clockOf: (at: string | number) => string; toOrders: () => void }) {
+  const { search, plan, beside, trouble, stale } = view;
+  const looking = search?.state === "searching";
+  const clash = plan && !beside ? undefined : search?.clash;
+  const asked = (near: boolean, seconds = near ? 3 : 10) => actions.plan.mutate({ seconds, near });
+  if (trouble)
+    return (
+      <p role="alert" className="mt-2 border-l-4 border-deep pl-3">
+        <b>It cannot be planned yet:</b> {trouble.says}.{" "}
+        <button type="button" className="min-h-11 underline" onClick={toOrders}>
+          Orders and hands
+        </button>
+      </p>
+    );
+  return (
+    <div className="mt-1 flex flex-col gap-2">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-s" aria-live="polite">
+        {looking ? (
+          <>
+            <span>
+              {search.clash || search.stage === "what clashes" ? "Finding what clashes and what would free it" : `Planning, ${search.stage || "setting out"}: ${search.seconds.toFixed(1)} of ${search.of_seconds} s`}
+              {search.aim_min !== null && search.aim_min !== undefined && ` · ${search.aim_min.toFixed(0)} so far, none can be under ${(search.bound_min ?? 0).toFixed(0)}`}
+            </span>
+            <button type="button" className="press" onClick={() => actions.stop.mutate()}>
+              Stop, keep the best
+            </button>
+          </>
+        ) : (
+          <>
+            {!plan && (
+              <button type="button" className="press press-first" onClick={() => asked(false)}>
+                Plan the day
+              </button>
+            )}
+            {plan && !beside && (
+              <button type="button" className={`press ${stale ? "press-first" : ""}`} onClick={() => asked(view.begun)}>
+                {stale ? "The day was changed: plan it anew" : "Look for a better plan"}
+              </button>
+            )}
+            {plan && !beside && search?.state === "none" && <span role="alert">No plan was found that keeps to this; the one in force stands. Unlock what is held, or hold it elsewhere.</span>}
+            {search?.state === "failed" && <span role="alert">The planner did not answer: {search.says}. Ask again.</span>}
+            {(plan || beside) && <Worth plan={(beside ?? plan) as PlanView} />}
+          </>
+        )}
+      </div>
+      {view.drift && !beside && (
+        <p className="border-l-4 border-deep pl-3 text-s">
+          <b>{view.drift.says}.</b> {looking ? "Planning the rest anew, near the plan you have." : "The rest holds as it stands."}
+        </p>
+      )}
+      {clash && (
+        <section aria-label="What clashes" className="border-l-4 border-deep pl-3">
+          <p className="text-m">
+            <b>It does not go.</b> {clash.says}
+          </p>
+          {!clash.proven && <p className="text-s text-quiet">Nothing else was found in the time; that is no proof.</p>}
+          {clash.offers.length > 0 && <p className="mt-1 text-s">What would free it, the cheapest first:</p>}
+          <div className="mt-1 flex flex-wrap gap-2">
+            {clash.offers.map((offer) => (
+              <button
+                key={offer.says}
+                type="button"
+                className="press"
+                onClick={() => {
+                  actions.stop.mutate();
+                  actions.put.mutate({ day: offer.day, version: view.record.version }, { onSuccess: () => asked(false) });
+                }}
+              >
+                {offer.says}
+              </button>
+            ))}
+          </div>
+          {!looking && clash.offers.length === 0 && <p className="text-s">No single change was found that frees it: take an order out, or move it to another day.</p>}
+        </section>
+      )}
+      {beside && !looking && <Beside view={view} plan={beside} actions={actions} clockOf={clockOf} />}
+      {!beside && plan && Object.keys(plan.late).length > 0 && (
+        <p role="alert" className="border-l-4 border-spot pl-3 text-s">
+          <b className="text-spot">Late.</b> {lateSays(plan)}
+        </p>
+      )}
+    </div>
+  );
+}
+
+const lateSays = (plan: PlanView) =>
+  Object.entries(plan.late)
+    .map(([order, min]) => `${plan.threads.find((t) => t.order === order)?.order_name ?? order} by ${min} min`)
+    .join("; ");
+
+/** A plan beside the one in force: what it moves and why; taken or left. */
+function Beside({ view, plan, actions, clockOf }: { view: DayView; plan: PlanView; actions: DayActions; clockOf: (at: string | number) => string }) {
+  const [all, setAll] = useState(false);
+  const threads = new Map(plan.threads.flatMap((t) => t.steps.map((s) => [s.step, s] as const)));
+  const changes = plan.changes;
+  const better = view.plan ? view.plan.aim_min - plan.aim_min : 0;
+  return (
+    <section aria-label="A plan beside the one in force" className="border-l-4 border-deep pl-3">
+      <div className="flex flex-wrap items-center gap-3">
+        <p className="text-m">
+          <b>{changes.length ? `A new plan moves ${changes.length} ${changes.length === 1 ? "step" : "steps"}.` : "Another plan, drawn below."}</b>{" "}
+          {changes.length === 0 && (better > 1 ? `It is ${better.toFixed(0)} better.` : "It is no better than the one you have.")}
+          {Object.keys(plan.late).length > 0 && <span className="text-spot"> Late: {lateSays(plan)}.</span>}
+        </p>
+        <button type="button" className="press press-first" onClick={() => actions.take.mutate()}>
+          Take it
+        </button>
+        <button type="button" className="press" onClick={() => actions.leave.mutate()}>
+          Keep the old one
+        </button>
+      </div>
+      {changes.length > 0 && (
+        <ul className="mt-1 text-s">
+          {(all ? changes : changes.slice(0, 4)).map((c) => (
+            <li key={c.step}>
+              <b>{c.title}</b>, {c.name}: {c.now - c.was > 0 ? `${c.now - c.was} min later` : `${c.was - c.now} min earlier`}, at {clockOf(threads.get(c.step)?.start ?? plan.starts)}. <span className="text-quiet">{c.because}.</span>
+            </li>
+          ))}
+          {changes.length > 4 && !all && (
+            <li>
+              <button type="button" className="min-h-11 underline" onClick={() => setAll(true)}>
+                and {changes.length - 4} more
+              </button>
+            </li>
+          )}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+/** What the plan comes to, what no plan can be under, and what it would not stand. */
+function Worth({ plan }: { plan: PlanView }) {
+  return (
+    <details className="min-w-0">
+      <summary className="flex min-h-11 cursor-pointer items-center text-s underline">
+        {plan.breaks.length ? `${plan.breaks.length} rules broken` : "Every rule kept"} · {plan.weak.length ? `${plan.weak.length} steps without room` : "stands every band"} · ovens on {minutes(plan.terms.find((t) => t.name === "ovens")?.minutes ?? 0)}
+      </summary>
+      <div className="grid gap-4 py-2 md:grid-cols-2">
+        <table className="text-left">
+          <caption className="text-left text-s text-quiet">What it comes to, and what no plan can be under</caption>
+          <tbody>
+            {plan.terms.map((t) => (
+              <tr key={t.name} className="border-b border-hairline">
+                <th scope="row" className="pr-4 font-normal">
+                  {TERMS[t.name] ?? t.name}
+                </th>
+                <td className="pr-4 text-right font-bold">{minutes(t.minutes)}</td>
+                <td className="text-right text-quiet">≥ {minutes(t.bound)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <div>
+          {plan.breaks.map((b) => (
+            <p key={b.says} className="text-spot">
+              {b.says}.
+            </p>
+          ))}
+          {plan.weak.length > 0 && <p className="text-quiet">At the end of its band, each with all later steps shifted:</p>}
+          <ul className="max-h-52 overflow-y-auto" aria-label="Steps without room">
+            {plan.weak.map((w) => {
+              const step = plan.threads.flatMap((t) => t.steps.map((s) => ({ s, t }))).find((x) => x.s.step === w.step);
+              return (
+                <li key={`${w.step}-${w.end}`}>
+                  {step?.s.title}, {step?.t.name}, {w.by_min} min {w.end}: {w.says}.
+                </li>
+              );
+            })}
+          </ul>
+        </div>
+      </div>
+    </details>
+  );
+}

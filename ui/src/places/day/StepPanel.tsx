@@ -1,0 +1,157 @@
+import { useNavigate } from "react-router";
+import type { DayView, MoveView, PlanView, StepAt } from "../../api/client";
+import { minutes } from "../../kit/format";
+import { Caution } from "../../kit/Remarks";
+import { threadOf } from "./layout";
+import { type DayActions, newMark } from "./useDay";
+
+type Moving = { start: number; breaks: MoveView | undefined; letGo: () => void; leave: () => void; stale: boolean; meanwhile: () => void };
+
+/** One step: when, who, until what; what moving it would break; what happened to it. */
+export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; actions: DayActions; clockOf: (at: string | number) => string; now: number; close: () => void; moving?: Moving; shift: (minutes: number) => void; unlock: () => void }) {
+  const { plan, step, view, actions, clockOf, now, moving } = props;
+  const go = useNavigate();
+  const thread = threadOf(plan, step.step);
+  const weak = plan.weak.find((w) => w.step === step.step);
+  const windows = plan.windows.filter((w) => (w.later === step.step || w.earlier === step.step) && Date.parse(w.closes) - Date.parse(w.opens) < 4 * 3_600_000);
+  const running = thread ? view.batches[thread.key] : undefined;
+  const lasts = (Date.parse(step.end) - Date.parse(step.start)) / 60_000;
+  const [low, high] = [(Date.parse(step.low_end) - Date.parse(step.start)) / 60_000, (Date.parse(step.high_end) - Date.parse(step.start)) / 60_000];
+  const say = (kind: "started" | "done" | "late" | "failed", more?: number) => actions.mark.mutate([newMark(kind, step.step, now, more === undefined ? {} : { minutes: more })]);
+  const marks = view.marks.filter((m) => m.step === step.step && m.kind !== "taken back" && !view.marks.some((other) => other.takes_back === m.id));
+  const last = marks.at(-1);
+  return (
+    <section aria-label="The chosen step" className="flex w-full shrink-0 flex-col gap-2 border border-hairline bg-surface p-4 xl:w-88">
+      <div className="flex items-start justify-between gap-2">
+        <div className="min-w-0">
+          <h2 className="text-m leading-tight">{step.title}</h2>
+          <p className="text-s text-quiet">
+            {thread?.name}
+            {thread && thread.depth > 0 ? `, for ${thread.order_name}` : ""}
+          </p>
+        </div>
+        <button type="button" className="min-h-11 shrink-0 px-2 text-s whitespace-nowrap underline" onClick={props.close}>
+          Close
+        </button>
+      </div>
+      <p className="text-m">
+        <b>
+          {clockOf(step.start)} to {clockOf(step.end)}
+        </b>
+        <span className="block text-s">
+          {minutes(lasts)}
+          {high > low && `, ${minutes(low)} to ${minutes(high)}`}
+          {step.oven && ` · ${step.oven}${step.set_c !== null ? ` at ${step.set_c} °C` : ", off"}${step.ajar ? ", door ajar" : ""}`}
+          {step.mixer && ` · ${step.mixer}`}
+          {step.who.length > 0 && ` · ${step.who.join(" and ")}`}
+        </span>
+        <span className="block text-s text-quiet">{step.slack_min > 0 ? `It may slip ${minutes(step.slack_min)} before an order is late.` : "It has no room to slip."}</span>
+      </p>
+      {step.says.map((s) => (
+        <p key={s} className="text-s">
+          {s}
+        </p>
+      ))}
+      {step.until.length > 0 && (
+        <p className="text-s">
+          Until <b>{step.until.join("; ")}</b>.
+        </p>
+      )}
+      {step.caution && <Caution says={step.caution} />}
+      {windows.map((w) => (
+        <p key={`${w.earlier}-${w.later}`} className="border-l-4 border-deep pl-3 text-s">
+          {w.says}: {clockOf(w.opens)} to {clockOf(w.closes)}.
+        </p>
+      ))}
+      {weak && (
+        <p className="border-l-4 border-deep pl-3 text-s">
+          {weak.by_min} min {weak.end}: {weak.says}.
+        </p>
+      )}
+      {moving ? (
+        <div className="border-l-4 border-deep pl-3">
+          <p className="text-m">
+            Held at <b>{clockOf(moving.start)}</b>
+          </p>
+          <div aria-live="polite" className="text-s">
+            {moving.breaks === undefined && <p className="text-quiet">Looking what it breaks…</p>}
+            {moving.breaks && moving.breaks.breaks.length === 0 && <p>It breaks nothing{moving.breaks.shifts.length ? `; ${moving.breaks.shifts.length} later steps shift with it` : ""}.</p>}
+            {moving.breaks?.breaks.slice(0, 5).map((b) => <p key={b.says}>{b.says}.</p>)}
+            {moving.breaks && moving.breaks.breaks.length > 0 && <p className="text-quiet">Let go, and the rest is planned anew round it.</p>}
+          </div>
+          {moving.stale && (
+            <p role="alert" className="text-s">
+              Another tablet changed this day meanwhile.{" "}
+              <button type="button" className="min-h-11 underline" onClick={moving.meanwhile}>
+                Fetch it, yours stays held
+              </button>
+            </p>
+          )}
+          <div className="mt-1 flex flex-wrap gap-2">
+            <button type="button" className="press press-first" onClick={moving.letGo} disabled={moving.breaks === undefined}>
+              Let go here
+            </button>
+            <button type="button" className="press" onClick={moving.leave}>
+              Leave it where it was
+            </button>
+          </div>
+        </div>
+      ) : null}
+      {step.state !== "done" && (
+        <div className="flex flex-wrap gap-2">
+          <button type="button" className="press" onClick={() => props.shift(-5)}>
+            5 min earlier
+          </button>
+          <button type="button" className="press" onClick={() => props.shift(5)}>
+            5 min later
+          </button>
+          {step.locked && (
+            <button type="button" className="press" onClick={props.unlock}>
+              Unlock
+            </button>
+          )}
+        </div>
+      )}
+      <div className="mt-1 flex flex-wrap gap-2 border-t border-hairline pt-3">
+        {thread?.recipe && (
+          <button type="button" className="press" onClick={() => (running ? go(`/bench/${running}`) : actions.bench.mutate(thread.key, { onSuccess: (batch) => go(`/bench/${batch.id}`) }))}>
+            {running ? "Open at the bench" : "Start at the bench"}
+          </button>
+        )}
+        {step.state !== "done" ? (
+          <>
+            {step.state === "to come" && (
+              <button type="button" className="press" onClick={() => say("started")}>
+                Started
+              </button>
+            )}
+            <button type="button" className="press press-first" onClick={() => say("done")}>
+              Done
+            </button>
+            <button type="button" className="press" onClick={() => say("late", 5)}>
+              5 min more
+            </button>
+            <button type="button" className="press" onClick={() => say("late", 15)}>
+              15 min more
+            </button>
+            <button type="button" className="press" onClick={() => say("failed")}>
+              Failed, again
+            </button>
+          </>
+        ) : (
+          <span className="text-s">Done.</span>
+        )}
+        {last && (
+          <button type="button" className="press" onClick={() => actions.mark.mutate([newMark("taken back", step.step, now, { takes_back: last.id })])}>
+            Take back “{last.kind}”
+          </button>
+        )}
+      </div>
+      {(actions.mark.error ?? actions.bench.error) && (
+        <p role="alert" className="text-s">
+          {(actions.mark.error ?? actions.bench.error)?.message}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,286 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { answer, type EggEntry, type EggView, http, type Lot, Refused } from "../../api/client";
+import { appNow } from "../../api/clock";
+import { eggsQuery } from "../../api/queries";
+import { Choice, Labelled } from "../../kit/Field";
+import { day, time } from "../../kit/format";
+import { Empty, Trouble, Waiting } from "../../kit/States";
+
+const SIDES = [
+  ["white", "Whites"],
+  ["yolk", "Yolks"],
+  ["whole egg", "In the shell"],
+] as const;
+const KINDS = [
+  ["fresh", "fresh"],
+  ["carton", "carton"],
+  ["frozen", "frozen"],
+  ["dried", "dried"],
+] as const;
+const WHATS = [
+  ["in", "came in"],
+  ["freed", "were freed"],
+  ["drawn", "were used"],
+  ["lost", "were lost"],
+  ["counted", "are there, as weighed"],
+] as const;
+type What = (typeof WHATS)[number][0];
+
+/** Both sides of the egg: what is there, for how long, what the days take of it, what would be lost. */
+export default function Eggs() {
+  const { data, error, refetch } = useQuery(eggsQuery);
+  if (error && !data) return <Trouble error={error} again={refetch} />;
+  if (!data) return <Waiting what="the eggs" />;
+  const { house } = data;
+  const most = Math.max(200, ...house.sides.slice(0, 2).map((s) => s.lots.reduce((sum, l) => sum + l.mass_g, 0)));
+  return (
+    <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
+      <h1 className="text-l">Eggs</h1>
+      <Sides view={data} most={most} />
+      <div className="mt-4 grid gap-8 xl:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+        <div className="flex min-w-0 flex-col gap-6">
+          {SIDES.map(([side, name]) => {
+            const stock = house.sides.find((s) => s.side === side);
+            return (
+              <section key={side} aria-label={name}>
+                <h2 className="border-b border-deep text-m">
+                  {name} <span className="font-normal text-quiet">{stock ? `${stock.mass_g.toFixed(0)} g to use` : ""}</span>
+                </h2>
+                {stock?.lots.length ? (
+                  <ul className="divide-y divide-hairline">
+                    {stock.lots.map((lot) => (
+                      <LotLine key={lot.lot} lot={lot} />
+                    ))}
+                  </ul>
+                ) : (
+                  <p className="text-s text-quiet">None in the house.</p>
+                )}
+              </section>
+            );
+          })}
+        </div>
+        <div className="flex min-w-0 flex-col gap-6">
+          <Enter view={data} />
+          {house.pairs.length > 0 && (
+            <section aria-labelledby="becomes">
+              <h2 id="becomes" className="border-b border-deep text-m">
+                What would be lost by tomorrow may become
+              </h2>
+              <ul className="divide-y divide-hairline">
+                {house.pairs.map((p) => (
+                  <li key={`${p.recipe}-${p.side}`} className="flex min-h-12 items-center justify-between gap-3">
+                    <span>
+                      <b>{p.portions} ×</b> {p.name} <span className="text-s text-quiet">leaves {p.leaves_g.toFixed(0)} g of {p.side}</span>
+                    </span>
+                    <Link className="press" to={`/recipes/${p.recipe}`}>
+                      Open
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          <Days view={data} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** Whites to the left, yolks to the right of one middle; each lot a stretch, the one to use first at the middle. */
+function Sides({ view, most }: { view: EggView; most: number }) {
+  const bars = (side: string) => {
+    let at = 0;
+    return (view.house.sides.find((s) => s.side === side)?.lots ?? []).map((lot) => {
+      const from = at;
+      at += lot.mass_g;
+      return { lot, from, to: at };
+    });
+  };
+  const x = (g: number, left: boolean) => 500 + (left ? -1 : 1) * (g / most) * 470;
+  return (
+    <svg viewBox="0 0 1000 96" className="mt-2 w-full" role="img" aria-label={`Whites ${view.house.sides[0]?.mass_g.toFixed(0)} g, yolks ${view.house.sides[1]?.mass_g.toFixed(0)} g`}>
+      {(["white", "yolk"] as const).map((side) =>
+        bars(side).map((b) => {
+          const [p, q] = [x(b.from, side === "white"), x(b.to, side === "white")];
+          const w = Math.abs(q - p);
+          return (
+            <g key={b.lot.lot}>
+              <rect x={Math.min(p, q)} y="14" width={w} height="44" fill={b.lot.over ? "none" : side === "white" ? "var(--color-surface)" : "var(--color-deep)"} fillOpacity={side === "yolk" ? 0.85 : 1} stroke="currentColor" strokeWidth="1.5" strokeDasharray={b.lot.over ? "3 3" : undefined} />
+              {w > 90 && (
+                <text x={(p + q) / 2} y="76" textAnchor="middle" fontSize="15" fill="currentColor">
+                  {b.lot.mass_g.toFixed(0)} g {b.lot.kind === "fresh" ? "" : b.lot.kind}
+                </text>
+              )}
+              {b.lot.soon && <path d={`M${p} 8h${side === "white" ? -Math.min(w, 60) : Math.min(w, 60)}`} stroke="currentColor" strokeWidth="4" />}
+            </g>
+          );
+        }),
+      )}
+      <line x1="500" x2="500" y1="4" y2="66" stroke="currentColor" strokeWidth="3" />
+      <text x="492" y="94" textAnchor="end" fontSize="15" fill="var(--color-quiet)">
+        whites, the first to use at the middle
+      </text>
+      <text x="508" y="94" fontSize="15" fill="var(--color-quiet)">
+        yolks; a bar above: lost within a day; broken line: over
+      </text>
+    </svg>
+  );
+}
+
+function LotLine({ lot }: { lot: Lot }) {
+  return (
+    <li className="grid grid-cols-[6rem_1fr] gap-3 py-2">
+      <b className="text-m">{lot.mass_g.toFixed(0)} g</b>
+      <div className="min-w-0">
+        <p>
+          {lot.kind}
+          {lot.why && `, ${lot.why}`}
+        </p>
+        <p className="text-s text-quiet">
+          {lot.keep_until ? (
+            <>
+              {lot.over ? (
+                <b className="text-spot">over since {day(lot.keep_until)}: do not use</b>
+              ) : (
+                <>
+                  till {day(lot.keep_until)}, {time(lot.keep_until)}
+                  {lot.soon && <b className="text-ink"> · within a day</b>}
+                </>
+              )}{" "}
+              · {lot.by}
+            </>
+          ) : (
+            "how long it keeps is not known: see the kitchen’s table"
+          )}
+        </p>
+      </div>
+    </li>
+  );
+}
+
+/** Something happened to egg: it came in, was freed, used, lost or counted. */
+function Enter({ view }: { view: EggView }) {
+  const client = useQueryClient();
+  const [what, setWhat] = useState<What>("in");
+  const [side, setSide] = useState<(typeof SIDES)[number][0]>("white");
+  const [kind, setKind] = useState<(typeof KINDS)[number][0]>("fresh");
+  const [lot, setLot] = useState("");
+  const [mass, setMass] = useState("");
+  const [until, setUntil] = useState("");
+  const [why, setWhy] = useState("");
+  const lots = view.house.sides.flatMap((s) => s.lots);
+  const begins = what === "in" || what === "freed";
+  const chosen = lots.find((l) => l.lot === lot) ?? lots[0];
+  const send = useMutation({
+    mutationFn: (entry: EggEntry) => answer(http.POST("/api/eggs", { body: [entry] as never })),
+    onSuccess: (made) => {
+      client.setQueryData(["eggs"], made);
+      setMass("");
+      setWhy("");
+    },
+  });
+  const refused = send.error instanceof Refused ? send.error : undefined;
+  const at = (name: string) => refused?.errors.find((e) => e.field === name || e.field === `0.${name}`)?.says;
+  const go = () => {
+    const id = crypto.randomUUID();
+    send.mutate({
+      id,
+      lot: begins ? `lot-${id.slice(0, 8)}` : (chosen?.lot ?? ""),
+      what,
+      side: begins ? side : (chosen?.side ?? side),
+      kind: begins ? kind : (chosen?.kind ?? kind),
+      mass_g: Number(mass.replace(",", ".")),
+      at: new Date(appNow()).toISOString(),
+      keep_until: begins && until ? new Date(`${until}T23:59:00`).toISOString() : null,
+      why,
+      cook: "",
+    });
+  };
+  const good = Number(mass.replace(",", ".")) >= 0 && mass.trim() !== "" && (begins || chosen);
+  return (
+    <section aria-labelledby="enter">
+      <h2 id="enter" className="border-b border-deep text-m">
+        Write down
+      </h2>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <Choice label="What happened" value={what} options={WHATS} onChange={setWhat} />
+        {begins ? (
+          <>
+            <Choice label="Side" value={side} options={SIDES} onChange={setSide} />
+            <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />
+          </>
+        ) : (
+          <Labelled label="Of which" error={at("lot")}>
+            {(ids) => (
+              <select {...ids} className="w-64 max-w-full" value={chosen?.lot ?? ""} onChange={(e) => setLot(e.target.value)}>
+                {lots.map((l) => (
+                  <option key={l.lot} value={l.lot}>
+                    {l.side}, {l.kind}, {l.mass_g.toFixed(0)} g{l.why && `, ${l.why}`}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Labelled>
+        )}
+        <Labelled label="Grams" error={at("mass_g")}>
+          {(ids) => <input {...ids} inputMode="decimal" className="w-28" value={mass} onChange={(e) => setMass(e.target.value)} />}
+        </Labelled>
+        {begins && <Labelled label="Keep until, as printed">{(ids) => <input {...ids} type="date" value={until} onChange={(e) => setUntil(e.target.value)} />}</Labelled>}
+        <Labelled label="From or for">{(ids) => <input {...ids} className="w-56" maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />}</Labelled>
+        <button type="button" className="press press-first" disabled={!good || send.isPending} onClick={go}>
+          Write it down
+        </button>
+      </div>
+      {refused && !at("lot") && !at("mass_g") && (
+        <p role="alert" className="text-s">
+          {refused.errors[0]?.says ?? refused.message}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** What each planned day takes and frees. */
+function Days({ view }: { view: EggView }) {
+  const days = Object.entries(view.days);
+  if (days.length === 0) return <Empty title="No day is planned">Plan one, and what it takes and frees stands here.</Empty>;
+  return (
+    <>
+      {days.map(([of, eggs]) => (
+        <section key={of} aria-label={`Egg on ${day(of)}`}>
+          <h2 className="border-b border-deep text-m">
+            <Link className="underline" to={`/day/${of}`}>
+              {day(of)}
+            </Link>{" "}
+            <span className="font-normal text-quiet">{eggs.cracked} eggs to crack; one bowl risks all at {(100 * eggs.breakage.lose_all_in_bowl).toFixed(0)} %, cups {eggs.breakage.lost_over_cups.toFixed(1)} eggs</span>
+          </h2>
+          <ul className="divide-y divide-hairline text-s">
+            {eggs.draws.map((d) => (
+              <li key={`${d.step}-${d.side}-${d.from_lot ?? d.from_step ?? "shell"}`} className="grid grid-cols-[3.5rem_1fr_auto] gap-3 py-1">
+                <span>{time(d.at)}</span>
+                <span>
+                  {d.thread}: {d.from_lot ? `from the lot ${view.house.sides.flatMap((s) => s.lots).find((l) => l.lot === d.from_lot)?.why || d.from_lot}` : d.from_step ? "from what was freed before" : `${d.cracked} eggs cracked`}
+                </span>
+                <b>
+                  {d.grams.toFixed(0)} g {d.side}
+                </b>
+              </li>
+            ))}
+            {eggs.freed.map((f) => (
+              <li key={`${f.step}-${f.side}-left`} className="grid grid-cols-[3.5rem_1fr_auto] gap-3 py-1 text-quiet">
+                <span>{time(f.at)}</span>
+                <span>{f.thread}: freed, and nobody takes it</span>
+                <b>
+                  {f.grams.toFixed(0)} g {f.side}
+                </b>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </>
+  );
+}

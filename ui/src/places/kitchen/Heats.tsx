@@ -1,0 +1,139 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { appNow } from "../../api/clock";
+import { answer, http, type Kitchen } from "../../api/client";
+import { devicesQuery } from "../../api/queries";
+import { Choice, TypedField } from "../../kit/Field";
+import { day } from "../../kit/format";
+import { fresh, NumberField, named } from "./fields";
+import type { Put } from "./KitchenPlace";
+
+const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] => list.map((one, k) => (k === i ? { ...one, ...change } : one));
+const MATERIALS = (["steel", "glass", "copper", "plastic"] as const).map((m) => [m, m] as const);
+
+/** Rings and pans: what the syrup's climb rests on. */
+export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
+  return (
+    <section aria-labelledby="heats">
+      <h2 id="heats" className="border-b border-deep text-m">
+        Rings and pans
+      </h2>
+      {kitchen.hobs.map((hob, i) => (
+        <div key={hob.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3">
+          <TypedField label="Ring" shown={hob.name} width="w-full" read={(name) => put({ hobs: swapped(kitchen.hobs, i, { name: named(name) }) })} />
+          <NumberField label="Into a pan, W" value={hob.power_w} least={50} most={15000} put={(power_w) => put({ hobs: swapped(kitchen.hobs, i, { power_w }) })} />
+        </div>
+      ))}
+      {kitchen.pans.map((pan, i) => (
+        <div key={pan.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
+          <TypedField label="Pan" shown={pan.name} width="w-full" read={(name) => put({ pans: swapped(kitchen.pans, i, { name: named(name) }) })} />
+          <Choice label="Of" value={pan.material} options={MATERIALS} onChange={(material) => put({ pans: swapped(kitchen.pans, i, { material }) })} />
+          <NumberField label="Pan empty, g" value={pan.mass_g} least={50} most={40000} put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })} />
+          <NumberField label="Holds, l" value={pan.volume_l} least={0.2} most={100} put={(volume_l) => put({ pans: swapped(kitchen.pans, i, { volume_l }) })} />
+        </div>
+      ))}
+      <div className="flex flex-wrap gap-3 pt-3">
+        <button type="button" className="press" onClick={() => put({ hobs: [...kitchen.hobs, { key: fresh("hob"), name: `Ring ${kitchen.hobs.length + 1}`, power_w: 900 }] })}>
+          Add a ring
+        </button>
+        <button type="button" className="press" onClick={() => put({ pans: [...kitchen.pans, { key: fresh("pan"), name: `Pan ${kitchen.pans.length + 1}`, material: "steel", mass_g: 700, volume_l: 1.5 }] })}>
+          Add a pan
+        </button>
+      </div>
+    </section>
+  );
+}
+
+/** Probes and their check in melting ice and boiling water. */
+export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: number; put: Put }) {
+  return (
+    <section aria-labelledby="probes">
+      <h2 id="probes" className="border-b border-deep text-m">
+        Thermometers
+      </h2>
+      <p className="pt-1 text-s text-quiet">In melting ice it should read 0; in boiling water {boils.toFixed(1)} °C at this altitude. What it is off is added to every reading, and shown.</p>
+      {kitchen.probes.map((probe, i) => {
+        const change = (next: Partial<typeof probe>) => put({ probes: swapped(kitchen.probes, i, next) });
+        const check = (next: { ice_c?: number; boiling_c?: number }) => change({ check: { ice_c: probe.check?.ice_c ?? null, boiling_c: probe.check?.boiling_c ?? null, ...next, at: new Date(appNow()).toISOString() } });
+        return (
+          <div key={probe.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
+            <TypedField label="Name" shown={probe.name} width="w-full" read={(name) => change({ name: named(name) })} />
+            <NumberField label="Follows in, s" value={probe.lag_s} least={0} most={60} put={(lag_s) => change({ lag_s })} />
+            <Checked label="Read in ice, °C" value={probe.check?.ice_c} least={-20} most={20} put={(ice_c) => check({ ice_c })} />
+            <Checked label="Read at the boil, °C" value={probe.check?.boiling_c} least={70} most={120} put={(boiling_c) => check({ boiling_c })} />
+            <p className="col-span-2 text-s text-quiet sm:col-span-4">{probe.check ? `Checked on ${day(probe.check.at)}.` : "Never checked: its readings are taken as they are."}</p>
+          </div>
+        );
+      })}
+      <button type="button" className="press mt-3" onClick={() => put({ probes: [...kitchen.probes, { key: fresh("probe"), name: `Probe ${kitchen.probes.length + 1}`, lag_s: 4, check: null }] })}>
+        Add a thermometer
+      </button>
+    </section>
+  );
+}
+
+function Checked({ label, value, least, most, put }: { label: string; value: number | null | undefined; least: number; most: number; put: (value: number) => void }) {
+  return (
+    <TypedField
+      label={label}
+      shown={value === null || value === undefined ? "" : String(value)}
+      width="w-full"
+      read={(typed) => {
+        const next = Number(typed.replace(",", "."));
+        if (!typed.trim() || !Number.isFinite(next) || next < least || next > most) throw new Error(`Write a number from ${least} to ${most}`);
+        put(next);
+      }}
+    />
+  );
+}
+
+const KINDS = [
+  ["probe", "probe, °C"],
+  ["scale", "scale, g"],
+  ["oven", "oven thermometer, °C"],
+] as const;
+
+/** Devices that may send readings, and pairing a new one. */
+export function DevicesSection() {
+  const queries = useQueryClient();
+  const { data } = useQuery(devicesQuery);
+  const [kind, setKind] = useState<(typeof KINDS)[number][0]>("probe");
+  const [name, setName] = useState("");
+  const pair = useMutation({
+    mutationFn: () => answer(http.POST("/api/devices", { body: { name: name.trim() || "New device", kind } })),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["devices"] }),
+  });
+  return (
+    <section aria-labelledby="devices">
+      <h2 id="devices" className="border-b border-deep text-m">
+        Devices
+      </h2>
+      <ul className="divide-y divide-hairline">
+        {(data ?? []).map((device) => (
+          <li key={device.id} className="flex flex-wrap justify-between gap-3 py-2">
+            <b>{device.name}</b>
+            <span className="text-s text-quiet">
+              {device.kind} · {device.attachment ? "attached at the bench" : device.seen_at ? `last heard ${day(device.seen_at)}` : "not heard yet"}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap items-end gap-3 py-3">
+        <label className="flex flex-col text-s text-quiet">
+          Name of a new one
+          <input className="w-48 text-ink" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+        </label>
+        <Choice label="It is a" value={kind} options={KINDS} onChange={setKind} />
+        <button type="button" className="press" disabled={pair.isPending} onClick={() => pair.mutate()}>
+          Pair it
+        </button>
+      </div>
+      {pair.data && (
+        <p role="status" className="border-l-4 border-deep pl-3 text-s">
+          Its token, shown this once: <b className="select-all">{pair.data.token}</b>. A simulated one: <span className="select-all">gullpeak simulate {pair.data.device.kind} --token {pair.data.token}</span>
+        </p>
+      )}
+      {pair.error && <p role="alert">{pair.error.message}</p>}
+    </section>
+  );
+}

@@ -1,0 +1,56 @@
+import { useQuery } from "@tanstack/react-query";
+import type { Watching } from "../../api/client";
+import { tracesQuery } from "../../api/queries";
+import { clock } from "../../kit/format";
+import { Trace } from "../../kit/Trace";
+
+/** Every trace of a batch with its milestones, what the readings say of the egg, and what was kept but not counted. */
+export function Traces({ id, followed }: { id: string; followed: boolean }) {
+  const { data } = useQuery({ ...tracesQuery(id), enabled: followed });
+  const read = (data?.watchings ?? []).filter((w) => w.readings > 0);
+  return (
+    <>
+      {read.map((watching) => (
+        <Told key={watching.watch} watching={watching} />
+      ))}
+      {(data?.doubted.length ?? 0) > 0 && (
+        <p className="text-s text-quiet">
+          Kept but not counted: {data?.doubted.map((d) => `${d.value} ${d.unit} of ${d.device} (${d.doubt})`).join("; ")}.
+        </p>
+      )}
+    </>
+  );
+}
+
+function Told({ watching: w }: { watching: Watching }) {
+  const passed = w.milestones.filter((m) => m.passed_s !== null && m.passed_s !== undefined);
+  const t = w.treatment;
+  return (
+    <section aria-label={`Trace: ${w.title}`} className="border-t border-hairline pt-2">
+      <h3 className="text-m">
+        {w.title}
+        <span className="text-s font-normal text-quiet">
+          {" "}
+          · {w.readings} readings{w.by.length > 0 ? `, ${w.by.join(" and ")}` : " by hand"}
+        </span>
+      </h3>
+      <Trace watching={w} height={220} />
+      <p className="text-s">
+        {passed.length > 0 ? passed.map((m) => `${m.name} ${clock(m.passed_s as number)}`).join(" · ") : "no milestone was read"}
+        {!w.reached && " · the target was never read"}
+        {w.masses.length > 0 && ` · the pan came down to ${w.latest_g?.toFixed(0)} g of ${w.scale_to_g?.toFixed(0)}`}
+        {w.power_w && ` · the ring gave about ${(w.power_w[0] as number).toFixed(0)} W`}
+      </p>
+      {t && (
+        <p className="mt-1 text-s">
+          <b>Egg: {t.label}.</b> {t.because}.
+        </p>
+      )}
+      {w.cooling && (
+        <p className="mt-1 text-s">
+          <b>Cooling: {w.cooling.verdict}.</b> {w.cooling.says}.
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,130 @@
+import { memo, useState } from "react";
+import type { LabelSheet, ProductSheet } from "../../api/client";
+import { Choice } from "../../kit/Field";
+import { Caution } from "../../kit/Remarks";
+import type { StationProps } from "./station";
+
+export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: ProductSheet }) {
+  return (
+    <span className="flex w-full flex-col gap-1 border border-quiet p-2 text-left text-s">
+      <b>{sheet.label.allergens.map((a) => a.name).join(", ") || "none named"}</b>
+      <span>{sheet.label.energy_kj.toFixed(0)} kJ</span>
+    </span>
+  );
+});
+
+const keeps = (hours: number | null) => (hours === null ? "not known" : hours < 1 ? `${Math.round(hours * 60)} min` : hours < 48 ? `${Number(hours.toFixed(1))} h` : `${Math.round(hours / 24)} days`);
+
+/** The label, as it is printed; and the ones of the portions held back and of the batch without spirit. */
+export function LabelOpen({ sheet, product, id, changed }: StationProps) {
+  const kinds: readonly (readonly [string, string, LabelSheet])[] = [
+    ["as made", "as it is made", sheet.label],
+    ...sheet.held.map((h) => [`without ${h.part}`, `held back for ${h.why}`, h.label] as const),
+    ...(sheet.spirit_free ? [["without spirit", "juice for wine, water for spirit, the same liquid and sugar", sheet.spirit_free] as const] : []),
+  ];
+  const [kind, setKind] = useState("as made");
+  const [, says, label] = kinds.find(([k]) => k === kind) ?? (kinds[0] as (typeof kinds)[number]);
+  return (
+    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+      <article className="printed flex min-w-0 flex-col gap-3 border border-ink bg-surface p-4" aria-label="Label">
+        <header className="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-ink pb-1">
+          <h3 className="text-l">{product.name}</h3>
+          <p>
+            {label.portion_g.toFixed(0)} g a portion, {product.portions} portions
+          </p>
+          {kind !== "as made" && <p className="w-full font-bold">{says}</p>}
+        </header>
+        <div>
+          <p className="text-s text-quiet">Contains</p>
+          <p className="text-m font-bold">{[...label.allergens.map((a) => a.name), ...(label.gelatine ? ["gelatine"] : [])].join(", ") || "none of the named allergens"}</p>
+          <ul className="text-s">
+            {label.allergens.map((a) => (
+              <li key={a.name}>
+                {a.name}: {a.within.join("; ")}
+              </li>
+            ))}
+          </ul>
+        </div>
+        <p>
+          <b>Egg: {label.egg}.</b> <span className="text-s">{label.egg_because}.</span>
+        </p>
+        <dl className="grid grid-cols-4 gap-x-4 border-y border-hairline py-2">
+          {(
+            [
+              ["energy", `${label.energy_kj.toFixed(0)} kJ, ${label.energy_kcal.toFixed(0)} kcal`],
+              ["sugar", `${label.sugar_g.toFixed(0)} g`],
+              ["fat", `${label.fat_g.toFixed(0)} g`],
+              ["alcohol", `${label.alcohol_g.toFixed(1)} g`],
+            ] as const
+          ).map(([name, value]) => (
+            <div key={name}>
+              <dt className="text-s text-quiet">{name}</dt>
+              <dd className="font-bold">{value}</dd>
+            </div>
+          ))}
+        </dl>
+        {label.alcohol_how.length > 0 && <p className="text-s">{label.alcohol_how.join("; ")}.</p>}
+        <ul className="text-s">
+          {label.cautions.map((c) => (
+            <li key={c}>{c}</li>
+          ))}
+        </ul>
+        <p className="text-s text-quiet">Worked out from recipes and tables, not from analysis. Your local code goes before it.</p>
+      </article>
+      <div className="flex min-w-0 flex-col gap-4">
+        <div className="flex flex-wrap items-end gap-3">
+          <Choice label="Label of" value={kind} options={kinds.map(([k]) => [k, k] as const)} onChange={setKind} />
+          <a className="press press-first" href={`/api/files/products/${id}/label${kind === "as made" ? "" : `?without=${encodeURIComponent(kind.replace("without ", ""))}`}`} target="_blank" rel="noreferrer">
+            Label as PDF
+          </a>
+          <button type="button" className="press" onClick={() => window.print()}>
+            Print
+          </button>
+          {changed && <p className="w-full text-s text-quiet">The PDF shows the saved version: save first.</p>}
+        </div>
+        <section aria-labelledby="keeps">
+          <h3 id="keeps" className="border-b border-hairline text-m">
+            Keeps
+          </h3>
+          <ul className="divide-y divide-hairline">
+            {label.keeps.map((k) => (
+              <li key={k.what} className="flex justify-between gap-4 py-1">
+                <span>
+                  {k.what === "whole" ? <b>Put together</b> : k.what} <span className="text-s text-quiet">{k.where}</span>
+                </span>
+                <b className="whitespace-nowrap" title={k.source}>
+                  {keeps(k.hours)}
+                </b>
+              </li>
+            ))}
+          </ul>
+          <p className="text-s text-quiet">From the keeping table in Kitchen, each row with its source.</p>
+        </section>
+        {typeof label.cost === "number" && typeof label.cost_batch === "number" && (
+          <p>
+            Costs{" "}
+            <b>
+              {label.cost.toFixed(2)} {label.currency}
+            </b>{" "}
+            a portion, {label.cost_batch.toFixed(2)} {label.currency} in all
+            {label.cost_missing.length > 0 && <span className="block text-s text-quiet">without a price for {label.cost_missing.join(", ")}</span>}
+          </p>
+        )}
+        {label.honey && <Caution says="Honey is not for infants under one year." />}
+        <section aria-labelledby="contains">
+          <h3 id="contains" className="border-b border-hairline text-m">
+            In a portion
+          </h3>
+          <ul className="columns-2 gap-6 text-s">
+            {label.contains.map(({ name, grams: g }) => (
+              <li key={name} className="flex justify-between gap-2">
+                <span>{name}</span>
+                <b>{g >= 10 ? g.toFixed(0) : g.toFixed(1)} g</b>
+              </li>
+            ))}
+          </ul>
+        </section>
+      </div>
+    </div>
+  );
+}

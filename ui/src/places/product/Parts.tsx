@@ -1,0 +1,287 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { memo, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { answer, http, type PartLine, type ProductSheet, type Recipe } from "../../api/client";
+import { Choice, TypedField } from "../../kit/Field";
+import { minutes } from "../../kit/format";
+import { Remarks } from "../../kit/Remarks";
+import { useWidth } from "../../kit/useWidth";
+import { amount, set, type StationProps } from "./station";
+
+const ROW = 54;
+const TRUNK = 64;
+
+/** The row a part joins: the product it is inside of, or the last row, where all is put together. */
+function joinsRow(sheet: ProductSheet, row: number): number {
+  const part = sheet.parts[row];
+  if (part && part.depth > 0)
+    for (let above = row - 1; above >= 0; above--) {
+      const other = sheet.parts[above];
+      if (other && other.depth === part.depth - 1 && other.name === part.inside.at(-1)) return above;
+    }
+  return sheet.parts.length;
+}
+
+/** The parts as lines that meet: hands thick, a machine hollow, the oven doubled, a wait thin. */
+export function Lines({ sheet, chosen, width, small = false }: { sheet: ProductSheet; chosen?: number; width: number; small?: boolean }) {
+  const { steps } = sheet.assembled;
+  const lasts = steps.map((s) => (s.low_min + s.high_min) / 2);
+  const until = steps.map((_, i) => lasts.slice(i).reduce((a, b) => a + b, 0));
+  const longest = Math.max(1, until[0] ?? 0, ...sheet.parts.map((p) => p.before_min + p.minutes));
+  const x = (before: number) => width - 14 - (before / longest) * (width - 28);
+  const trunk = sheet.parts.length * ROW + 24;
+  const height = sheet.parts.length * ROW + TRUNK;
+  const hours = Math.ceil(longest / 60);
+  const every = hours > 8 ? 2 : 1;
+  return (
+    <svg viewBox={`0 0 ${width} ${height}`} {...(small ? { className: "h-56 w-full" } : { width, height })} preserveAspectRatio={small ? "none" : undefined} role={small ? undefined : "img"} aria-hidden={small ? true : undefined} aria-label={small ? undefined : `Parts as lines that meet: ${sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", ")}`}>
+      {!small &&
+        Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every).map((h) => (
+          <g key={h}>
+            <line x1={x(h * 60)} x2={x(h * 60)} y1="0" y2={trunk + 14} stroke="var(--color-hairline)" />
+            <text x={x(h * 60)} y={trunk + 32} fontSize="15" textAnchor={h === 0 ? "end" : "middle"} fill="var(--color-quiet)">
+              {h === 0 ? "served" : `−${h} h`}
+            </text>
+          </g>
+        ))}
+      {sheet.parts.map((part, row) => {
+        const y = row * ROW + ROW / 2;
+        const to = joinsRow(sheet, row);
+        const joint = to === sheet.parts.length ? trunk : to * ROW + ROW / 2;
+        const end = x(part.before_min);
+        let before = part.before_min + part.minutes;
+        const on = chosen === row;
+        return (
+          <g key={`${part.key}-${part.inside.join("-")}-${row}`} opacity={chosen !== undefined && !on ? 0.5 : 1}>
+            {part.segments.map((segment, i) => {
+              const from = x(before);
+              before -= segment.minutes;
+              return <Stretch key={`${segment.title}-${i + 1}`} from={from} to={x(before)} y={y} kind={segment.kind} hands={segment.hands} />;
+            })}
+            <path d={`M${end} ${y}C${end + 10} ${y} ${end - 6} ${joint} ${end + 4} ${joint}`} fill="none" stroke="currentColor" strokeWidth={on ? 3 : 1.5} />
+            <circle cx={end + 3} cy={joint} r="4" fill="currentColor" />
+          </g>
+        );
+      })}
+      {steps.map((step, i) => (
+        <Stretch key={step.key} from={x(until[i] ?? 0)} to={x(until[i + 1] ?? 0)} y={trunk} kind={step.kind} hands={step.hands} />
+      ))}
+    </svg>
+  );
+}
+
+function Stretch({ from, to, y, kind, hands }: { from: number; to: number; y: number; kind: string; hands: number }) {
+  const wide = Math.max(to - from, 1);
+  if (kind === "oven")
+    return (
+      <g stroke="currentColor" strokeWidth="2">
+        <line x1={from} x2={to} y1={y - 4} y2={y - 4} />
+        <line x1={from} x2={to} y1={y + 4} y2={y + 4} />
+      </g>
+    );
+  if (kind === "wait") return <line x1={from} x2={to} y1={y} y2={y} stroke="currentColor" strokeWidth="1.2" strokeDasharray="2 4" />;
+  if (kind === "machine") return <rect x={from} y={y - 5} width={wide} height="10" fill="var(--color-surface)" stroke="currentColor" strokeWidth="1.6" />;
+  return <rect x={from} y={y - (hands >= 0.7 ? 6 : 3.5)} width={wide} height={hands >= 0.7 ? 12 : 7} fill="currentColor" />;
+}
+
+export const PartsClosed = memo(function PartsClosed({ sheet }: { sheet: ProductSheet }) {
+  return (
+    <span className="block w-full">
+      <Lines sheet={sheet} width={420} small />
+    </span>
+  );
+});
+
+export function PartsOpen(props: StationProps) {
+  const { sheet, product, take } = props;
+  const [chosen, setChosen] = useState<number>();
+  const [drawing, width] = useWidth<HTMLDivElement>(540);
+  const own = chosen === undefined ? undefined : sheet.parts[chosen];
+  return (
+    <div className="flex min-w-0 flex-col gap-4">
+      <div className="grid grid-cols-[minmax(11rem,17rem)_minmax(0,1fr)] gap-x-3" data-testid="lines">
+        <ul className="flex flex-col">
+          {sheet.parts.map((part, i) => (
+            <li key={`${part.key}-${part.inside.join("-")}-${i}`} style={{ height: ROW }}>
+              <button type="button" aria-expanded={chosen === i} className={`flex h-full w-full flex-col justify-center border-l-4 pl-2 text-left ${chosen === i ? "border-deep" : "border-hairline"}`} onClick={() => setChosen(chosen === i ? undefined : i)}>
+                <b className="line-clamp-1 leading-tight" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
+                  {part.name}
+                </b>
+                <span className="line-clamp-1 text-s leading-tight text-quiet" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
+                  {amount(part.wants, part.unit)}
+                  {typeof part.made === "number" && <b className="text-ink">, {amount(part.made, part.unit)} made</b>} · {minutes(part.minutes)}
+                </span>
+              </button>
+            </li>
+          ))}
+          <li className="flex h-12 items-center pl-3 text-s text-quiet">put together</li>
+        </ul>
+        <div className="min-w-0 overflow-hidden" ref={drawing}>
+          <Lines sheet={sheet} width={width} {...(chosen === undefined ? {} : { chosen })} />
+        </div>
+      </div>
+      <p className="text-s text-quiet">Thick: hands. Hollow: a machine. Doubled: the oven. Dotted: waits. Press a part to open it.</p>
+      <div className="grid gap-6 xl:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
+        <div className="flex min-w-0 flex-col gap-4">
+          {own && <PartDetail key={chosen} {...props} part={own} index={product.parts.findIndex((p) => p.key === own.key && own.depth === 0)} />}
+          <Splits sheet={sheet} />
+        </div>
+        <div className="flex min-w-0 flex-col gap-4">
+          <Remarks remarks={sheet.remarks} take={take} />
+          <Left sheet={sheet} />
+          <AddPart {...props} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+const UNITS = [
+  ["geometry", "as the assembly asks"],
+  ["pieces", "pieces"],
+  ["g", "g"],
+  ["ml", "ml"],
+] as const;
+
+/** One part: how much, what there is, what it is weighed from, and its own sheet. */
+function PartDetail({ part, index, product, change, refused, recipes, products }: StationProps & { part: PartLine; index: number }) {
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const recipe = part.recipe;
+  const start = useMutation({
+    mutationFn: (made: Recipe) => answer(http.POST("/api/batches", { body: { id: crypto.randomUUID(), recipe: made, weighed: null, recipe_id: part.of, recipe_version: null, cook: localStorage.getItem("gullpeak-cook") ?? "" } })),
+    onSuccess: (batch) => {
+      void queries.invalidateQueries({ queryKey: ["batches"] });
+      go(`/bench/${batch.id}`);
+    },
+  });
+  const mine = index >= 0 ? product.parts[index] : undefined;
+  const put = (field: string, value: unknown) => change(`parts.${index}.${field}`, (now) => set(now, `parts.${index}.${field}`, value));
+  const number = (typed: string): number => {
+    const value = Number(typed.replace(",", "."));
+    if (!Number.isFinite(value) || value < 0) throw new Error("Write a number");
+    return value;
+  };
+  return (
+    <section aria-label={part.name} className="flex flex-col gap-3 border-y border-deep py-3">
+      <div className="flex flex-wrap items-center gap-3">
+        <h3 className="grow text-m">{part.name}</h3>
+        <Link className="press" to={recipe ? `/recipes/${part.of}` : `/products/${part.of}`}>
+          Its own sheet
+        </Link>
+        {recipe && (
+          <button type="button" className="press press-first" disabled={start.isPending} onClick={() => start.mutate(recipe)}>
+            Start this part
+          </button>
+        )}
+      </div>
+      {start.error && (
+        <p role="alert" className="border-l-4 border-deep pl-3 text-s">
+          {start.error.message}
+        </p>
+      )}
+      {mine && (
+        <div className="flex flex-wrap items-start gap-3">
+          <Choice label="It is" value={mine.of} options={[...recipes.map((r) => [r.id, r.recipe.name] as const), ...products.map((p) => [p.id, p.name] as const)]} onChange={(of) => put("of", of)} />
+          <Choice label="as" value={mine.role} options={ROLES.map((r) => [r, r] as const)} onChange={(role) => put("role", role)} />
+          <Choice
+            label="How much"
+            value={mine.amount === null ? "geometry" : mine.unit}
+            options={UNITS}
+            onChange={(unit) => change(`parts.${index}.unit`, (now) => set(now, `parts.${index}`, { ...mine, unit: unit === "geometry" ? mine.unit : unit, amount: unit === "geometry" ? null : (mine.amount ?? Math.round((part.wants / Math.max(product.portions, 1)) * 10) / 10) ?? 1, per: unit === "geometry" ? mine.per : mine.amount === null ? "portion" : mine.per }))}
+          />
+          {mine.amount !== null && (
+            <>
+              <TypedField label={`Amount, ${mine.unit}`} shown={String(mine.amount)} width="w-24" error={refused?.at(`parts.${index}.amount`)} read={(typed) => put("amount", number(typed))} />
+              <Choice label="for each" value={mine.per} options={[["portion", "portion"], ["whole", "whole"]] as const} onChange={(per) => put("per", per)} />
+            </>
+          )}
+          <TypedField label={`Made or at hand, ${part.unit}`} shown={mine.made === null ? "" : String(mine.made)} width="w-28" hint={mine.made === null ? `${amount(part.wants, part.unit)} wanted` : `enough for ${part.covers}`} error={refused?.at(`parts.${index}.made`)} read={(typed) => put("made", typed.trim() ? number(typed) : null)} />
+          {product.parts.length > 1 && (
+            <button type="button" className="min-h-11 self-end px-2 text-s underline" onClick={() => change("remove", (now) => ({ ...now, parts: now.parts.filter((_, i) => i !== index), held: now.held.filter((h) => h.part !== mine.key) }))}>
+              Take it out
+            </button>
+          )}
+        </div>
+      )}
+      <ul className="flex flex-wrap gap-x-6 gap-y-1 text-s">
+        {part.lines.map((line) => (
+          <li key={`${line.key}-${line.moment}`}>
+            {line.name} <b>{line.mass_g === null ? "not known" : `${line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)} g`}</b>
+          </li>
+        ))}
+      </ul>
+      <p className="text-s text-quiet">
+        {part.label && `Egg: ${part.label}. `}Keeps {typeof part.keeps?.hours === "number" ? `${part.keeps.hours < 48 ? `${part.keeps.hours} h` : `${Math.round(part.keeps.hours / 24)} days`}, ${part.keeps.where}` : "not known"}.
+      </p>
+    </section>
+  );
+}
+
+function Left({ sheet }: { sheet: ProductSheet }) {
+  if (sheet.left.length === 0) return null;
+  return (
+    <section aria-labelledby="left-over">
+      <h3 id="left-over" className="border-b border-hairline text-m">
+        Left over
+      </h3>
+      <ul className="divide-y divide-hairline">
+        {sheet.left.map((left) => (
+          <li key={left.part} className="py-1">
+            <b>{amount(left.amount, left.unit)}</b> {left.name} <span className="text-s text-quiet">
+              {left.because}
+              {typeof left.cost === "number" && `, worth ${left.cost.toFixed(2)} ${sheet.label.currency}`}
+            </span>
+            {left.uses.length > 0 && <span className="block text-s">{left.uses.join(" · ")}</span>}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Splits({ sheet }: { sheet: ProductSheet }) {
+  if (sheet.splits.length === 0) return null;
+  return (
+    <section aria-labelledby="splits">
+      <h3 id="splits" className="border-b border-hairline text-m">
+        In more than one part
+      </h3>
+      <ul className="divide-y divide-hairline">
+        {sheet.splits.map((split) => (
+          <li key={split.name} className="py-1">
+            <b>{split.name}</b> {split.buy || `${split.total_g.toFixed(0)} g in all`}
+            {split.order && <b>; {split.order}</b>}
+            <span className="block text-s text-quiet">{split.shares.map(({ name, grams }) => `${name} ${grams.toFixed(grams >= 20 ? 0 : 1)} g`).join(" · ")}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const ROLES = ["base", "sheet", "shell", "case", "core", "foam", "filling", "sauce", "topping", "inside", "garnish", "dish"] as const;
+
+function AddPart({ product, change, recipes, products }: StationProps) {
+  const [role, setRole] = useState<(typeof ROLES)[number]>("filling");
+  return (
+    <section aria-labelledby="add-part" className="flex flex-wrap items-end gap-3">
+      <h3 id="add-part" className="sr-only">
+        Add a part
+      </h3>
+      <Choice label="Add a part, as" value={role} options={ROLES.map((r) => [r, r] as const)} onChange={setRole} />
+      <Choice
+        label="from the book"
+        value=""
+        options={[["", "choose"] as const, ...recipes.map((r) => [r.id, r.recipe.name] as const), ...products.map((p) => [p.id, p.name] as const)]}
+        onChange={(of) => {
+          if (!of) return;
+          const piece = products.some((p) => p.id === of);
+          let key = `${role}-${product.parts.length + 1}`;
+          while (product.parts.some((p) => p.key === key)) key += "x";
+          change("add", (now) => ({ ...now, parts: [...now.parts, { key, of, role, amount: piece ? 1 : 20, unit: piece ? "pieces" : "g", per: "portion", made: null }] }));
+        }}
+      />
+    </section>
+  );
+}

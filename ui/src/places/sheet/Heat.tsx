@@ -1,0 +1,333 @@
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import { memo } from "react";
+import { answer, http, type Recipe, type Sheet } from "../../api/client";
+import { Choice, TypedField } from "../../kit/Field";
+import { Fig } from "../../kit/Fig";
+import { clock, moments } from "../../kit/format";
+import { Remarks } from "../../kit/Remarks";
+import type { Pictured, StationProps } from "./station";
+
+type HeatSheet = NonNullable<Sheet["heat"]>;
+type Pan = NonNullable<HeatSheet["syrup"]>;
+type Bowl = NonNullable<HeatSheet["bath"]>;
+type Pair = [number, number];
+
+const pairs = (times: readonly number[], values: readonly number[]): Pair[] => times.map((t, i) => [t, values[i] as number]);
+
+/** The climb in miniature, its target above it; or the bowl's. */
+export const HeatClosed = memo(function HeatClosed({ sheet }: Pictured) {
+  const heat = sheet.heat;
+  if (!heat) return null;
+  const [times, temps, target] = heat.syrup ? [heat.syrup.cook.times_s, heat.syrup.cook.temps_c, heat.syrup.cook.reads_c] : [heat.bath?.warming.times_s ?? [], heat.bath?.warming.temps_c ?? [], heat.bath?.warming.target_c ?? 0];
+  const x = scaleLinear([0, times.at(-1) ?? 1], [6, 90]);
+  const y = scaleLinear([0, target * 1.08], [150, 10]);
+  const path = line<Pair>()
+    .x(([t]) => x(t))
+    .y(([, c]) => y(c));
+  return (
+    <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
+      <line x1="2" x2="94" y1={y(target)} y2={y(target)} stroke="currentColor" strokeWidth="2" strokeDasharray="5 3" />
+      <path d={path(pairs(times, temps)) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
+      <line x1="2" x2="94" y1="151" y2="151" stroke="currentColor" strokeWidth="2.5" />
+    </svg>
+  );
+});
+
+export function HeatOpen(props: StationProps) {
+  const { heat } = props.sheet;
+  const set = props.recipe.heat;
+  if (!heat || !set) return null;
+  const put = (of: string, change: Partial<typeof set>) => props.edit(`heat-${of}`, (now) => ({ heat: { ...(now.heat ?? set), ...change } }));
+  if (heat.syrup) return <Syrup {...props} heat={heat} pan={heat.syrup} set={set} put={put} />;
+  return heat.bath ? <Bath {...props} heat={heat} bowl={heat.bath} set={set} put={put} /> : null;
+}
+
+type Set = NonNullable<Recipe["heat"]>;
+type Open<T> = StationProps & { heat: HeatSheet; set: Set; put: (of: string, change: Partial<Set>) => void } & T;
+
+function Target({ set, put, refused, hint }: Pick<Open<unknown>, "set" | "put" | "refused"> & { hint: string }) {
+  return (
+    <TypedField
+      label="Target"
+      shown={`${Number(set.target_c.toFixed(1))} °C`}
+      width="w-full"
+      hint={hint}
+      error={refused?.at("heat.target_c") ?? refused?.at("heat") ?? refused?.at("recipe")}
+      read={async (typed) => {
+        const read = typed.trim().match(/^(\d+(?:[.,]\d+)?)\s*°?\s*([cf])?$/i);
+        if (!read) throw new Error("Write a temperature, such as 118 or 245 °F");
+        const value = Number((read[1] as string).replace(",", "."));
+        put("target", { target_c: read[2]?.toLowerCase() === "f" ? (value - 32) / 1.8 : value });
+      }}
+    />
+  );
+}
+
+const STARTS = [
+  ["meet", "so that they meet"],
+  ["at 100", "at 100 °C"],
+  ["at 112", "at 110–115 °C"],
+  ["together", "together with the pan"],
+] as const;
+const PEAKS = [
+  ["soft peak", "soft"],
+  ["medium peak", "medium"],
+  ["firm peak", "firm"],
+] as const;
+
+function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan }>) {
+  const { figures, remarks } = heat;
+  const { cook } = pan;
+  return (
+    <div className="grid grow gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1fr)_12rem]">
+      <div className="flex min-w-0 flex-col gap-3">
+        <Climb pan={pan} />
+        <section aria-label="Four ways to judge it">
+          <h3 className="text-s text-quiet">Four ways to judge it; the first three are as good as each other</h3>
+          <ul className="grid grid-cols-2 gap-x-5 gap-y-2 border-y border-hairline py-2 lg:grid-cols-[1fr_1.7fr_1fr_1.1fr]">
+            <li className="min-w-0">
+              <Fig figure={figures.target as never} label="Thermometer" large note={pan.altitude_m ? `${cook.target_c} at sea level` : undefined} />
+            </li>
+            <li className="min-w-0">
+              <span className="text-s text-quiet">Drop in cold water</span>
+              <b className="block text-m">{cook.stage}</b>
+              <span className="block text-s">{cook.drop}</span>
+            </li>
+            <li className="min-w-0">
+              <Fig figure={figures.lost as never} label="Scale: the pan loses" large note={`${pan.on_scale_g.toFixed(0)} to ${pan.target_scale_g.toFixed(0)} g; ${cook.water_left_g.toFixed(0)} g water left`} />
+            </li>
+            <li className="min-w-0">
+              <Fig figure={figures.time as never} label="Minutes: weakest" large note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)}; not scaled`} />
+            </li>
+          </ul>
+        </section>
+        <div className="grid gap-x-6 gap-y-3 lg:grid-cols-2">
+          <Poured heat={heat} pan={pan} />
+          <div className="min-w-0 text-s">
+            <h3 className="text-s text-quiet">When the whites start, by school</h3>
+            <ul>
+              {pan.starts.map((start) => (
+                <li key={start.key} className={start.key === pan.chosen ? "font-bold" : ""}>
+                  {start.says}: {start.verdict}
+                </li>
+              ))}
+            </ul>
+            <h3 className="mt-2 text-s text-quiet">If it runs past</h3>
+            <ul>
+              {pan.overshoots.map((over) => (
+                <li key={over.reads_c}>
+                  {over.reads_c.toFixed(0)} °C, {over.stage}: {over.back ? `stir in ${over.water_g.toFixed(0)} g of hot water, boil up once` : "nothing brings it back"}
+                </li>
+              ))}
+            </ul>
+          </div>
+        </div>
+      </div>
+      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
+        <Target set={set} put={put} refused={refused} hint={`as at sea level; ${cook.stage}`} />
+        <Choice label="Whites start" value={set.start_whites} options={STARTS} onChange={(start_whites) => put("start", { start_whites })} />
+        <Choice label="Whites at the pour" value={set.peak} options={PEAKS} onChange={(peak) => put("peak", { peak })} />
+        <Choice label="Ring" value={set.hob ?? kitchen.hobs[0]?.key ?? ""} options={kitchen.hobs.map((h) => [h.key, `${h.name}, ${h.power_w} W`] as const)} onChange={(hob) => put("hob", { hob })} />
+        <Choice label="Pan" value={set.pan ?? kitchen.pans[0]?.key ?? ""} options={kitchen.pans.map((p) => [p.key, `${p.name}, ${p.mass_g} g`] as const)} onChange={(next) => put("pan", { pan: next })} />
+        <Fig figure={figures["start-at"] as never} label="Start the whites at" note={`${clock(pan.starts.find((s) => s.key === pan.chosen)?.meeting.start_s ?? 0)} after the pan`} />
+        <Fig figure={figures.apart as never} label="May miss by" />
+        <Fig figure={figures["hand-warm"] as never} label={`Hand-warm in ${sheet.mixer}`} />
+        <Fig figure={figures.wall as never} label="Left on the walls" />
+        <Fig figure={figures.risk as never} label="Graining" />
+        <Remarks remarks={remarks} />
+      </div>
+    </div>
+  );
+}
+
+/** The climb with its stages, the whites under it, and where they meet. */
+function Climb({ pan }: { pan: Pan }) {
+  const { cook } = pan;
+  const chosen = pan.starts.find((s) => s.key === pan.chosen)?.meeting;
+  const [w, h] = [580, 204];
+  const done = cook.done_s;
+  const end = Math.max(done, (chosen?.start_s ?? 0) + ((chosen?.whites_s[1] as number) ?? 0), (chosen?.syrup_s[1] as number) ?? 0) * 1.04;
+  const x = scaleLinear([0, end], [38, w - 132]);
+  const y = scaleLinear([Math.min(...cook.temps_c) - 4, cook.reads_c + 8], [h - 56, 8]);
+  const path = line<Pair>()
+    .x(([t]) => x(t))
+    .y(([, c]) => y(c));
+  const stages = cook.milestones.filter((m) => m.sea_c < cook.target_c - 1);
+  return (
+    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`The syrup climbs to ${cook.reads_c.toFixed(1)} °C in about ${clock(done)}; ${cook.lost_g.toFixed(0)} g of water boil off. Whites start at ${chosen?.start_reads_c.toFixed(0)} °C, ${clock(chosen?.start_s ?? 0)} in.`}>
+      {[20, 60, 100].map((t) => (
+        <g key={t}>
+          <line x1="38" x2={w - 132} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
+          <text x="32" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
+            {t}
+          </text>
+        </g>
+      ))}
+      <line x1="38" x2={w - 132} y1={y(cook.reads_c)} y2={y(cook.reads_c)} stroke="currentColor" strokeWidth="2" />
+      <text x={w - 126} y={y(cook.reads_c) + 2} fontSize="14" fontWeight="700" fill="currentColor">
+        {cook.reads_c.toFixed(0)} pour, {clock(done)}
+      </text>
+      {stages.slice(-3).map((m, i) => (
+        <g key={m.name}>
+          <circle cx={x(m.at_s)} cy={y(m.reads_c)} r="4" fill="var(--color-surface)" stroke="currentColor" strokeWidth="2" />
+          <text x={w - 126} y={y(cook.reads_c) + 20 + (stages.slice(-3).length - 1 - i) * 16} fontSize="14" fill="var(--color-quiet)">
+            {m.reads_c.toFixed(0)} {m.name}, {clock(m.at_s)}
+          </text>
+        </g>
+      ))}
+      <path d={path(pairs(cook.times_s, cook.temps_c)) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
+      {chosen && (
+        <>
+          <line x1={x(chosen.start_s)} x2={x(chosen.start_s)} y1={y(chosen.start_reads_c)} y2={h - 30} stroke="currentColor" strokeWidth="2" strokeDasharray="3 4" />
+          <circle cx={x(chosen.start_s)} cy={y(chosen.start_reads_c)} r="6" fill="currentColor" />
+          <rect x={x(chosen.start_s)} y={h - 44} width={Math.max(2, x(chosen.start_s + (chosen.whites_s[0] as number)) - x(chosen.start_s))} height="14" fill="var(--color-deep)" />
+          <rect x={x(chosen.start_s + (chosen.whites_s[0] as number))} y={h - 44} width={Math.max(2, x(chosen.start_s + (chosen.whites_s[1] as number)) - x(chosen.start_s + (chosen.whites_s[0] as number)))} height="14" fill="var(--color-deep)" opacity="0.4" />
+          <text x={Math.min(x(chosen.start_s) - 8, w - 190)} y={h - 32} fontSize="14" textAnchor="end" fill="currentColor">
+            {x(chosen.start_s) > 120 ? "whites" : ""}
+          </text>
+          <rect x={x(chosen.syrup_s[0] as number)} y={y(cook.reads_c) - 8} width={Math.max(3, x(chosen.syrup_s[1] as number) - x(chosen.syrup_s[0] as number))} height="16" fill="var(--color-water)" opacity="0.3" />
+        </>
+      )}
+      {moments(end).map((t) => (
+        <text key={t} x={x(t)} y={h - 8} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+          {clock(t)}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+/** The bowl after the pour: how hot, how long, against 71 °C. */
+function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
+  const { poured } = pan;
+  const [w, h] = [300, 150];
+  const x = scaleLinear([0, poured.times_s.at(-1) ?? 1], [30, w - 8]);
+  const y = scaleLinear([15, Math.max(80, poured.highest_c + 4)], [h - 24, 8]);
+  const path = line<Pair>()
+    .x(([t]) => x(t))
+    .y(([, c]) => y(c));
+  return (
+    <figure className="min-w-0">
+      <figcaption className="flex flex-wrap items-baseline gap-x-4">
+        <Fig figure={heat.figures.mixed as never} label="In the bowl after the pour" large note={heat.could_reach ? "could reach 71: confirm" : "not treated"} />
+      </figcaption>
+      <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`${heat.treatment}. Hand-warm after ${poured.hand_warm_s ? clock(poured.hand_warm_s) : "no time"}.`}>
+        <line x1="30" x2={w - 8} y1={y(71)} y2={y(71)} stroke="currentColor" strokeDasharray="5 4" />
+        <text x={w - 10} y={y(71) - 5} textAnchor="end" fontSize="14" fill="currentColor">
+          71 treated, if measured
+        </text>
+        <line x1="30" x2={w - 8} y1={y(33)} y2={y(33)} stroke="var(--color-quiet)" strokeDasharray="2 4" />
+        <text x={w - 10} y={y(33) - 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
+          hand-warm
+        </text>
+        <path d={path(pairs(poured.times_s, poured.temps_c)) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3" />
+        {moments(poured.times_s.at(-1) ?? 1, 4).map((t) => (
+          <text key={t} x={x(t)} y={h - 6} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+            {clock(t)}
+          </text>
+        ))}
+      </svg>
+    </figure>
+  );
+}
+
+function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bowl }>) {
+  const { figures, remarks } = heat;
+  return (
+    <div className="grid grow gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1fr)_13rem]">
+      <div className="flex min-w-0 flex-col gap-3">
+        <Warming heat={heat} bowl={bowl} />
+        <div className="flex flex-wrap items-start gap-x-8 gap-y-2 border-t border-hairline pt-3">
+          <Fig figure={figures.time as never} label="To the target" large note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)} min`} />
+          <Fig figure={figures.thickens as never} label="Thickens from" large />
+          <Fig figure={figures.sets as never} label={sheet.recipe.base === "white" ? "Clots from" : "Scrambles from"} large />
+          <Fig figure={figures.window as never} label="Open for" large />
+          {figures.smooth && <Fig figure={figures.smooth} label="No grain felt after" large />}
+        </div>
+        <Spread heat={heat} />
+      </div>
+      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
+        <Target set={set} put={put} refused={refused} hint={sheet.recipe.school === "swiss" ? "50 dissolves; 72 may treat" : "ribbon, spoon and probe agree"} />
+        {sheet.recipe.base !== "white" && (
+          <Choice
+            label="Heated"
+            value={set.source}
+            options={
+              [
+                ["bath", "over a bath"],
+                ["direct", "in the pan, low flame"],
+              ] as const
+            }
+            onChange={(source) => put("source", { source })}
+          />
+        )}
+        {set.source === "direct" && <Choice label="Pan" value={set.pan ?? kitchen.pans[0]?.key ?? ""} options={kitchen.pans.map((p) => [p.key, p.name] as const)} onChange={(pan) => put("pan", { pan })} />}
+        <Remarks remarks={remarks} />
+      </div>
+    </div>
+  );
+}
+
+/** How it warms, and the window between thick and lost. */
+function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
+  const { warming, window } = bowl;
+  const [w, h] = [560, 280];
+  const x = scaleLinear([0, warming.times_s.at(-1) ?? 1], [38, w - 130]);
+  const top = Math.max(window.sets_c + 6, warming.target_c + 6);
+  const y = scaleLinear([Math.min(...warming.temps_c) - 3, top], [h - 28, 8]);
+  const path = line<Pair>()
+    .x(([t]) => x(t))
+    .y(([, c]) => y(c));
+  const shown = pairs(warming.times_s, warming.temps_c).filter(([, c]) => c <= top);
+  return (
+    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`It comes to ${warming.target_c} °C in about ${clock(warming.at_s)}. It thickens from ${window.thickens_c.toFixed(0)} and is lost from ${window.sets_c.toFixed(0)} °C. ${heat.treatment}.`}>
+      <rect x="38" y="8" width={w - 168} height={Math.max(0, y(window.sets_c) - 8)} fill="var(--color-spot)" opacity="0.12" />
+      <rect x="38" y={y(window.sets_c)} width={w - 168} height={y(window.thickens_c) - y(window.sets_c)} fill="var(--color-hairline)" opacity="0.8" />
+      {y.ticks(5).map((t) => (
+        <text key={t} x="32" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
+          {t}
+        </text>
+      ))}
+      <text x={w - 124} y={y(window.sets_c) - 4} fontSize="14" fill="currentColor">
+        {window.sets_c.toFixed(0)} lost
+      </text>
+      <text x={w - 124} y={Math.max(y(window.thickens_c) + 14, y(window.sets_c) + 32)} fontSize="14" fill="currentColor">
+        {window.thickens_c.toFixed(0)} thickens
+      </text>
+      <path d={path(shown) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
+      <line x1={x(warming.at_s)} x2={x(warming.at_s)} y1={y(warming.target_c)} y2={h - 28} stroke="currentColor" strokeDasharray="3 4" strokeWidth="2" />
+      <circle cx={x(warming.at_s)} cy={y(warming.target_c)} r="7" fill="currentColor" />
+      <text x={x(warming.at_s) - 10} y={y(warming.target_c) - 10} textAnchor="end" fontSize="15" fontWeight="700" fill="currentColor">
+        {warming.target_c} °C
+      </text>
+      {moments(warming.times_s.at(-1) ?? 1).map((t) => (
+        <text key={t} x={x(t)} y={h - 8} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+          {clock(t)}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+/** Why the table of heat treatment does or does not speak for this mixture. */
+function Spread({ heat }: { heat: HeatSheet }) {
+  const { mixture } = heat;
+  const outside = [mixture.sugar_fraction > 0.12 && `${(100 * mixture.sugar_fraction).toFixed(0)} % sugar`, mixture.acid && "acid", (mixture.water_activity ?? 1) < 0.92 && `water activity ${mixture.water_activity?.toFixed(2)}`].filter(Boolean);
+  return (
+    <p className="border-t border-hairline pt-2 text-s">
+      {outside.length > 0 ? (
+        <>
+          <b>Outside the table of heat treatment</b> ({outside.join(", ")}): only 71 °C or more, measured for 15 s and kept moving, counts.
+        </>
+      ) : (
+        <>
+          <b>Inside the table</b>: 3.5 min at the reference of {mixture.reference} count, from readings only.
+        </>
+      )}
+    </p>
+  );
+}
+
+/** A recipe by another school, from the core's own rule. */
+export const bySchool = (recipe: Recipe, school: Recipe["school"]) => answer(http.POST("/api/sheet/schools/{school}", { params: { path: { school } }, body: recipe }));
