@@ -3,7 +3,7 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo serve test lint check bench screenshots types clean
+.PHONY: setup demo serve test lint check bench science load screenshots types clean
 
 setup: .venv/.ready ui/dist/index.html
 
@@ -41,10 +41,19 @@ lint: setup
 
 test: lint
 	command -v chromium >/dev/null || (apt-get update -qq && apt-get install -y -qq chromium >/dev/null)
-	$(PY) -m pytest
+	$(PY) -m pytest -n 2 --dist loadfile --no-loadscope-reorder
 
 bench: setup
 	$(PY) -m pytest bench --benchmark-columns=median,iqr,rounds -q
+
+# The tables and plots of docs/science.md that come from simulation.
+science: setup
+	$(PY) -m bench.estimator
+	$(PY) -m bench.planner
+
+# A thousand readings a minute with the bench open, and a server killed in the middle.
+load: setup
+	$(PY) -m bench.gateway_load
 
 screenshots: setup
 	$(PY) -m tests.ui.screenshots

@@ -8,7 +8,7 @@ from gullpeak.core import drying, dryness
 from gullpeak.core.drying import Body, Foam
 from gullpeak.core.drying_course import Air
 from gullpeak.core.sheet import work_out
-from gullpeak.demo.recipes import KITCHEN, RECIPES
+from gullpeak.demo.book import KITCHEN, RECIPES
 
 CELLS = 20
 

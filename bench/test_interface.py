@@ -9,7 +9,7 @@ from playwright.sync_api import sync_playwright
 
 from gullpeak.core import dryness
 from gullpeak.core.sheet import work_out
-from gullpeak.demo.recipes import KITCHEN, RECIPES
+from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.serving import CHROMIUM_ARGS, Served
 
 DIST = Path(__file__).parents[1] / "ui" / "dist"

@@ -2,9 +2,11 @@
 
 import os
 import re
+import shutil
 import signal
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
 
 CHROMIUM_ARGS = [
@@ -13,15 +15,40 @@ CHROMIUM_ARGS = [
 ]  # fmt: skip
 
 
+MONTH = Path(tempfile.mkdtemp(prefix="gullpeak-month-"))
+
+
+def _share_month(come_from: Path, to: Path) -> None:
+    for month in come_from.glob("month-*.db"):
+        if not (to / month.name).exists():
+            shutil.copy(month, to / month.name)
+
+
 class Served:
     """The demo app over a data folder; `restart` after `kill` goes on with the same data at the same port."""
 
-    def __init__(self, data: Path, port: int = 0) -> None:
-        self.data, self.port = data, port
+    def __init__(self, data: Path, port: int = 0, speed: float = 1.0, own: bool = False) -> None:
+        """own: a kitchen of one's own with nothing in it yet, instead of the demo."""
+        self.data, self.port, self.speed, self.own = data, port, speed, own
+        if own:
+            self._start(keep=False)
+            return
+        _share_month(MONTH, data)  # worked out once a run, not once a module
         self._start(keep=False)
+        _share_month(data, MONTH)
 
     def _start(self, keep: bool) -> None:
-        command = [sys.executable, "-m", "gullpeak.cli", "demo", "--port", str(self.port), "--data", str(self.data)]
+        command = [
+            sys.executable,
+            "-m",
+            "gullpeak.cli",
+            "serve" if self.own else "demo",
+            "--port",
+            str(self.port),
+            "--data",
+            str(self.data),
+            *([] if self.own else ["--speed", str(self.speed)]),
+        ]
         self.process = subprocess.Popen(
             [*command, "--keep"] if keep else command,
             stdout=subprocess.PIPE,
@@ -47,9 +74,28 @@ class Served:
     def restart(self) -> None:
         self._start(keep=True)
 
+    def pace(self, speed: float) -> None:
+        """Go on at another speed: a restart, in which the app's clock stands still."""
+        self.kill()
+        self.speed = speed
+        self.restart()
+
     def stop(self) -> None:
         self.process.terminate()
         try:
             self.process.wait(10)
         except subprocess.TimeoutExpired:
             self.process.kill()
+
+
+class Simulated:
+    """A simulated device as its own process."""
+
+    def __init__(self, url: str, kind: str, token: str, *options: str) -> None:
+        command = [sys.executable, "-m", "gullpeak.cli", "simulate", kind, "--url", url, "--token", token, *options]
+        self.process = subprocess.Popen(command, stdout=subprocess.DEVNULL)
+
+    def kill(self) -> None:
+        """As a battery that dies."""
+        self.process.kill()
+        self.process.wait(10)

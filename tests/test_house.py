@@ -51,9 +51,13 @@ def test_pictures_are_few_and_linked():
         "sugar.brix_at_boil_pct",
         "sugar.max_dissolved_ratio",
         "foam.whisk",
+        "syrup.cook",
+        "syrup.pour",
+        "lethality.equivalent_minutes",
         "drying.dry",
         "sheet.work_out",
         "process.steps",
+        "plan.make",
     ],
 )
 def test_stable_names_are_there_with_a_runnable_example(name):

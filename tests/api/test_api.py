@@ -4,7 +4,7 @@ from pathlib import Path
 import pytest
 
 from gullpeak.api.app import create_app
-from gullpeak.demo.recipes import RECIPES
+from gullpeak.demo.book import RECIPES
 
 UI = Path(__file__).parents[2] / "ui"
 NESTS = json.loads(RECIPES["sea-wall-nests"].model_dump_json())
@@ -47,14 +47,14 @@ def test_health_and_lists(client):
 
 
 BAD_RECIPES = [
-    ({"scale": {"by": "whites", "amount": 0}}, "recipe.scale.amount", "more than 0"),
+    ({"scale": {"by": "base", "amount": 0}}, "recipe.scale.amount", "more than 0"),
     ({"sugars": [{"kind": "caster", "ratio": -1}]}, "recipe.sugars.0.ratio", "0"),
     ({"programme": {"steps": [{"kind": "heat", "set_c": 900}]}}, "recipe.programme.steps.0.set_c", "260"),
     ({"scale": {"by": "pieces", "amount": 1000000}}, "recipe.scale.amount", "100000"),
     ({"scale": {"by": "pieces", "amount": 50000}}, "recipe.scale", "at most 2000"),
     ({"name": ""}, "recipe.name", "empty"),
     ({"name": "n" * 10240}, "recipe.name", "too long"),
-    ({"whites": {"temp_c": "hot"}}, "recipe.whites.temp_c", "number"),
+    ({"egg": {"temp_c": "hot"}}, "recipe.egg.temp_c", "number"),
     ({"gravel": 1}, "recipe.gravel", "known"),
     ({"sugars": [{"kind": "caster", "ratio": None}]}, "sugars.0.ratio", "not known"),
     ({"sugars": [{"kind": "caster", "ratio": 0}]}, "sugars.0.ratio", "no sugar"),
@@ -166,7 +166,7 @@ def test_a_batch_from_start_to_log(client):
         ({"kind": "reading", "step": "shape", "name": "tray-in", "value": 90000}, "value", "from 10 to 50000 g"),
         ({"kind": "reading", "step": "oven-0", "name": "oven-temp-0", "value": 900}, "value", "from 20 to 320 °C"),
         ({"step": "dance"}, "step", "no step"),
-        ({"step": "kit", "at": "yesterday"}, "0.at", "input"),
+        ({"step": "kit", "at": "yesterday"}, "0.at", "like 2026-05-04T12:30"),
         ({"step": "kit", "at": "2026-05-02T09:10:00"}, "0.at", "zone"),
         ({"kind": "note", "text": ""}, "0", "needs its text"),
         ({"id": "x"}, "0.id", "letters"),

@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 from gullpeak.api.app import create_app
 from gullpeak.core import foam, shapes
 from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.demo.recipes import RECIPES
+from gullpeak.demo.book import RECIPES
 
 NESTS = json.loads(RECIPES["sea-wall-nests"].model_dump_json())
 
@@ -83,9 +83,9 @@ def test_a_batch_of_an_unknown_recipe_is_not_started(client):
 
 
 def test_a_batch_can_start_from_a_sheet_never_saved_with_weighed_white(client):
-    body = {"id": "b9", "recipe": NESTS, "weighed": {"white_g": 200, "keep": "ratio"}}
+    body = {"id": "b9", "recipe": NESTS, "weighed": {"base_g": 200, "keep": "ratio"}}
     view = client.post("/api/batches", json=body).json()
-    assert view["sheet"]["white_g"] == 200
+    assert view["sheet"]["base_g"] == 200
     assert view["recipe_id"] is None
 
 
@@ -113,15 +113,15 @@ def test_five_hundred_events_at_a_time_at_most(client):
     ],
 )
 def test_white_on_the_scale_that_cannot_be_is_said_at_its_field(client, white, says):
-    answer = client.post("/api/sheet", json={"recipe": NESTS, "weighed": {"white_g": white, "keep": "sugar"}})
+    answer = client.post("/api/sheet", json={"recipe": NESTS, "weighed": {"base_g": white, "keep": "sugar"}})
     assert answer.status_code == 422
     told = {e["field"]: e["says"] for e in answer.json()["errors"]}
-    assert says in told["weighed.white_g"]
+    assert says in told["weighed.base_g"]
 
 
 @pytest.mark.parametrize("white", [0.5, 59999])
 def test_white_too_little_or_too_much_for_a_batch_is_a_problem_not_a_failure(client, white):
-    answer = client.post("/api/sheet", json={"recipe": NESTS, "weighed": {"white_g": white, "keep": "ratio"}})
+    answer = client.post("/api/sheet", json={"recipe": NESTS, "weighed": {"base_g": white, "keep": "ratio"}})
     assert answer.status_code == 422
     assert answer.json()["errors"][0]["field"] == "scale.amount"
     assert "the batch is" in answer.json()["detail"]

@@ -7,7 +7,7 @@ import schemathesis
 from hypothesis import HealthCheck, settings
 
 from gullpeak.api.app import create_app
-from gullpeak.demo.recipes import KITCHEN, RECIPES
+from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
 from tests.conftest import Ticking

@@ -3,9 +3,12 @@
 import json
 from collections.abc import Iterator
 
+import anyio
 import httpx
 import pytest
+from anyio.from_thread import start_blocking_portal
 
+from gullpeak.api.places import Changes
 from tests.serving import Served
 
 
@@ -83,3 +86,37 @@ def test_an_acknowledged_entry_outlives_a_power_cut(served):
     served.restart()
     texts = [r["event"]["text"] for r in httpx.get(f"{served.url}/api/batches/demo-15/events").json()]
     assert [t for t in texts if t.startswith("kept")] == [f"kept {i}" for i in range(5)]
+
+
+def test_readings_of_a_device_wake_the_stream_without_entries(served):
+    url = served.url
+    with httpx.Client(timeout=20) as client:
+        device = next(d for d in client.get(f"{url}/api/devices").json() if d["name"] == "Oven probe")
+        with client.stream("GET", f"{url}/api/batches/demo-15/stream") as stream:
+            heard = entries(stream.iter_lines())
+            assert next(heard)[0] == "ready"
+            put = client.put(f"{url}/api/devices/{device['id']}/attachment", json={"batch_id": "demo-15", "watch": "oven"}).json()
+            assert next(heard)[0] == "trace"
+            body = {"attachment_id": put["id"], "readings": [{"n": 1, "at": put["since"], "value": 96.5}]}
+            sent = client.post(f"{url}/api/gateway/readings", json=body, headers={"Authorization": "Bearer skerry-oven-probe"})
+            assert sent.status_code == 200
+            assert next(heard)[0] == "trace"
+            client.post(f"{url}/api/batches/demo-15/events", json=[note(77, "still entries")])
+            assert json.loads(next(heard)[2])["event"]["text"] == "still entries"
+
+
+def test_what_changes_while_it_is_read_is_not_slept_through():
+    """A change between the reading and the waiting ends the wait at once; without one it lasts its time."""
+
+    async def told(change: bool) -> bool:
+        changes = Changes()
+        seen = changes.turns["b1"]
+        if change:
+            changes.changed("b1")
+        with anyio.move_on_after(0.2) as scope:
+            await changes.wait("b1", 60, seen)
+        return not scope.cancelled_caught
+
+    with start_blocking_portal() as portal:  # a thread of its own: this one may already have a loop running
+        assert portal.call(told, True)
+        assert not portal.call(told, False)

@@ -17,7 +17,7 @@ amounts = st.floats(20, 2000)
 def test_twice_the_white_is_twice_of_everything(white, ratio):
     assume(white * (1 + ratio) > 60)
     made = recipe(sugars=(SugarPart(kind="caster", ratio=ratio),))
-    one, two = (batch.size(made.model_copy(update={"scale": Scale(by="whites", amount=w)}), KITCHEN) for w in (white, 2 * white))
+    one, two = (batch.size(made.model_copy(update={"scale": Scale(by="base", amount=w)}), KITCHEN) for w in (white, 2 * white))
     assert two.foam_g == pytest.approx(2 * one.foam_g)
     assert [line.mass_g for line in two.lines] == pytest.approx([2 * line.mass_g for line in one.lines])
     assert two.volume_ml == pytest.approx(tuple(2 * v for v in one.volume_ml))
@@ -28,13 +28,13 @@ def test_twice_the_white_is_twice_of_everything(white, ratio):
 def test_what_is_lost_on_the_bowl_is_weighed_on_top(pieces, loss):
     made = batch.size(recipe(scale=Scale(by="pieces", amount=pieces), loss_pct=loss), KITCHEN)
     assert made.foam_g == pytest.approx(pieces * made.piece_g)
-    assert made.white_g * made.total_ratio * (1 - loss / 100) == pytest.approx(made.foam_g)
+    assert made.base_g * made.total_ratio * (1 - loss / 100) == pytest.approx(made.foam_g)
 
 
 @given(amounts)
 def test_left_over_foam_is_never_negative_and_less_than_a_piece(white):
     made = batch.size(
-        recipe(scale=Scale(by="whites", amount=white), shape=Shape(kind="kiss", diameter_mm=40, height_mm=30)), KITCHEN
+        recipe(scale=Scale(by="base", amount=white), shape=Shape(kind="kiss", diameter_mm=40, height_mm=30)), KITCHEN
     )
     assert -1e-9 <= made.left_foam_g < made.piece_g + 1e-6
 
@@ -47,19 +47,19 @@ def test_trays_wanted_are_full_trays(trays):
 
 @pytest.mark.parametrize(("eggs", "white"), [(1, 33.32), (6, 199.92), (12, 399.84)])
 def test_eggs_at_hand(eggs, white):
-    assert batch.size(recipe(scale=Scale(by="eggs", amount=eggs)), KITCHEN).white_g == pytest.approx(white)
+    assert batch.size(recipe(scale=Scale(by="eggs", amount=eggs)), KITCHEN).base_g == pytest.approx(white)
 
 
 def test_a_recipes_own_egg_size_beats_the_kitchens():
-    made = batch.size(recipe(scale=Scale(by="eggs", amount=6), whites={"size": "US extra-large"}), KITCHEN)
-    assert made.white_g == pytest.approx(6 * 37 * 0.98)
+    made = batch.size(recipe(scale=Scale(by="eggs", amount=6), egg={"size": "US extra-large"}), KITCHEN)
+    assert made.base_g == pytest.approx(6 * 37 * 0.98)
 
 
 @given(st.floats(50, 1500), st.floats(0.6, 1.6))
 def test_weighed_white_with_the_sugar_kept_changes_only_the_ratio(white, share):
-    made = recipe(scale=Scale(by="whites", amount=white), additions=(Addition(ingredient="vinegar", ratio=0.03),))
+    made = recipe(scale=Scale(by="base", amount=white), additions=(Addition(ingredient="vinegar", ratio=0.03),))
     planned = batch.size(made, KITCHEN)
-    weighed = batch.size(batch.in_force(made, KITCHEN, Weighed(white_g=white * share, keep="sugar")), KITCHEN)
+    weighed = batch.size(batch.in_force(made, KITCHEN, Weighed(base_g=white * share, keep="sugar")), KITCHEN)
     assert [line.mass_g for line in weighed.lines[1:]] == pytest.approx([line.mass_g for line in planned.lines[1:]])
     assert weighed.sugar_ratio == pytest.approx(planned.sugar_ratio / share)
 
@@ -67,13 +67,13 @@ def test_weighed_white_with_the_sugar_kept_changes_only_the_ratio(white, share):
 @given(st.floats(50, 1500))
 def test_weighed_white_with_the_ratio_kept_changes_every_mass(white):
     made = recipe(additions=(Addition(ingredient="vinegar", ratio=0.03),))
-    weighed = batch.size(batch.in_force(made, KITCHEN, Weighed(white_g=white, keep="ratio")), KITCHEN)
+    weighed = batch.size(batch.in_force(made, KITCHEN, Weighed(base_g=white, keep="ratio")), KITCHEN)
     assert [line.mass_g for line in weighed.lines] == pytest.approx([white, 1.6 * white, 0.03 * white])
 
 
 def test_an_unknown_addition_stays_unknown_when_the_sugar_is_kept():
     made = recipe(additions=(Addition(ingredient="salt", ratio=None),))
-    assert batch.in_force(made, KITCHEN, Weighed(white_g=100, keep="sugar")).additions[0].ratio is None
+    assert batch.in_force(made, KITCHEN, Weighed(base_g=100, keep="sugar")).additions[0].ratio is None
 
 
 def test_water_starch_and_fat_are_counted_from_what_is_in_the_bowl():
@@ -105,7 +105,7 @@ def test_what_is_missing_or_too_much_is_named(change, field):
     assert caught.value.field == field
 
 
-@pytest.mark.parametrize("scale", [Scale(by="whites", amount=2), Scale(by="whites", amount=90000), Scale(by="sugar", amount=3)])
+@pytest.mark.parametrize("scale", [Scale(by="base", amount=2), Scale(by="base", amount=90000), Scale(by="sugar", amount=3)])
 def test_batches_nobody_can_make(scale):
     with pytest.raises(OutOfRangeError, match="the batch is"):
         batch.size(recipe(scale=scale), KITCHEN)

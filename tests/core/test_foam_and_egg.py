@@ -95,15 +95,15 @@ def test_whites_too_cold_or_hot_are_refused(temp):
 )
 def test_egg_sizes(size, white, yolk):
     assert egg.WHITE_YOLK_G[size] == (white, yolk)
-    assert egg.white_per_egg_g(size) == pytest.approx(0.98 * white)
+    assert egg.per_egg_g(size) == pytest.approx(0.98 * white)
 
 
 @given(st.floats(1, 5000), st.sampled_from(list(egg.WHITE_YOLK_G)))
 def test_whole_eggs_are_enough_and_never_one_too_many(white, size):
     count = egg.eggs_for(white, size)
-    assert count.white_g >= white - 1e-6
+    assert count.brings_g >= white - 1e-6
     assert count.over_g < count.each_g + 1e-6
-    assert count.yolk_g == count.count * egg.WHITE_YOLK_G[size][1]
+    assert count.freed_g == count.count * egg.WHITE_YOLK_G[size][1]
 
 
 @given(st.integers(1, 60), st.floats(0, 50))
@@ -154,3 +154,38 @@ def test_trays_share_the_pieces_evenly(pieces, per_tray):
     assert sum(trays) == pieces
     assert max(trays) <= per_tray
     assert max(trays) - min(trays) <= 1
+
+
+@pytest.mark.parametrize(
+    ("school", "low", "high"),
+    [("swiss", 0.24, 0.30), ("italian", 0.22, 0.30), ("all-in-one", 0.30, 0.38), ("french", 0.21, 0.26)],
+)
+def test_each_school_is_as_dense_as_the_bench_finds_it(school, low, high):
+    made = foam.whisk(school, 2.0, "soft")
+    assert made.density == pytest.approx((low, high), abs=0.005)
+    times = [s.low_min for s in made.stages]
+    assert times == sorted(times)
+    assert all(s.low_min <= s.high_min for s in made.stages)
+
+
+def test_an_italian_foam_is_done_when_it_has_cooled_and_stands_longest():
+    italian, french = (foam.whisk(s, 1.8, "soft") for s in ("italian", "french"))
+    before, after = italian.stages[-2], italian.stages[-1]
+    assert after.low_min - before.low_min == pytest.approx(8)
+    assert after.high_min - before.high_min == pytest.approx(15)
+    assert italian.window_min[0] > french.window_min[0]
+
+
+@given(st.sampled_from(["swiss", "italian", "honey", "all-in-one"]), st.sampled_from(["soft", "froth", "start"]))
+def test_only_a_rained_sugar_has_a_moment_that_matters(school, moment):
+    assert foam.whisk(school, 1.8, moment) == foam.whisk(school, 1.8, "soft")
+    assert foam.whisk("french", 1.8, "start") != foam.whisk("french", 1.8, "soft")
+
+
+@given(st.floats(1, 5000), st.sampled_from(["yolk", "whole egg"]))
+def test_yolks_and_whole_eggs_are_counted_up_like_whites(mass, base):
+    count = egg.eggs_for(mass, "EU L", base)
+    assert count.brings_g >= mass - 1e-6
+    assert count.over_g < count.each_g
+    assert count.frees == ("white" if base == "yolk" else None)
+    assert (count.freed_g > 0) == (base == "yolk")

@@ -1,18 +1,23 @@
+import json
 from pathlib import Path
 
 import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
+from sqlalchemy import text
 
 from gullpeak.core import process as processes
+from gullpeak.core import schools, shapes
+from gullpeak.core.recipe import Scale
 from gullpeak.core.run import Event, UnknownStepError
 from gullpeak.core.sheet import work_out
 from gullpeak.demo import scenario
-from gullpeak.demo.recipes import KITCHEN, RECIPES
+from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import Base
+from tests.conftest import Ticking
 
 NESTS = RECIPES["sea-wall-nests"]
 
@@ -93,7 +98,7 @@ def test_weighing_the_white_remakes_the_plan_and_taking_it_back_restores_it(stor
     white = done(1, "separate", kind="reading", name="white", value=260)
     store.append("b1", [white])
     remade = store.batch("b1").sheet
-    assert remade.white_g == 260
+    assert remade.base_g == 260
     assert remade.pieces > planned.pieces
     store.append("b1", [done(2, "separate", kind="taken back", takes_back=white.id)])
     assert store.batch("b1").sheet == planned
@@ -109,9 +114,64 @@ def test_the_demo_fills_an_empty_store(tmp_path: Path, store):
     fresh = Store(open_database(tmp_path / "demo.db"), store.now)
     scenario.load(fresh)
     finished, under_way = fresh.batches(finished=True), fresh.batches(finished=False)
-    assert len(finished) == len(scenario.MONTH)
+    assert len(finished) == len(scenario.MONTH) + len(scenario.HEATED)
     assert len(under_way) == 1
     assert len(fresh.recipes()) >= 6
-    assert {r.recipe.school for r in fresh.recipes()} == {"french", "all-in-one"}
-    assert len({r.recipe.shape.kind for r in fresh.recipes()}) == 5
+    assert {r.recipe.school for r in fresh.recipes()} == set(schools.NAMES)
+    assert {r.recipe.shape.kind for r in fresh.recipes() if r.recipe.shape} == set(shapes.KINDS)
+    assert len(fresh.products()) >= 10
     assert [b.name for b in fresh.batches(words="PAVLOVA")][:1] == ["Squall pavlovas"]
+
+
+def test_documents_of_the_first_line_are_carried_over(tmp_path):
+    """A database as the first line left it: recipes by their whites, batches by their white."""
+    path = tmp_path / "old.db"
+    first = Store(open_database(path), Ticking())
+    first.put_kitchen(KITCHEN, None)
+    sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
+    now = sheet.model_dump(mode="json")
+    recipe = RECIPES["sea-wall-nests"].model_dump(mode="json")
+    with first.sessions.begin() as s:
+        old = _as_first_line(recipe)
+        s.execute(text("insert into recipe (id, version) values ('old', 1)"))
+        s.execute(text("insert into recipe_version values ('old', 1, :doc, '2026-01-01 00:00:00')"), {"doc": json.dumps(old)})
+        s.execute(
+            text("insert into batch values ('b1', 'old', 1, 'Old', '2026-01-01 00:00:00', null, :kitchen, :sheet, :process)"),
+            {
+                "kitchen": KITCHEN.model_dump_json(),
+                "sheet": json.dumps(_old_sheet(now)),
+                "process": processes.steps(sheet).model_dump_json(),
+            },
+        )
+        for table in ("egg", "day_batch", "mark", "plan", "day", "sample", "attachment", "device"):
+            s.execute(text(f"drop table {table}"))
+        s.execute(text("drop index ix_recipe_kind"))
+        s.execute(text("alter table recipe drop column kind"))
+        s.execute(text("update alembic_version set version_num = '0001'"))
+    first.close()
+    moved = Store(open_database(path), Ticking())
+    assert moved.recipe("old").recipe == RECIPES["sea-wall-nests"].model_copy(update={"scale": Scale(by="base", amount=180)})
+    assert moved.batch("b1").sheet.base_g == sheet.base_g
+    assert moved.batch("b1").sheet.weigh.eggs == sheet.weigh.eggs
+    assert moved.batch("b1").sheet.weigh.figures["base"] == sheet.weigh.figures["base"]
+
+
+def _as_first_line(recipe):
+    old = {k: v for k, v in recipe.items() if k not in ("base", "on", "heat", "portion_g", "egg")}
+    return {**old, "whites": recipe["egg"], "scale": {"by": "whites", "amount": 180}}
+
+
+def _old_sheet(sheet):
+    eggs = sheet["weigh"]["eggs"]
+    figures = {{"base": "white", "freed": "yolks"}.get(k, k): v for k, v in sheet["weigh"]["figures"].items()}
+    weigh = {k: v for k, v in sheet["weigh"].items() if k not in ("egg_kind", "eggs", "figures", "vital")}
+    weigh |= {"white_kind": sheet["weigh"]["egg_kind"], "vital": "white", "figures": figures}
+    weigh["eggs"] = {
+        "count": eggs["count"],
+        "each_g": eggs["each_g"],
+        "white_g": eggs["brings_g"],
+        "over_g": eggs["over_g"],
+        "yolk_g": eggs["freed_g"],
+    }
+    old = {k: v for k, v in sheet.items() if k not in ("base_g", "heat", "recipe", "weigh")}
+    return {**old, "white_g": sheet["base_g"], "recipe": _as_first_line(sheet["recipe"]), "weigh": weigh}

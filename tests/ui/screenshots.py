@@ -2,10 +2,14 @@
 
 import sys
 import tempfile
+from collections.abc import Callable
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
+from gullpeak.core.watch import Watch
+from gullpeak.devices.worlds import Hidden, world
 from tests.serving import CHROMIUM_ARGS, Served
 
 DOCS = Path(__file__).parents[2] / "docs" / "screenshots"
@@ -13,6 +17,84 @@ DOCS = Path(__file__).parents[2] / "docs" / "screenshots"
 
 def station(page: Page, key: str) -> None:
     page.locator(f"[data-station={key}] button").first.click()
+
+
+def syrup(page: Page, url: str, shoot: Callable[[str], None]) -> None:
+    """A pan half-way up, its probe attached, as a device would have sent it."""
+    page.goto(f"{url}/recipes/fogsignal-topping")
+    page.get_by_test_id("line").wait_for()
+    shoot("sheet-heat")
+    page.get_by_role("button", name="Side by side").click()
+    page.get_by_role("button", name="By Swiss").wait_for()
+    shoot("sheet-schools")
+    page.get_by_role("button", name="Start the batch").click()
+    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    batch = page.url.rsplit("/", 1)[1]
+    view = page.request.get(f"{url}/api/batches/{batch}").json()
+    now = datetime.fromisoformat(page.request.get(f"{url}/api/clock").json()["now"])
+    keys = [s["key"] for s in view["process"]["steps"]]
+    done = [
+        {"id": f"{i:08x}-{batch}", "kind": "step done", "at": (now - timedelta(seconds=405)).isoformat(), "step": k}
+        for i, k in enumerate(keys[: keys.index("whites")])
+    ]
+    page.request.post(f"{url}/api/batches/{batch}/events", data=done)
+    watch = Watch.model_validate(next(w for w in view["process"]["watches"] if w["key"] == "syrup"))
+    of = world(watch, Hidden(power=1.08, wander=0.02))
+    readings = [
+        {"id": f"{i:08x}-{batch[:8]}ab", "kind": "reading", "at": (now - timedelta(seconds=405 - s)).isoformat(), "step": "climb", "name": "syrup", "value": round(of(s - 4.0), 1)}
+        for i, s in enumerate(range(0, 400, 5))
+    ]
+    page.request.post(f"{url}/api/batches/{batch}/events", data=readings)
+    page.get_by_test_id("now").wait_for()
+    shoot("bench-syrup")
+
+
+def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
+    """Whole products: one core short, a roll thickened, both sides of the egg, a label."""
+    page.goto(f"{url}/products/drift-jackets")
+    page.get_by_test_id("line").wait_for()
+    page.get_by_test_id("lines").get_by_role("button", name="Vanilla cores").click()
+    page.get_by_label("Made or at hand").fill("7")
+    page.get_by_label("Made or at hand").press("Enter")
+    page.get_by_text("it decides").wait_for()
+    shoot("product-parts")
+    page.keyboard.press("Escape")
+    page.goto(f"{url}/products/spindrift-roll")
+    page.get_by_test_id("line").wait_for()
+    station(page, "assemble")
+    page.get_by_label("Sheet, baked thickness").fill("22")
+    page.get_by_label("Sheet, baked thickness").press("Enter")
+    page.get_by_text("It will crack").wait_for()
+    shoot("product-roll")
+    page.goto(f"{url}/products/gorse-pie")
+    page.get_by_test_id("line").wait_for()
+    station(page, "label")
+    shoot("product-label")
+
+
+def days(page: Page, url: str, shoot: Callable[[str], None]) -> None:
+    """Today under way, a step of it held elsewhere, the list of the busy Saturday, egg in the house."""
+    page.goto(f"{url}/day")
+    page.locator("[data-step='gorse-pie/pipe']").wait_for()
+    shoot("day")
+    mark = page.locator("[data-step='gorse-pie/pipe']")
+    mark.scroll_into_view_if_needed()
+    box = mark.bounding_box()
+    assert box is not None
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.get_by_role("button", name="5 min later").click()
+    page.get_by_role("button", name="Let go here").wait_for()
+    page.wait_for_timeout(900)
+    shoot("day-held")
+    page.keyboard.press("Escape")
+    cards = page.request.get(f"{url}/api/days").json()
+    page.goto(f"{url}/day/{max(cards, key=lambda c: len(c['orders']))['date']}")
+    page.get_by_role("tab", name="Weigh and buy").click()
+    page.get_by_role("heading", name="To weigh, in turn").wait_for()
+    shoot("day-list")
+    page.goto(f"{url}/eggs")
+    page.get_by_role("heading", level=1, name="Eggs").wait_for()
+    shoot("eggs")
 
 
 def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
@@ -23,13 +105,14 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
             page.wait_for_timeout(250)
             page.screenshot(path=out / f"{name}.png")
 
+    days(page, url, shoot)
     page.goto(f"{url}/recipes")
     page.get_by_role("heading", name="Recipes").wait_for()
     shoot("recipes")
     page.goto(f"{url}/recipes/sea-wall-nests")
     page.get_by_test_id("line").wait_for()
     shoot("sheet-dry")
-    for key in ("weigh", "sugar", "whisk", "shape", "finish"):
+    for key in ("sugar", "shape"):
         station(page, key)
         shoot(f"sheet-{key}")
     station(page, "shape")
@@ -41,25 +124,11 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     page.get_by_text("40 nests, 9 cm").wait_for()
     station(page, "dry")
     shoot("sheet-changed")
-    page.goto(f"{url}/bench")
-    page.get_by_role("heading", name="Bench").wait_for()
-    shoot("bench-list")
+    products(page, url, shoot)
     page.goto(f"{url}/bench/demo-15")
     page.get_by_role("heading", level=1).wait_for()
     shoot("bench")
-    page.goto(f"{url}/recipes/landing-pavlova")
-    page.get_by_test_id("line").wait_for()
-    page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
-    batch = page.url.rsplit("/", 1)[1]
-    steps = [s["key"] for s in page.request.get(f"{url}/api/batches/{batch}").json()["process"]["steps"]]
-    done = [{"id": f"{i:08x}-{batch}", "kind": "step done", "at": "2026-01-01T09:00:00Z", "step": k} for i, k in enumerate(steps[: steps.index("stiff")])]
-    page.request.post(f"{url}/api/batches/{batch}/events", data=done)
-    page.get_by_role("heading", name="Whisk to a stiff, glossy peak").wait_for()
-    page.get_by_role("button", name="Check").click()
-    page.get_by_role("button", name="Smooth between finger and thumb? Not yet").click()
-    page.get_by_role("dialog").wait_for(state="hidden")
-    shoot("bench-whisk")
+    syrup(page, url, shoot)
     page.goto(f"{url}/log")
     page.get_by_role("heading", name="Log").wait_for()
     shoot("log")

@@ -22,7 +22,9 @@ def write(page: Page, label: str, text: str, nth: int = 0) -> None:
 
 
 def save(page: Page) -> None:
-    page.get_by_role("button", name="Save the kitchen").click()
+    with page.expect_response(lambda r: r.request.method == "PUT") as kept:  # disabled it is while it saves, too
+        page.get_by_role("button", name="Save the kitchen").click()
+    assert kept.value.ok
     expect(page.get_by_role("button", name="Save the kitchen")).to_be_disabled()
 
 

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 
-VIEWS = ["/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/kitchen"]
+VIEWS = ["/day", "/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/eggs", "/kitchen"]
 STATIONS = ["weigh", "sugar", "whisk", "shape", "dry", "finish"]
 
 

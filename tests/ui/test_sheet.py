@@ -29,7 +29,7 @@ def white(page: Page) -> int:
     ("by", "amount", "words"),
     [
         ("eggs", "9", "300 g"),
-        ("whites", "250", "250 g"),
+        ("base", "250", "250 g"),
         ("sugar", "400", "250 g"),
         ("bowl", "0.5", "g"),
         ("trays", "2", "15 + 15"),
@@ -169,7 +169,7 @@ def test_oven_steps_are_added_and_taken_away(page: Page, served: Served):
 
 def test_saving_makes_a_version_and_the_list_shows_it(page: Page, served: Served):
     open_sheet(page, served, "slack-tide-slab", "weigh")
-    page.get_by_role("button", name="Name and notes").click()
+    page.get_by_role("button", name="Name, notes, files").click()
     write(page, "Name", "Slack-tide slab, thinner")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("version 2", exact=False)).to_be_visible()
@@ -179,14 +179,14 @@ def test_saving_makes_a_version_and_the_list_shows_it(page: Page, served: Served
 
 def test_a_name_cannot_be_empty(page: Page, served: Served):
     open_sheet(page, served, "lantern-discs", "weigh")
-    page.get_by_role("button", name="Name and notes").click()
+    page.get_by_role("button", name="Name, notes, files").click()
     write(page, "Name", "   ")
     expect(page.get_by_role("alert")).to_contain_text("It needs a name")
 
 
 def test_a_new_recipe_starts_from_a_plain_nest(page: Page, served: Served):
     page.goto(f"{served.url}/recipes")
-    page.get_by_role("button", name="New recipe").click()
+    page.get_by_role("button", name="New meringue").click()
     expect(page.get_by_role("heading", name="New meringue")).to_be_visible()
     expect(page.get_by_text("12 nests, 8 cm, crisp")).to_be_visible()
 

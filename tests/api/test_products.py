@@ -1,0 +1,175 @@
+"""Products and files over HTTP."""
+
+import json
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from gullpeak.api.app import create_app
+from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
+from gullpeak.store.database import open_database
+from gullpeak.store.repository import Store
+from tests.conftest import Ticking
+
+PIE = PRODUCTS["gorse-pie"].model_dump(mode="json")
+
+
+@pytest.fixture
+def booked(store: Store, client: TestClient) -> TestClient:
+    store.add_all({**{k: v for k, v in RECIPES.items() if k != "sea-wall-nests"}, **PRODUCTS})
+    return client
+
+
+@pytest.fixture
+def empty(tmp_path: Path) -> Iterator[TestClient]:
+    """An app with its kitchen and nothing in its book."""
+    other = Store(open_database(tmp_path / "empty.db"), Ticking())
+    other.put_kitchen(KITCHEN, None)
+    with TestClient(create_app(other), raise_server_exceptions=False) as made:
+        yield made
+
+
+def test_a_product_is_kept_changed_and_worked_out(booked: TestClient):
+    made = booked.post("/api/products", json=PIE).json()
+    sheet = booked.get(f"/api/products/{made['id']}/sheet").json()
+    assert sheet["says"] == "8 portions from 1 pie of 8"
+    more = booked.put(f"/api/products/{made['id']}", json={**PIE, "portions": 16}, headers={"If-Match": '"1"'})
+    assert more.json()["version"] == 2
+    stale = booked.put(f"/api/products/{made['id']}", json=PIE, headers={"If-Match": '"1"'})
+    assert stale.status_code == 412
+    assert stale.json()["current"]["product"]["portions"] == 16
+    assert booked.get(f"/api/products/{made['id']}", params={"version": 1}).json()["product"]["portions"] == 8
+    assert booked.get("/api/products/nothing").status_code == 404
+    assert booked.get("/api/recipes/gorse-pie").status_code == 404
+    assert booked.get("/api/products/gorse-curd").status_code == 404
+
+
+def test_the_list_shows_every_product_and_one_that_cannot_be_made(booked: TestClient):
+    lost = {**PIE, "name": "Lost", "parts": [{**PIE["parts"][0], "of": "gone"}, *PIE["parts"][1:]]}
+    assert booked.post("/api/products", json=lost).status_code == 201
+    cards = {c["product"]["name"]: c for c in booked.get("/api/products").json()}
+    assert len(cards) == len(PRODUCTS) + 1
+    assert "not in the book" in cards["Lost"]["trouble"]
+    assert cards["Gorse pie with a lattice"]["section"]
+
+
+@pytest.mark.parametrize(
+    ("change", "field", "words"),
+    [
+        ({"portions": 0}, "product.portions", "more than 0"),
+        ({"parts": []}, "product.parts", "at least 1"),
+        ({"parts": [{**PIE["parts"][0], "of": "gone"}]}, "parts.0.of", "choose another recipe"),
+        ({"parts": [{**PIE["parts"][0], "of": "self"}]}, "parts.0.of", "part of itself"),
+        ({"assembly": {"kind": "pie", "depth_mm": 2}}, "product.assembly.pie.depth_mm", "8"),
+    ],
+)
+def test_bad_products_are_refused_at_the_field(booked: TestClient, store: Store, change, field, words):
+    store.add_product(
+        "self",
+        PRODUCTS["gorse-pie"].model_copy(update={"parts": (PRODUCTS["gorse-pie"].parts[0].model_copy(update={"of": "self"}),)}),
+    )
+    answer = booked.post("/api/product-sheet", json={"product": {**PIE, **change}, "id": "self"})
+    assert answer.status_code == 422
+    problems = {e["field"]: e["says"] for e in answer.json()["errors"]}
+    assert words in problems[field], problems
+
+
+def test_files_go_out(booked: TestClient):
+    for path in ("recipes/sea-wall-nests/sheet", "recipes/sea-wall-nests/template", "products/gorse-pie/sheet", "products/gorse-pie/label", "products/gorse-pie/template", "products/sea-wall-filled/label?without=cream", "products/watch-glasses/label?without=spirit"):  # fmt: skip
+        answer = booked.get(f"/api/files/{path}")
+        assert answer.headers["content-type"] == "application/pdf", path
+        assert answer.content.startswith(b"%PDF-")
+    assert booked.get("/api/files/recipes/gorse-curd/template").status_code == 422
+    assert booked.get("/api/files/products/wreck-glasses/template").status_code == 422
+    assert booked.get("/api/files/products/gorse-pie/label", params={"without": "foam"}).status_code == 422
+    linked = booked.get("/api/files/recipes/sea-wall-nests/schema-org")
+    assert linked.headers["content-type"] == "application/ld+json"
+    assert linked.json()["name"] == "Sea-wall nests"
+    assert set(booked.get("/api/files/recipes/sea-wall-nests/archive").json()["recipes"]) == {"sea-wall-nests"}
+
+
+def bring(client: TestClient, data: bytes):
+    return client.post("/api/files/read", content=data, headers={"Content-Type": "application/octet-stream"})
+
+
+def test_everything_out_and_into_an_empty_book(booked: TestClient, empty: TestClient):
+    everything = booked.get("/api/files/archive").content
+    found = bring(empty, everything).json()
+    assert all(e["near"] is None for e in found["entries"])
+    entries = [{"id": e["id"], "recipe": e["recipe"], "product": e["product"]} for e in found["entries"]]
+    kept = empty.post("/api/files/take", json={"entries": entries})
+    assert kept.status_code == 201
+    assert all(was == now for was, now in kept.json()["ids"].items())
+    assert empty.get("/api/products/captains-menu/sheet").json() == booked.get("/api/products/captains-menu/sheet").json()
+
+
+def test_what_is_here_stands_in_and_ids_that_are_taken_move(booked: TestClient):
+    found = bring(booked, booked.get("/api/files/products/gorse-pie/archive").content).json()
+    assert all(e["near"]["same"] for e in found["entries"])
+    entries = [
+        {
+            "id": e["id"],
+            "recipe": e["recipe"],
+            "product": e["product"],
+            "use": "here" if e["recipe"] else "new",
+            "here": e["near"]["id"],
+        }
+        for e in found["entries"]
+    ]
+    ids = booked.post("/api/files/take", json={"entries": entries}).json()["ids"]
+    assert ids["gale-foam"] == "gale-foam"
+    assert ids["gorse-pie"] != "gorse-pie"
+    twin = booked.get(f"/api/products/{ids['gorse-pie']}/sheet").json()
+    assert twin["parts"] == booked.get("/api/products/gorse-pie/sheet").json()["parts"]
+
+
+def test_nothing_is_half_kept(booked: TestClient):
+    before = len(booked.get("/api/recipes").json()), len(booked.get("/api/products").json())
+    nests = RECIPES["sea-wall-nests"].model_dump(mode="json")
+    for entries, field in (
+        (
+            [{"id": "new", "recipe": nests}, {"id": "p", "product": {**PIE, "parts": [{**PIE["parts"][0], "of": "gone"}]}}],
+            "entries.1.product.parts.0.of",
+        ),
+        ([{"id": "new", "recipe": nests}, {"id": "x"}], "entries.1"),
+        ([{"id": "new", "recipe": nests}, {"id": "y", "recipe": nests, "use": "here", "here": "gone"}], "entries.1.here"),
+    ):
+        answer = booked.post("/api/files/take", json={"entries": entries})
+        assert answer.status_code == 422
+        assert answer.json()["errors"][0]["field"] == field
+    assert (len(booked.get("/api/recipes").json()), len(booked.get("/api/products").json())) == before
+
+
+def test_an_unreadable_file_is_a_problem_with_its_place(booked: TestClient):
+    answer = bring(booked, json.dumps({"format": "gull-peak archive", "recipes": {"a": {"name": ""}}}).encode())
+    assert answer.status_code == 422
+    assert answer.json()["title"] == "The file cannot be read"
+    assert any(e["field"].startswith("recipes.a") for e in answer.json()["errors"])
+    assert bring(booked, b"x" * 10_500_000).json()["errors"][0]["says"].startswith("it is 10.")
+
+
+def test_a_recipe_is_made_without_its_wine(booked: TestClient):
+    wine = RECIPES["watchkeepers-sabayon"].model_dump(mode="json")
+    free = booked.post("/api/sheet/without-spirit", json=wine).json()
+    assert [a["ingredient"] for a in free["additions"]] == ["fruit-juice"]
+    sheets = [booked.post("/api/sheet", json={"recipe": r, "weighed": None}).json() for r in (wine, free)]
+    assert sheets[0]["finish"]["figures"]["alcohol"]["value"] > 3
+    assert "alcohol" not in sheets[1]["finish"]["figures"]
+    assert not any("lcohol" in c for c in sheets[1]["finish"]["cautions"])
+
+
+def test_kitchen_tables_are_checked_at_the_field(booked: TestClient):
+    now = booked.get("/api/kitchen").json()
+    for change, field in (
+        ({"keeping": [{"key": "pie", "name": "Pie", "hours": -1, "source": "us"}]}, "keeping.0.hours"),
+        ({"keeping": [{"key": "pie", "name": "Pie", "hours": 3}]}, "keeping.0.source"),
+        ({"prices": [{"ingredient": "butter", "per_kg": -2}]}, "prices.0.per_kg"),
+    ):
+        answer = booked.put("/api/kitchen", json={**now["kitchen"], **change}, headers={"If-Match": f'"{now["version"]}"'})
+        assert answer.status_code == 422
+        assert any(e["field"].endswith(field) for e in answer.json()["errors"]), answer.json()
+    twice = [{"ingredient": "butter", "per_kg": 2}, {"ingredient": "butter", "per_kg": 3}]
+    answer = booked.put("/api/kitchen", json={**now["kitchen"], "prices": twice}, headers={"If-Match": f'"{now["version"]}"'})
+    assert "share a key" in answer.text

@@ -1,0 +1,126 @@
+"""Jackets in a hot oven, freezing and softening, wetting of a shell: against series and closed forms, and never the wrong way round."""
+
+from math import erfc, pi, sqrt
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from gullpeak.core import freezing, jacket, wetting
+from gullpeak.core.jacket import Layer
+from tests.core.book import sheet
+
+
+def slab_series(x_share: float, fourier: float, terms: int = 60) -> float:
+    """Temperature left in a slab closed at one face whose other face is held at a new one (Carslaw and Jaeger): 1 at the start."""
+    n = np.arange(terms)
+    lam = (2 * n + 1) * pi / 2
+    return float((2 * (-1) ** n / lam * np.cos(lam * x_share) * np.exp(-(lam**2) * fourier)).sum())
+
+
+def test_a_slab_of_one_layer_follows_the_series():
+    layer = Layer(20.0, 0.1, 250.0, 2000.0)
+    times, depth, temps = jacket.through((layer,), (0.0,), 100.0, 1e7, 1200, step_s=0.5, cells=80)
+    fourier = 0.1 / (250 * 2000) * times / 0.02**2
+    for i in (600, 1200, 2400):
+        for share in (0.0, 0.25, 0.5, 0.75):
+            cell = int(np.argmin(abs(depth - 20 * (1 - share))))
+            exact = 100 * (1 - slab_series(1 - depth[cell] / 20, float(fourier[i])))
+            assert temps[i, cell] == pytest.approx(exact, abs=0.6), (i, share)
+
+
+def test_two_layers_of_one_stuff_are_one_layer():
+    whole = jacket.through((Layer(20, 0.1, 250, 2000),), (10,), 180, 25, 600, cells=40)[2]
+    halves = jacket.through((Layer(10, 0.1, 250, 2000), Layer(10, 0.1, 250, 2000)), (10, 10), 180, 25, 600, cells=20)[2]
+    assert np.allclose(whole, halves, atol=1e-9)
+
+
+def test_melting_takes_its_heat():
+    """A core with a freezing curve warms later than the same without, by about the heat of its ice."""
+    icy = jacket.through((Layer(10, 0.35, 550, 2000, 0.61, -2.5),), (-18,), 20, 27, 1800)[2]
+    dry = jacket.through((Layer(10, 0.35, 550, 2000),), (-18,), 20, 27, 1800)[2]
+    assert icy[-1].mean() < 0 < dry[-1].mean()
+
+
+@settings(deadline=None, max_examples=40)
+@given(st.floats(4, 30), st.floats(150, 250), st.booleans(), st.floats(-28, -8), st.floats(1, 10))
+def test_more_coat_is_never_sooner_melted(coat, oven, fan, core, more):
+    def soft(*given) -> float:
+        found = jacket.melt(*given).soft_min
+        return 99.0 if found is None else found
+
+    here = soft(coat, oven, fan, core)
+    assert soft(coat + more, oven, fan, core) >= here - 1e-6
+    assert soft(coat, oven + 10, fan, core) <= here + 1e-6
+    assert soft(coat, oven, fan, core - 4) >= here - 1e-6
+
+
+def test_craft_experience_of_jackets():
+    """At 200 to 210 °C still: 5 to 8 min under 15 to 20 mm leave the core frozen; 8 mm do not."""
+    assert jacket.melt(15, 205, False).soft_min > 8
+    assert jacket.melt(20, 210, False).soft_min > 8
+    assert jacket.melt(8, 210, False).soft_min < 5
+
+
+def test_a_thin_spot_warns_with_ways_that_open_the_window():
+    thin = sheet("drift-jackets", assembly={"thinnest_mm": 6, "minutes": 5})
+    assert any("core has been soft" in r.says for r in thin.assembled.remarks)
+    close = next(r for r in thin.assembled.remarks if "no time in hand" in r.says)
+    assert close.remedies
+    for remedy in close.remedies:
+        name = remedy.field.removeprefix("assembly.")
+        mended = sheet("drift-jackets", assembly={"thinnest_mm": 6, "minutes": 3, name: remedy.value})
+        assert not any("no time in hand" in r.says for r in mended.assembled.remarks), remedy
+
+
+def test_half_a_centimetre_more_is_told_in_whites():
+    figures = sheet("drift-jackets").assembled.figures
+    thicker = sheet("drift-jackets", assembly={"coat_mm": 23.3})
+    more = sum(u.white_g for u in thicker.eggs.uses) - sum(u.white_g for u in sheet("drift-jackets").eggs.uses)
+    assert figures["more-white"].value == pytest.approx(more, rel=0.02)
+
+
+def test_the_oven_is_hot_before_a_core_leaves_the_freezer():
+    steps = {s.key: s for s in sheet("drift-jackets").assembled.steps}
+    assert ("oven", "ready before") in [(a.step, a.kind) for a in steps["stack"].after]
+    assert ("coat", "no wait") in [(a.step, a.kind) for a in steps["bake"].after]
+
+
+def test_freezing_follows_plank():
+    """A slab, no sensible heat: t = ρL/ΔT (a/2h + a²/8k)."""
+    a, h, k, rho = 0.05, freezing.CABINET_W_M2K, freezing.K_FROZEN, 600.0
+    latent = (freezing.FUSION_J_G * 0.6 * freezing.FROZEN_SHARE + 3.2 * 11 + 2.0 * 12) * 1000
+    plank = rho * latent / 15 * (a / (2 * h) + a**2 / (8 * k)) / 3600
+    assert freezing.hard_h("slab", 50, 0.6, 0.6, -18) == pytest.approx(plank, rel=1e-6)
+
+
+@given(st.sampled_from(["slab", "cylinder", "sphere"]), st.floats(20, 200), st.floats(0.3, 1.0), st.floats(-30, -12))
+def test_larger_is_later_and_colder_is_sooner(solid, size, density, freezer):
+    here = freezing.hard_h(solid, size, density, 0.55, freezer)
+    assert freezing.hard_h(solid, size * 1.2, density, 0.55, freezer) > here
+    assert freezing.hard_h(solid, size, density, 0.55, freezer - 4) < here
+    assert freezing.soft_min(solid, size, density, freezer, -6, 20) > freezing.soft_min(solid, size, density, freezer, -10, 20)
+    assert freezing.hard_h("sphere", size, density, 0.55, freezer) < freezing.hard_h("cylinder", size, density, 0.55, freezer) < freezing.hard_h("slab", size, density, 0.55, freezer)  # fmt: skip
+
+
+def test_wetting_is_the_error_function_front():
+    hours = wetting.fill_window_h(10, 0.5)
+    spread = 2 * sqrt(wetting.diffusivity(20) * hours * 3600)
+    face = wetting.FACE_MOST * 0.5
+    assert face * erfc(0.005 / spread) == pytest.approx(0.045 / 0.955, rel=1e-6)
+
+
+@given(st.floats(3, 40), st.floats(0.1, 0.9))
+def test_a_thicker_shell_and_a_drier_filling_last_longer(wall, gives):
+    here = wetting.fill_window_h(wall, gives)
+    assert wetting.fill_window_h(wall * 1.5, gives) > here
+    assert wetting.fill_window_h(wall, min(1.0, gives * 1.1)) <= here
+    assert wetting.fill_window_h(wall, gives, sealed=True) > here
+    assert wetting.fill_window_h(wall, 0.02) is None
+
+
+@pytest.mark.parametrize(("call", "says"), [(lambda: jacket.melt(1, 205, False), "the coat"), (lambda: freezing.hard_h("slab", 50, 0.6, 0.6, 4), "the freezer"), (lambda: wetting.fill_window_h(0, 0.5), "the wall")])  # fmt: skip
+def test_out_of_range_names_the_quantity(call, says):
+    with pytest.raises(ValueError, match=says):
+        call()

@@ -1,0 +1,183 @@
+"""The label: what is hidden is named, what stays is counted, what is not known is said."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from gullpeak.core import batch as batching
+from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.core.keeping import KEEPING
+from gullpeak.core.kitchen import Price
+from gullpeak.core.label import Held, alcohol_stays, spirit_free, work_out
+from gullpeak.core.process import steps
+from gullpeak.core.product_sheet import work_out as product_sheet
+from gullpeak.core.recipe import Addition, Recipe, Scale, SugarPart
+from gullpeak.core.sheet import work_out as recipe_sheet
+from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
+from tests.core.book import BOOK, sheet
+
+
+def held_of(key: str, grams: dict[str, float], moment="start") -> Held:
+    held = Held()
+    held.add(BOOK[key], [(k, moment, g) for k, g in grams.items()], 0.0, ("no egg", "there is none in it"))
+    return held
+
+
+def test_allergens_hidden_inside_ingredients_are_named_with_where():
+    label = sheet("drift-jackets").label
+    named = {a.name: a.within for a in label.allergens}
+    assert set(named) == {"egg", "gluten", "milk"}
+    assert "vanilla ice cream in Vanilla cores" in named["egg"]
+    assert named["milk"] == ("vanilla ice cream in Vanilla cores",)
+    assert next(iter(named)) == "egg"
+    assert {"nuts", "sulphites"} <= {a.name for a in sheet("heather-parfait").label.allergens}
+    assert "soya" in {a.name for a in sheet("lamp-room-pie").label.allergens}
+    assert sheet("lamp-room-pie").label.gelatine
+
+
+def test_energy_by_hand():
+    """100 g of sugar, 50 g of butter: 17 × 100.3 + 37 × 41 + 17 × 0.5 kJ."""
+    label = work_out(held_of("pie-case", {"caster": 100, "butter": 50}), 1, KITCHEN, ())
+    assert label.energy_kj == pytest.approx(17 * (100 + 50 * 0.006) + 37 * 41 + 17 * 0.5)
+    assert label.energy_kcal == pytest.approx(label.energy_kj / 4.184)
+    assert label.portion_g == pytest.approx(150)
+
+
+@pytest.mark.parametrize(
+    ("key", "moment", "share"),
+    [
+        ("watchkeepers-sabayon", "bath", 0.85),
+        ("watchkeepers-sabayon", "off heat", 0.85),
+        ("watchkeepers-sabayon", "cooled", 1.0),
+        ("fogsignal-topping", "syrup", 0.40),
+        ("bramble-compote", "start", 0.40),
+        ("apricot-juice", "start", 0.85),
+        ("soaked-berries", "start", 1.0),
+        ("thin-sponge", "start", 0.40),
+    ],
+)
+def test_alcohol_stays_by_how_it_was_heated(key, moment, share):
+    assert alcohol_stays(BOOK[key], moment)[0] == share
+    held = held_of(key, {"spirit": 100}, moment)
+    assert held.alcohol_g == pytest.approx(33.4 * share)
+    assert work_out(held, 1, KITCHEN, ()).portion_g == pytest.approx(100 - 33.4 * (1 - share))
+
+
+@given(st.floats(0.1, 2.0), st.sampled_from(["fortified-wine", "white-wine", "spirit"]), st.floats(0.6, 2.0))
+def test_without_spirit_the_water_and_the_sugar_stay(ratio, wine, sugar):
+    recipe = RECIPES["watchkeepers-sabayon"].model_copy(
+        update={
+            "sugars": (SugarPart(kind="caster", ratio=sugar, moment="bath"),),
+            "additions": (Addition(ingredient=wine, ratio=ratio, moment="bath"),),
+        }
+    )
+    free = spirit_free(recipe)
+
+    def total(r: Recipe, what: str) -> float:
+        parts = [(s.kind, s.ratio) for s in r.sugars] + [(a.ingredient, a.ratio) for a in r.additions]
+        return sum(getattr(INGREDIENTS[k], what) * x for k, x in parts)
+
+    assert total(free, "alcohol") == 0
+    assert total(free, "water") == pytest.approx(total(recipe, "water"))
+    assert total(free, "sugar") == pytest.approx(total(recipe, "sugar"), rel=1e-6)
+
+
+def test_the_label_without_spirit_is_offered_where_there_is_any():
+    made = sheet("watch-glasses")
+    assert made.label.alcohol_g > 3
+    assert made.spirit_free.alcohol_g == 0
+    assert made.spirit_free.portion_g == pytest.approx(made.label.portion_g, rel=0.04)
+    assert "never called alcohol-free" in " ".join(made.label.cautions)
+    assert sheet("gorse-pie").spirit_free is None
+
+
+def test_the_worst_egg_decides_and_a_gilded_foam_is_not_raw():
+    pie = sheet("gorse-pie")
+    assert next(p.label for p in pie.parts if p.key == "foam") == "raw"
+    assert pie.label.egg == "lightly heated"
+    white = sheet("gorse-pie", assembly={"colour": "left white"})
+    assert white.label.egg == "raw"
+    assert "Gale foam" in white.label.egg_because
+    assert sheet("sea-wall-filled").label.egg == "baked, not validated"
+    assert any("immune-compromised" in c for c in white.label.cautions)
+
+
+def test_empty_and_filled_keep_differently_and_no_row_is_not_known():
+    keeps = {k.what: k.hours for k in sheet("sea-wall-filled").label.keeps}
+    assert keeps["whole"] == 4
+    assert keeps["Sea-wall nests"] == 24
+    bare = KITCHEN.model_copy(update={"keeping": tuple(k for k in KEEPING if k.key != "filled-shell")})
+    unknown = product_sheet(PRODUCTS["sea-wall-filled"], BOOK, bare).label.keeps[0]
+    assert unknown.hours is None
+    assert "not known" in unknown.source
+    assert all(row.source for row in KEEPING)
+
+
+def test_honey_is_not_for_infants():
+    label = sheet("heather-parfait").label
+    assert label.honey
+    assert any("infants" in c for c in label.cautions)
+
+
+def test_cost_only_with_prices_and_what_has_none_is_told():
+    assert sheet("gorse-pie").label.cost is None
+    priced = KITCHEN.model_copy(
+        update={"prices": (Price(ingredient="butter", per_kg=10), Price(ingredient="egg-white", per_kg=4)), "currency": "cr"}
+    )
+    made = product_sheet(PRODUCTS["gorse-pie"], BOOK, priced)
+    butter = sum(c.grams for c in made.label.contains if c.name == "Butter") * 8
+    white = sum(c.grams for c in made.label.contains if c.name == "Egg white") * 8
+    assert made.label.cost_batch == pytest.approx(butter / 100 + white * 0.004, rel=1e-6)
+    assert made.label.cost == pytest.approx(made.label.cost_batch / 8)
+    assert "Caster sugar" in made.label.cost_missing
+    whites = next(item for item in made.left if item.part == "white")
+    assert whites.cost == pytest.approx(whites.amount * 0.004)
+
+
+def test_a_portion_weighs_what_is_in_it_less_what_was_lost():
+    made = sheet("wreck-glasses")
+    mass = sum(p.wants * (batching.size(p.recipe, KITCHEN).density if p.unit == "ml" else 1.0) for p in made.parts)
+    assert made.label.portion_g == pytest.approx(mass / 6, rel=0.03)
+
+
+@pytest.mark.parametrize("key", sorted(k for k, r in RECIPES.items() if r.base == "other" or r.school == "sponge"))
+def test_every_part_has_its_sheet_and_its_steps(key):
+    made = recipe_sheet(RECIPES[key], KITCHEN)
+    assert made.whisk is None
+    assert made.dry is None
+    batch = batching.size(RECIPES[key], KITCHEN)
+    assert sum(line.mass_g for line in made.weigh.lines) == pytest.approx(batch.base_g * batch.total_ratio)
+    assert batch.foam_g >= batch.pieces * batch.piece_g - 1e-6
+    line = steps(made).steps
+    assert line[-1].key == "finish"
+    assert {a.step for s in line for a in s.after} <= {s.key for s in line}
+    assert made.finish.figures["holds"].value > 0
+
+
+def test_thickened_juice_follows_what_the_juice_weighs():
+    juice = RECIPES["apricot-juice"]
+    plan = recipe_sheet(juice, KITCHEN)
+    weighed = recipe_sheet(juice, KITCHEN, batching.Weighed(base_g=plan.base_g * 1.2))
+    starch = [next(line.mass_g for line in s.weigh.lines if line.key == "cornflour") for s in (plan, weighed)]
+    assert starch[1] == pytest.approx(1.2 * starch[0])
+    assert steps(plan).steps[0].asks[0].key == "base"
+
+
+def test_a_thin_cream_is_told_and_cheese_makes_it_hold():
+    thin = RECIPES["sharp-cream"].model_copy(
+        update={"additions": (Addition(ingredient="soured-cream", ratio=1.6, moment="start"),)}
+    )
+    assert any("holds little air" in r.says for r in recipe_sheet(thin, KITCHEN).finish.remarks)
+    held = [
+        recipe_sheet(RECIPES[k], KITCHEN).finish.figures["holds"].value
+        for k in ("plain-cream", "sharp-cream", "cheese-cream", "set-cream")
+    ]
+    assert held == sorted(held)
+
+
+@pytest.mark.parametrize(("change", "says"), [({"base": "other"}, "say what the ratios rest on"), ({"on": "flour"}, "say what the ratios rest on"), ({"school": "compote"}, "compote rests on fruit"), ({"school": "compote", "base": "other", "on": "flour"}, "compote rests on fruit, not on plain flour")])  # fmt: skip
+def test_a_part_rests_on_what_it_can(change, says):
+    with pytest.raises(ValueError, match=says):
+        Recipe.model_validate(
+            {"name": "x", "sugars": ({"kind": "caster", "ratio": 1},), "scale": Scale(by="pieces", amount=1), **change}
+        )

@@ -1,0 +1,241 @@
+"""Files in and out: the same comes back, nothing is guessed, and what cannot be read says where."""
+
+import json
+import re
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from gullpeak.core.kitchen import Habits
+from gullpeak.core.product_sheet import work_out as product_sheet
+from gullpeak.core.recipe import Addition
+from gullpeak.core.sheet import work_out
+from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
+from gullpeak.files import archive, incoming, pdf, schema_org
+from gullpeak.files.reading import DEEPEST, MOST_BYTES, UnreadableError, read_json
+from tests.core.book import BOOK, sheet
+
+HABITS = Habits()
+
+
+def troubles(data: bytes) -> list[tuple[str, str]]:
+    with pytest.raises(UnreadableError) as caught:
+        incoming.read(data, HABITS, {})
+    return [(t.where, t.says) for t in caught.value.troubles]
+
+
+def packed(key: str) -> dict:
+    return archive.pack(archive.closure(key, BOOK), KITCHEN).model_dump(mode="json")
+
+
+@pytest.mark.parametrize("key", sorted(PRODUCTS))
+def test_a_product_comes_back_with_the_same_figures(key):
+    found = incoming.read(json.dumps(packed(key)).encode(), HABITS, {})
+    book = {e.id: e.holds() for e in found.entries}
+    assert product_sheet(book[key], book, found.kitchen, key) == product_sheet(
+        PRODUCTS[key], archive.closure(key, BOOK), KITCHEN, key
+    )
+
+
+@pytest.mark.parametrize(
+    ("data", "where", "words"),
+    [
+        (b"", "file", "empty"),
+        (b"{", "line 1", "not JSON"),
+        (b'{\n "a": 1,\n "b": }', "line 3, column 7", "not JSON"),
+        ('{"a": "é"}'.encode("latin-1"), "line 1", "UTF-8"),
+        ("\ufeff{}".encode("utf-16"), "line 1", "UTF-8"),
+        (b"[" * 5000 + b"]" * 5000, "file", "deeper"),
+        (b'{"a":' * 60 + b"1" + b"}" * 60, "file", "deeper"),
+        (b'{"a": NaN}', "file", "NaN"),
+        (b'{"a": 1, "a": 2}', "file", "twice"),
+        (b"3", "file", ""),
+        (b'{"format": "gull-peak archive"}', "file", "nothing in it"),
+        (b'{"format": "something else"}', "format", ""),
+        (b'{"format": "gull-peak archive", "version": 9}', "version", ""),
+    ],
+)
+def test_what_cannot_be_read_says_where(data, where, words):
+    found = troubles(data)
+    assert any(where in w and words in s for w, s in found), found
+
+
+def test_ten_megabytes_are_read_and_one_more_is_not():
+    whole = json.dumps(packed("gorse-pie"))
+    full = whole[:-1] + " " * (MOST_BYTES - len(whole.encode())) + "}"
+    assert len(incoming.read(full.encode(), HABITS, {}).entries) == 4
+    assert troubles(full.encode() + b" ") == [("file", "it is 10.0 MB: at most 10 MB can be read; bring it in parts")]
+
+
+def test_brackets_inside_text_are_no_depth():
+    assert read_json(json.dumps({"a": '["' + "[" * 200}).encode()) == {"a": '["' + "[" * 200}
+    deep = "1"
+    for _ in range(DEEPEST):
+        deep = f"[{deep}]"
+    assert read_json(deep.encode())
+
+
+@given(st.binary(max_size=300) | st.text(max_size=200).map(str.encode))
+def test_no_bytes_do_more_than_be_refused(data):
+    told: tuple[object, ...] = ("it was read",)
+    try:
+        incoming.read(data, HABITS, {})
+    except UnreadableError as error:
+        told = error.troubles
+    assert told
+
+
+def test_every_wrong_place_of_an_archive_is_named_and_nothing_half_comes():
+    bad = packed("gorse-pie")
+    bad["recipes"]["gale-foam"]["sugars"][0]["ratio"] = -3
+    bad["products"]["gorse-pie"]["portions"] = 0
+    found = dict(troubles(json.dumps(bad).encode()))
+    assert "recipes.gale-foam.sugars.0.ratio" in found
+    assert "products.gorse-pie.portions" in found
+    lacking = packed("gorse-pie")
+    del lacking["recipes"]["gale-foam"]
+    assert troubles(json.dumps(lacking).encode()) == [
+        ("products.gorse-pie.parts.2.of", "the part “gale-foam” is not in this file: bring it too")
+    ]
+
+
+def test_html_stays_text():
+    nasty = "<script>alert(1)</script> & <b>"
+    recipe = RECIPES["sea-wall-nests"].model_copy(update={"name": nasty, "notes": nasty})
+    made = pdf.recipe_sheet(recipe, work_out(recipe, KITCHEN))
+    assert made.startswith(b"%PDF-")
+    back = schema_org.read(json.loads(json.dumps(schema_org.write(recipe, KITCHEN))), HABITS)
+    assert back.recipe == recipe
+
+
+@pytest.mark.parametrize("key", sorted(k for k, v in BOOK.items() if k in RECIPES))
+def test_schema_org_goes_out_and_comes_back(key):
+    out = schema_org.write(RECIPES[key], KITCHEN)
+    assert out["@type"] == "Recipe"
+    assert len(out["recipeIngredient"]) == 1 + len(RECIPES[key].sugars) + len(RECIPES[key].additions)
+    assert all(step["@type"] == "HowToStep" and step["text"] for step in out["recipeInstructions"])
+    assert schema_org.read(out, HABITS).recipe == RECIPES[key]
+
+
+def foreign(lines: list[str], instructions: object = (), **more: object) -> bytes:
+    doc = {"@context": "https://schema.org", "@type": "Recipe", "name": "From elsewhere", "recipeIngredient": lines, "recipeInstructions": list(instructions), **more}  # fmt: skip
+    return json.dumps({"@graph": [{"@type": "WebPage"}, doc]}).encode()
+
+
+def test_a_recipe_from_elsewhere_keeps_what_is_unknown_unknown():
+    found = incoming.read(
+        foreign(["4 egg whites", "220 g caster sugar", "1 tsp lemon juice", "a pinch of fine salt", "3 gold stars"]), HABITS, {}
+    ).entries[0]
+    recipe = found.recipe
+    assert recipe.school == "french"
+    assert recipe.scale.amount == pytest.approx(4 * 34 * 0.98)
+    assert recipe.sugars[0].ratio * recipe.scale.amount == pytest.approx(220)
+    by = {a.ingredient: a for a in recipe.additions}
+    assert by["lemon-juice"].ratio * recipe.scale.amount == pytest.approx(5 * 1.03, rel=0.01)
+    assert by["salt"].ratio is None
+    assert by["salt"].written == "a pinch of fine salt"
+    assert "Not in the larder: 3 gold stars" in recipe.notes
+    assert any("French" in says for says in found.taken)
+
+
+def test_listed_and_used_that_differ_become_a_question():
+    steps = [
+        {"@type": "HowToStep", "text": "Whisk, then rain in 120 g of the caster sugar."},
+        {"@type": "HowToStep", "text": "Fold."},
+    ]
+    found = incoming.read(foreign(["100 g egg white", "180 g caster sugar"], steps), HABITS, {}).entries[0]
+    assert found.recipe.sugars[0].ratio is None
+    question = found.questions[0]
+    assert (question.field, question.answers) == ("caster", ("180 g", "120 g"))
+    assert "180" in found.recipe.sugars[0].written
+    split = [{"text": "Add 120 g of the caster sugar."}, {"text": "Fold in 60 g caster sugar."}]
+    agreed = incoming.read(foreign(["100 g egg white", "180 g caster sugar"], split), HABITS, {}).entries[0]
+    assert not agreed.questions
+    assert agreed.recipe.sugars[0].ratio == pytest.approx(1.8)
+
+
+@pytest.mark.parametrize(
+    ("lines", "school", "base"),
+    [
+        (["5 egg yolks", "90 g caster sugar", "120 ml white wine"], "sabayon", "yolk"),
+        (["100 g egg yolk", "130 g caster sugar", "100 g lemon juice", "110 g butter"], "curd", "yolk"),
+        (["3 eggs", "90 g caster sugar", "80 g plain flour"], "sponge", "whole egg"),
+        (["300 g plain flour", "180 g butter", "90 g icing sugar"], "short pastry", "other"),
+        (["500 g whipping cream", "30 g icing sugar"], "whipped cream", "other"),
+        (["400 g raspberries", "80 g sugar"], "compote", "other"),
+    ],
+)
+def test_recipes_from_elsewhere_are_taken_as_what_they_look_like(lines, school, base):
+    recipe = incoming.read(foreign(lines), HABITS, {}).entries[0].recipe
+    assert (recipe.school, recipe.base) == (school, base)
+    assert all(s.ratio is not None for s in recipe.sugars)
+    work_out(recipe, KITCHEN)
+
+
+@pytest.mark.parametrize(
+    ("data", "where"),
+    [
+        (foreign([]), "recipeIngredient"),
+        (foreign(["some egg white", "100 g caster sugar"]), "recipeIngredient"),
+        (foreign(["2 bricks"]), "recipeIngredient"),
+        (foreign(["x"] * 100), "recipeIngredient"),
+        (foreign(["4 egg whites"]), "recipe"),
+        (foreign(["4 egg whites", "200 g caster sugar"], name=""), "name"),
+        (foreign(["4 egg whites"], **{schema_org.EXACT: {"name": ""}}), "gullpeak:recipe.name"),
+    ],
+)
+def test_recipes_from_elsewhere_that_say_too_little_say_where(data, where):
+    assert any(w.startswith(where) for w, _ in troubles(data))
+
+
+def test_the_same_and_the_nearly_same_are_found_with_what_differs():
+    same = incoming.nearest(RECIPES["sea-wall-nests"], BOOK)
+    assert same.same
+    other = RECIPES["sea-wall-nests"].model_copy(
+        update={
+            "name": "Sea wall nests",
+            "additions": (*RECIPES["sea-wall-nests"].additions, Addition(ingredient="vanilla", ratio=0.01)),
+            "sugars": (RECIPES["sea-wall-nests"].sugars[0].model_copy(update={"ratio": 1.75}),),
+            "loss_pct": 6,
+        }
+    )
+    near = incoming.nearest(other, BOOK)
+    assert (near.id, near.same) == ("sea-wall-nests", False)
+    says = "; ".join(near.differences)
+    for words in (
+        "“Sea-wall nests” here",
+        "Caster sugar: 1.6 here, 1.75 in the file",
+        "Vanilla extract: only in the file",
+        "loss_pct: 4.5 here, 6",
+    ):
+        assert words in says
+    assert incoming.nearest(RECIPES["gorse-curd"].model_copy(update={"name": "Something else", "sugars": RECIPES["wicket-kisses"].sugars}), {"w": RECIPES["wicket-kisses"]}) is None  # fmt: skip
+
+
+POINT = 72 / 25.4
+
+
+def test_templates_are_true_to_size():
+    """The numbers on the page, in points: a pie's round of 248 mm, its bars, and the rule of 50 mm."""
+    made = pdf.template(pdf.of_product(PRODUCTS["gorse-pie"])).decode("latin-1")
+    assert made.count("showpage") == 0
+    assert made.count("/Type /Page\n") == 2
+    xs = [float(n) / POINT for line in re.findall(r"^n?\s*([\d.]+) ([\d.]+) m ([\d.]+) ([\d.]+) l", made, re.M) for n in line]
+    assert any(abs(abs(a - b) - 50) < 0.05 for a in xs[:4] for b in xs[:4])
+    outline = pdf.of_product(PRODUCTS["gorse-pie"])
+    assert outline.rounds[0] == (124, 124, 124)
+    lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for x1, y1, x2, y2 in outline.lines]
+    assert max(lengths) == pytest.approx(248, abs=0.3)
+    nests = pdf.of_shape(RECIPES["sea-wall-nests"].shape, 24, "nests")
+    assert {r for _, _, r in nests.rounds} == {35, 19}
+    roll = pdf.of_product(PRODUCTS["spindrift-roll"])
+    assert (roll.width, roll.height) == (380, 300)
+    assert pdf.of_product(PRODUCTS["wreck-glasses"]) is None
+
+
+@pytest.mark.parametrize("key", sorted(PRODUCTS))
+def test_every_product_prints(key):
+    made = sheet(key)
+    assert pdf.product_sheet(made).startswith(b"%PDF-")
+    assert pdf.label(made.name, made.label, "for the shelf").startswith(b"%PDF-")

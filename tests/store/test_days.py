@@ -1,0 +1,150 @@
+"""Days, plans, marks and egg as they are kept."""
+
+import json
+from datetime import UTC, date, datetime, timedelta
+
+import pytest
+from sqlalchemy import create_engine, inspect, text
+
+from gullpeak.core import process as processes
+from gullpeak.core.lots import EggEntry
+from gullpeak.core.plan import make, view
+from gullpeak.core.plan.day import Day, Mark
+from gullpeak.core.plan.view import Plan
+from gullpeak.core.run import Event
+from gullpeak.core.sheet import work_out
+from gullpeak.demo.book import KITCHEN, RECIPES
+from gullpeak.store.database import open_database
+from gullpeak.store.days import Days
+from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
+from gullpeak.store.repository import Store
+from tests.core.days import BEFORE, SATURDAY, day, order, problem
+
+WRITTEN = day([order("gorse-pie", 8, "12:30")])
+AT = datetime(2026, 11, 28, 8, tzinfo=UTC)
+
+
+@pytest.fixture(scope="module")
+def plan() -> Plan:
+    of = problem(WRITTEN)
+    return view.of(of, make(of, 0.6), BEFORE)
+
+
+@pytest.fixture
+def days(store: Store) -> Days:
+    return Days(store)
+
+
+def mark(n: int, kind: str = "done", **more: object) -> Mark:
+    return Mark(id=f"{n:08x}", kind=kind, step="gorse-pie/fill", at=AT + timedelta(minutes=n), **more)
+
+
+def test_a_day_has_versions_and_the_newest_wins(days: Days):
+    assert days.put(WRITTEN, 0).version == 1
+    changed = WRITTEN.model_copy(update={"notes": "the ferry is late"})
+    assert days.put(changed, 1).version == 2
+    assert days.day(SATURDAY).day.notes == "the ferry is late"
+    with pytest.raises(StaleEditError) as stale:
+        days.put(WRITTEN, 1)
+    assert stale.value.current.day.notes == "the ferry is late"
+    with pytest.raises(StaleEditError):
+        days.put(Day(date=date(2026, 11, 30)), 3)
+    with pytest.raises(NotFoundError):
+        days.day(date(2026, 12, 1))
+    days.put(Day(date=date(2026, 12, 1)), 0)
+    assert [r.day.date for r in days.all()] == [date(2026, 12, 1), SATURDAY]
+
+
+def test_a_plan_in_force_and_one_beside(days: Days, plan: Plan):
+    days.put(WRITTEN, 0)
+    assert days.plan(SATURDAY) is None
+    days.keep_plan(SATURDAY, plan)
+    other = plan.model_copy(update={"stage": "another"})
+    days.keep_plan(SATURDAY, other, "beside")
+    assert days.plan(SATURDAY) == plan
+    assert days.plan(SATURDAY, "beside") == other
+    days.keep_plan(SATURDAY, other)  # taken: what stood beside is gone
+    assert days.plan(SATURDAY) == other
+    assert days.plan(SATURDAY, "beside") is None
+    days.keep_plan(SATURDAY, plan, "beside")
+    days.drop_plan(SATURDAY, "beside")
+    assert days.plan(SATURDAY, "beside") is None
+    assert days.plan(SATURDAY) == other
+
+
+def test_marks_are_only_ever_added(days: Days):
+    with pytest.raises(NotFoundError):
+        days.mark(SATURDAY, [mark(1)])
+    days.put(WRITTEN, 0)
+    assert days.mark(SATURDAY, [mark(1, "started"), mark(2)]) == (mark(1, "started"), mark(2))
+    assert days.mark(SATURDAY, [mark(2, "failed"), mark(3, "late", minutes=5)]) == (
+        mark(1, "started"),
+        mark(2),
+        mark(3, "late", minutes=5),
+    )
+    known = days.known(SATURDAY)["gorse-pie/fill"]
+    assert (known.start, known.end, known.more) == (mark(1).at, mark(2).at, 5)
+
+
+def test_what_is_done_at_the_bench_is_known_to_the_day(days: Days, store: Store):
+    days.put(WRITTEN, 0)
+    sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
+    process = processes.steps(sheet)
+    store.start_batch(
+        BatchRecord(
+            id="b1",
+            recipe_id="sea-wall-nests",
+            recipe_version=1,
+            name="Nests",
+            started_at=AT,
+            finished_at=None,
+            kitchen=KITCHEN,
+            sheet=sheet,
+            process=process,
+        )
+    )
+    days.link(SATURDAY, "nests", "b1")
+    days.link(SATURDAY, "nests", "b2")  # said again: the first stays
+    assert days.batches(SATURDAY) == {"nests": "b1"}
+    first, second, third = process.steps[:3]
+    for n, step in enumerate((first, second)):
+        store.append("b1", [Event(id=f"{n:08x}", kind="step done", step=step.key, at=AT + timedelta(minutes=5 * (n + 1)))])
+    known = days.known(SATURDAY)
+    assert known[f"nests/{first.key}"].end == AT + timedelta(minutes=5)
+    assert known[f"nests/{second.key}"].start == AT + timedelta(minutes=5)
+    assert known[f"nests/{third.key}"].start == AT + timedelta(minutes=10)
+    assert known[f"nests/{third.key}"].end is None
+    store.append("b1", [Event(id="000000ff", kind="taken back", takes_back=f"{1:08x}", at=AT)])
+    assert days.known(SATURDAY)[f"nests/{second.key}"].end is None
+
+
+def test_egg_is_only_ever_added(days: Days):
+    came = EggEntry(id="0000000a", lot="tub", what="in", side="white", mass_g=200, at=AT)
+    used = EggEntry(id="0000000b", lot="tub", what="drawn", side="white", mass_g=50, at=AT)
+    days.add_eggs([came, used])
+    days.add_eggs([used.model_copy(update={"mass_g": 150})])
+    assert days.eggs() == (came, used)
+
+
+def test_a_kitchen_kept_before_there_were_days_is_carried_over(tmp_path):
+    """A database of the version before opens, gets its tables, and keeps what it had."""
+    path = tmp_path / "old.db"
+    store = Store(open_database(path), lambda: AT)
+    store.put_kitchen(KITCHEN, None)
+    store.close()
+    engine = create_engine(f"sqlite:///{path}")
+    with engine.begin() as connection:
+        for table in ("egg", "day_batch", "mark", "plan", "day"):
+            connection.execute(text(f"DROP TABLE {table}"))
+        connection.execute(text("UPDATE alembic_version SET version_num = '0003'"))
+        # kept by the version before: a kitchen that knows no shelves and no cooling
+        doc = KITCHEN.model_dump(mode="json", exclude={"cold_shelves", "freezer_shelves", "wash_min"})
+        for oven in doc["ovens"]:
+            oven.pop("cool_c_per_min")
+        connection.execute(text("UPDATE kitchen SET doc = :doc"), {"doc": json.dumps(doc)})
+    engine.dispose()
+    again = Store(open_database(path), lambda: AT)
+    assert again.kitchen().kitchen == KITCHEN
+    assert {"day", "plan", "mark", "day_batch", "egg"} <= set(inspect(again.sessions.kw["bind"]).get_table_names())
+    assert Days(again).put(WRITTEN, 0).version == 1
+    again.close()

@@ -1,0 +1,294 @@
+"""The day in the browser: from an order sheet to a plan that goes, and on through a morning that does not go as planned."""
+
+import re
+from datetime import UTC, date, datetime, timedelta
+
+import pytest
+import vobject
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Browser, Page, expect
+
+from tests.serving import Served
+
+PATIENCE = 60_000
+"""A plan is looked for, and what clashes, on a machine that does other things too."""
+
+
+def today(served: Served, page: Page) -> str:
+    return page.request.get(f"{served.url}/api/clock").json()["now"][:10]
+
+
+def day_of(served: Served, page: Page, of: str) -> dict:
+    return page.request.get(f"{served.url}/api/days/{of}").json()
+
+
+def orders(page: Page, of: str, wanted: list[tuple[str, int, str]]) -> None:
+    for i, (name, count, ready) in enumerate(wanted):
+        page.get_by_role("button", name="Add an order").click()
+        page.get_by_label("Of", exact=True).nth(i).select_option(label=name)
+        page.get_by_label("How many").nth(i).fill(str(count))
+        page.get_by_label("Ready").nth(i).fill(f"{of}T{ready}")
+
+
+def test_a_saturday_from_orders_to_a_plan_that_goes(page: Page, served: Served):
+    start = date.fromisoformat(today(served, page))
+    of = (start + timedelta(days=14 + (5 - start.weekday()) % 7)).isoformat()
+    page.goto(f"{served.url}/day/{of}")
+    page.get_by_role("button", name="Write this day down").click()
+    orders(page, of, [("Sea-wall nests, filled", 24, "11:15"), ("Wicket kisses", 40, "11:30"), ("Watch-keeper’s glasses, warm", 8, "11:30")])
+    page.get_by_role("button", name="Add a pair of hands").click()
+    page.get_by_label("From").fill(f"{of}T06:00")
+    page.get_by_label("Till").fill(f"{of}T13:00")
+    page.get_by_role("button", name="Save and plan").click()
+    clash = page.get_by_role("region", name="What clashes")
+    expect(clash).to_contain_text("It does not go", timeout=PATIENCE)
+    expect(clash).to_contain_text("Sea-wall nests, filled")
+    offer = clash.get_by_role("button").first
+    expect(offer).to_be_visible(timeout=PATIENCE)
+    offer.click()
+    expect(page.get_by_text("Every rule kept")).to_be_visible(timeout=PATIENCE)
+    view = day_of(served, page, of)
+    assert view["plan"]["breaks"] == []
+    assert view["plan"]["late"] == {}
+    page.get_by_role("tab", name="Weigh and buy").click()
+    expect(page.get_by_role("heading", name="To weigh, in turn")).to_be_visible()
+    expect(page.get_by_text("eggs").first).to_be_visible()
+    page.get_by_role("tab", name="Plan").click()
+    expect(page.locator("[data-step='order']")).to_have_count(0)
+    assert page.locator("[data-step]").count() > 20
+
+
+def test_a_day_under_way_one_step_late_and_the_new_plan_followed(page: Page, served: Served):
+    of = today(served, page)
+    page.goto(f"{served.url}/day")
+    expect(page).to_have_url(re.compile(f"/day/{of}$"))
+    # What is at the bench is here too.
+    page.locator("[data-step='sea-wall-filled/nest/oven-2']").wait_for()
+    choose(page, "sea-wall-filled/nest/oven-2")
+    panel = page.get_by_role("region", name="The chosen step")
+    expect(panel.get_by_role("button", name="Open at the bench")).to_be_visible()
+    going = next(s for t in day_of(served, page, of)["plan"]["threads"] for s in t["steps"] if s["state"] == "to come" and s["hands"] > 0.7 and "gorse-pie/case" in s["step"])  # fmt: skip
+    choose(page, going["step"])
+    expect(panel).to_contain_text(going["title"])
+    panel.get_by_role("button", name="15 min more").click()
+    beside = page.get_by_role("region", name="A plan beside the one in force")
+    expect(beside).to_be_visible(timeout=PATIENCE)
+    was = day_of(served, page, of)
+    beside.get_by_role("button", name="Take it").click()
+    expect(beside).to_be_hidden()
+    now = day_of(served, page, of)
+    assert now["beside"] is None
+    assert now["plan"]["made_at"] == was["beside"]["made_at"]
+    assert now["drift"] is None
+    # Followed: the next thing of the first pair of hands is done.
+    button = page.get_by_role("button", name=re.compile("^Done: ")).first
+    title = (button.get_attribute("aria-label") or "").removeprefix("Done: ")
+    button.click()
+    expect(page.get_by_role("button", name=f"Done: {title}")).to_be_hidden()
+    # On the wall, and on the telephone.
+    with page.context.expect_page() as opened:
+        page.get_by_role("link", name="Run sheet").click()
+    opened.value.close()
+    sheet = page.request.get(f"{served.url}/api/files/days/{of}/run-sheet")
+    assert sheet.body().startswith(b"%PDF")
+    href = page.get_by_role("link", name="Calendar").get_attribute("href")
+    calendar = vobject.readOne(page.request.get(f"{served.url}{href}").text())
+    ready = {e.summary.value.split(",")[0]: e.dtstart.value for e in calendar.vevent_list if e.summary.value.startswith("Ready")}
+    for thread in now["plan"]["threads"]:
+        if thread["ready_by"]:
+            assert ready[f"Ready: {thread['name']}".split(",")[0]] == datetime.fromisoformat(thread["ready_by"])
+    assert all(e.dtstart.value.tzinfo is not None and e.dtend.value > e.dtstart.value for e in calendar.vevent_list)
+    assert datetime.now(UTC) < max(e.dtend.value for e in calendar.vevent_list)
+
+
+def choose(page: Page, step: str) -> None:
+    mark = page.locator(f"[data-step='{step}']")
+    mark.scroll_into_view_if_needed()
+    box = mark.bounding_box()
+    assert box is not None
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + min(box["height"] / 2, 6))
+
+
+def saturday(served: Served, page: Page) -> str:
+    start = date.fromisoformat(today(served, page))
+    return (start + timedelta(days=(5 - start.weekday()) % 7 or 7)).isoformat()
+
+
+def test_a_step_is_moved_by_hand_and_by_key_and_says_what_it_breaks_first(page: Page, served: Served):
+    of = saturday(served, page)
+    page.goto(f"{served.url}/day/{of}")
+    mark = page.locator("[data-step='signal-tartlets/pipe']")
+    mark.wait_for()
+    mark.scroll_into_view_if_needed()
+    box = mark.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + 5
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y + 40, steps=5)
+    panel = page.get_by_role("region", name="The chosen step")
+    expect(panel).to_contain_text("Held at")
+    expect(panel).to_contain_text(re.compile("late|more than one pair|too late|too soon"), timeout=PATIENCE)
+    page.mouse.up()
+    before = day_of(served, page, of)["record"]["version"]
+    page.keyboard.press("Escape")
+    expect(panel).not_to_contain_text("Held at")
+    assert day_of(served, page, of)["record"]["version"] == before  # looked at, not done
+    choose(page, "fog-horns/dust/separate")  # what keeps a fortnight can be weighed at any time
+    page.keyboard.press("-")
+    page.keyboard.press("-")
+    expect(panel).to_contain_text("Held at")
+    expect(panel.get_by_role("button", name="Let go here")).to_be_enabled(timeout=PATIENCE)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("region", name="A plan beside the one in force")).to_be_visible(timeout=PATIENCE)
+    view = day_of(served, page, of)
+    assert [lock["step"] for lock in view["record"]["day"]["locks"]] == ["fog-horns/dust/separate"]
+    held = next(s for t in view["beside"]["threads"] for s in t["steps"] if s["step"] == "fog-horns/dust/separate")
+    assert datetime.fromisoformat(held["start"]) == datetime.fromisoformat(view["record"]["day"]["locks"][0]["start"])
+    page.get_by_role("button", name="Keep the old one").click()
+    expect(page.get_by_role("region", name="A plan beside the one in force")).to_be_hidden()
+
+
+def test_two_tablets_hold_the_same_step(browser: Browser, page: Page, served: Served):
+    of = saturday(served, page)
+    other = browser.new_context(viewport={"width": 1280, "height": 800})
+    try:
+        second = other.new_page()
+        for tablet in (page, second):
+            tablet.goto(f"{served.url}/day/{of}")
+            tablet.locator("[data-step='fog-horns/fill']").wait_for()
+            choose(tablet, "fog-horns/fill")
+            tablet.get_by_role("button", name="5 min earlier").click()
+        page.get_by_role("button", name="Let go here").click()
+        expect(page.get_by_role("region", name="The chosen step")).not_to_contain_text("Held at", timeout=PATIENCE)
+        second.get_by_role("button", name="Let go here").click()
+        panel = second.get_by_role("region", name="The chosen step")
+        expect(panel.get_by_role("alert")).to_contain_text("Another tablet changed this day", timeout=PATIENCE)
+        expect(panel).to_contain_text("Held at")  # nothing it held is lost
+        panel.get_by_role("button", name="Fetch it").click()
+        expect(panel.get_by_role("alert")).to_be_hidden()
+        panel.get_by_role("button", name="Let go here").click()
+        expect(panel).not_to_contain_text("Held at", timeout=PATIENCE)
+    finally:
+        other.close()
+
+
+def test_egg_is_written_down(page: Page, served: Served):
+    page.goto(f"{served.url}/eggs")
+    page.get_by_role("heading", name="Eggs", level=1).wait_for()
+    page.get_by_label("What happened").select_option("freed")
+    page.get_by_label("Grams").fill("143")
+    page.get_by_label("From or for").fill("from the tasting")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_role("region", name="Whites")).to_contain_text("from the tasting")
+    page.get_by_label("What happened").select_option("drawn")
+    tub = page.locator("option", has_text="from the tasting").get_attribute("value")
+    page.get_by_label("Of which").select_option(tub)
+    page.get_by_label("Grams").fill("900")
+    page.get_by_role("button", name="Write it down").click()
+    expect(page.get_by_role("alert")).to_contain_text("143 g are left")
+    assert page.get_by_label("Grams").input_value() == "900"
+
+
+@pytest.mark.parametrize("width", [400, 1024])
+def test_the_day_is_sound_on_other_screens(browser: Browser, served: Served, width: int):
+    context = browser.new_context(viewport={"width": width, "height": 768})
+    try:
+        page = context.new_page()
+        of = saturday(served, page)
+        page.goto(f"{served.url}/day/{of}")
+        page.locator("[data-step='fog-horns/fill']").wait_for()
+        assert page.evaluate("document.documentElement.scrollWidth") <= width
+        for room in ("Orders and hands", "Weigh and buy", "Plan"):
+            page.get_by_role("tab", name=room).click()
+            found = Axe().run(page).response["violations"]
+            assert [v["id"] for v in found if v["impact"] in ("serious", "critical")] == [], room
+            assert page.evaluate("document.documentElement.scrollWidth") <= width
+    finally:
+        context.close()
+
+
+def test_a_day_is_walked_by_keyboard_and_a_mark_taken_back(page: Page, served: Served):
+    of = today(served, page)
+    page.goto(f"{served.url}/recipes")
+    page.get_by_role("heading", name="Recipes").wait_for()
+    page.keyboard.press("g")
+    page.keyboard.press("d")
+    expect(page).to_have_url(re.compile(f"/day/{of}$"))
+    page.locator("[data-step]").first.wait_for()
+    panel = page.get_by_role("region", name="The chosen step")
+    page.keyboard.press("ArrowDown")
+    expect(panel).to_be_visible()
+    seen = set()
+    for key in ("ArrowDown", "ArrowRight", "ArrowRight", "ArrowLeft", "ArrowUp"):
+        page.keyboard.press(key)
+        seen.add(panel.get_by_role("heading").inner_text() + panel.get_by_role("paragraph").nth(1).inner_text())
+    assert len(seen) > 2
+    page.keyboard.press("Escape")
+    expect(panel).to_be_hidden()
+    choose(page, "spindrift-roll/slice")
+    panel.get_by_role("button", name="Started").click()
+    back = panel.get_by_role("button", name="Take back “started”")
+    expect(back).to_be_visible()
+    states = {s["step"]: s["state"] for t in day_of(served, page, of)["plan"]["threads"] for s in t["steps"]}
+    assert states["spindrift-roll/slice"] == "under way"
+    back.click()
+    expect(back).to_be_hidden()
+    states = {s["step"]: s["state"] for t in day_of(served, page, of)["plan"]["threads"] for s in t["steps"]}
+    assert states["spindrift-roll/slice"] == "to come"
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("on a day")
+
+
+def test_what_is_written_wrong_is_said_there_and_nothing_typed_is_lost(page: Page, served: Served):
+    of = (date.fromisoformat(saturday(served, page)) + timedelta(days=30)).isoformat()
+    page.goto(f"{served.url}/day/{of}")
+    page.get_by_role("button", name="Write this day down").click()
+    expect(page.get_by_role("alert").first).to_contain_text("nothing is ordered")
+    orders(page, of, [("Gorse pie with a lattice", 8, "12:30")])
+    page.get_by_role("button", name="Add a pair of hands").click()
+    page.get_by_label("From").fill(f"{of}T14:00")
+    page.get_by_label("Till").fill(f"{of}T06:00")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_text("ends before starting").first).to_be_visible()
+    assert page.get_by_label("Till").input_value() == f"{of}T06:00"
+    page.get_by_label("Till").fill(f"{of}T20:00")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_text("before anybody is there").first).to_be_visible()
+    page.get_by_label("Ready").fill(f"{of}T19:00")
+    # Somebody else saves meanwhile: both are still there.
+    record = day_of(served, page, of)["record"]
+    theirs = {**record["day"], "notes": "theirs"}
+    put = page.request.put(f"{served.url}/api/days/{of}", data=theirs, headers={"If-Match": f'"{record["version"]}"'})
+    assert put.ok
+    page.get_by_label("Notes for the day").fill("mine")
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_text("Somebody saved version")).to_be_visible()
+    assert page.get_by_label("Notes for the day").input_value() == "mine"
+    page.get_by_role("button", name="Keep mine on top").click()
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_text("Somebody saved version")).to_be_hidden()
+    assert day_of(served, page, of)["record"]["day"]["notes"] == "mine"
+
+
+def test_orders_fold_and_an_hour_is_zoomed(page: Page, served: Served):
+    of = saturday(served, page)
+    page.goto(f"{served.url}/day/{of}")
+    page.locator("[data-step='fog-horns/fill']").wait_for()
+    drawing = page.get_by_role("img", name=re.compile("^The day from"))
+    tall = drawing.bounding_box()
+    assert tall is not None
+    page.get_by_role("button", name="Zoom in").click()
+    taller = drawing.bounding_box()
+    assert taller is not None
+    assert taller["height"] > 1.5 * tall["height"]
+    page.get_by_role("button", name="Whole day").click()
+    order = page.get_by_role("button", name=re.compile("^Fog horns"))
+    expect(order).to_have_attribute("aria-expanded", "false")
+    order.click()
+    expect(order).to_have_attribute("aria-expanded", "true")
+    expect(drawing).to_contain_text("Fill 18 from the tip")
+    page.get_by_role("button", name="Open every order").click()
+    expect(page.get_by_role("button", name=re.compile("^Sea-wall nests, filled"))).to_have_attribute("aria-expanded", "true")
+    page.get_by_role("button", name="Fold every order").click()
+    expect(order).to_have_attribute("aria-expanded", "false")

@@ -1,0 +1,161 @@
+"""The views of heat: nothing axe objects to, sound on small screens, refusals heard, and devices told."""
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.serving import Served
+
+
+def clean(page: Page) -> None:
+    found = Axe().run(page).response["violations"]
+    assert [f"{v['id']}: {v['nodes'][0]['html'][:120]}" for v in found if v["impact"] in ("serious", "critical")] == []
+
+
+def open_heat(page: Page, served: Served, recipe: str) -> None:
+    page.goto(f"{served.url}/recipes/{recipe}")
+    page.get_by_test_id("line").wait_for()
+    closed = page.locator("[data-station=heat] > button")
+    if closed.count():
+        closed.click()
+
+
+@pytest.mark.parametrize("recipe", ["fogsignal-topping", "bellrope-kisses", "harbour-sabayon", "gorse-curd"])
+@pytest.mark.parametrize("dim", [False, True])
+def test_axe_finds_nothing_serious_in_the_heat_station(page: Page, served: Served, recipe, dim):
+    open_heat(page, served, recipe)
+    if dim:
+        page.get_by_role("button", name="Dim").click()
+    clean(page)
+
+
+def test_axe_finds_nothing_serious_side_by_side_in_log_and_kitchen(page: Page, served: Served):
+    open_heat(page, served, "bellrope-kisses")
+    page.get_by_role("button", name="Side by side").click()
+    page.get_by_role("button", name="By Italian").wait_for()
+    clean(page)
+    page.goto(f"{served.url}/log/demo-22")
+    page.get_by_label("Trace: Syrup").wait_for()
+    clean(page)
+    page.goto(f"{served.url}/kitchen")
+    page.get_by_role("heading", name="Devices").wait_for()
+    clean(page)
+
+
+def start_at(page: Page, served: Served, recipe: str, step: str) -> str:
+    """Start a batch and say its steps done up to one, over the API."""
+    open_heat(page, served, recipe)
+    page.get_by_role("button", name="Start the batch").click()
+    page.wait_for_url(re.compile("/bench/"))
+    batch = page.url.rsplit("/", 1)[1]
+    keys = [s["key"] for s in page.request.get(f"{served.url}/api/batches/{batch}").json()["process"]["steps"]]
+    now = page.request.get(f"{served.url}/api/clock").json()["now"]
+    done = [{"id": f"{i:08x}-{batch}", "kind": "step done", "at": now, "step": k} for i, k in enumerate(keys[: keys.index(step)])]
+    assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=done).ok
+    return batch
+
+
+@pytest.mark.parametrize("size", [(1024, 768), (390, 844), (1920, 1080)])
+def test_the_live_bench_fits_other_screens(page: Page, served: Served, size):
+    page.set_viewport_size({"width": 1280, "height": 800})
+    start_at(page, served, "fogsignal-topping", "climb")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.get_by_role("heading", name="Let the syrup climb").wait_for()
+    page.keyboard.press("r")
+    page.get_by_role("dialog").get_by_role("textbox").fill("64")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("now")).to_be_visible()
+    expect(page.get_by_text("°C of 118")).to_be_visible(visible=size[0] < 1024)  # on a phone the figure stands above the step
+    assert page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") <= 0
+    box = page.get_by_role("button", name=re.compile("^Whites started")).bounding_box()
+    assert box["height"] >= 56
+    clean(page)
+
+
+def test_a_wild_reading_is_told_even_right_behind_another_entry(page: Page, served: Served):
+    """Two entries in one breath: the second's refusal still comes back to its own box."""
+    start_at(page, served, "watchkeepers-sabayon", "thicken")
+    page.get_by_role("heading", name=re.compile("Whisk to the ribbon")).wait_for()
+    page.keyboard.press("r")
+    box = page.get_by_role("dialog")
+    box.get_by_role("textbox").fill("900")
+    page.evaluate(
+        """() => { const held = window.fetch; let first = true;
+        window.fetch = async (...a) => { if (first) { first = false; await new Promise(r => setTimeout(r, 400)); } return held(...a); }; }"""
+    )
+    box.get_by_role("button", name="Record").click()
+    expect(box.get_by_role("alert")).to_contain_text("from -30 to 120 °C")
+    box.get_by_role("textbox").fill("55")
+    box.get_by_role("button", name="Record").click()
+    expect(page.get_by_test_id("now")).to_be_visible()
+
+
+def test_a_refusal_nobody_waited_for_is_kept_until_it_is_read(page: Page, served: Served):
+    batch = start_at(page, served, "watchkeepers-sabayon", "thicken")
+    entry = {"batch": batch, "event": {"id": "abcdef01", "kind": "reading", "at": "2026-05-02T09:00:00Z", "step": "thicken", "name": "bath", "value": 900, "text": ""}}
+    page.evaluate("entry => localStorage.setItem('gullpeak-outbox', JSON.stringify([entry]))", entry)
+    page.reload()
+    told = page.get_by_role("alert").filter(has_text="Not taken")
+    expect(told).to_contain_text("900")
+    expect(told).to_contain_text("from -30 to 120 °C")
+    page.reload()
+    expect(told).to_be_visible()
+    told.get_by_role("button", name="Read").click()
+    expect(told).to_have_count(0)
+
+
+def test_the_button_stays_under_the_finger_when_the_page_moves(page: Page, served: Served):
+    start_at(page, served, "fogsignal-topping", "pour")
+    page.get_by_role("heading", name="Pour the syrup").wait_for()
+    button = page.get_by_role("button", name=re.compile("^Done"))
+    button.hover()
+    page.mouse.down()
+    page.evaluate("document.querySelector('main').style.marginTop = '300px'")
+    expect(page.get_by_role("heading", name="Whisk until hand-warm")).to_be_visible()
+    page.mouse.up()
+
+
+def test_a_device_attached_elsewhere_moves_and_the_old_step_is_silent(page: Page, served: Served):
+    start_at(page, served, "fogsignal-topping", "climb")
+    page.get_by_role("button", name="Attach Pantry scale").click()
+    expect(page.get_by_role("button", name="Take Pantry scale off")).to_be_visible()
+    first = page.url
+    start_at(page, served, "heather-topping", "climb")
+    page.get_by_role("button", name="Attach Pantry scale").click()
+    expect(page.get_by_role("button", name="Take Pantry scale off")).to_be_visible()
+    page.goto(first)
+    expect(page.get_by_role("button", name="Attach Pantry scale")).to_be_visible()
+
+
+def test_what_goes_in_warm_has_its_window_and_a_reading_for_it(page: Page, served: Served):
+    start_at(page, served, "harbour-sabayon", "gelatine-in")
+    expect(page.get_by_role("heading", name="Melt the gelatine in")).to_be_visible()
+    expect(page.get_by_text(re.compile("between 45 and 70 °C"))).to_be_visible()
+    page.keyboard.press("r")
+    page.get_by_role("dialog").get_by_role("textbox").fill("82")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("outside its band")).to_be_visible()
+
+
+def test_the_curd_is_followed_into_the_cold(page: Page, served: Served):
+    batch = start_at(page, served, "gorse-curd", "chill")
+    now = page.request.get(f"{served.url}/api/clock").json()["now"]
+    for number, value in enumerate((70, 40)):
+        reading = {"id": f"{number:08x}-{batch[:8]}cc", "kind": "reading", "at": now, "step": "chill", "name": "chill", "value": value}
+        page.request.post(f"{served.url}/api/batches/{batch}/events", data=[reading])
+    expect(page.get_by_text(re.compile("21 °C within .* h more"))).to_be_visible()
+
+
+@pytest.mark.parametrize(("kind", "then"), [("New sabayon", "Scrambles from"), ("New curd", "Thickens from")])
+def test_a_sabayon_and_a_curd_can_be_begun_from_nothing(page: Page, served: Served, kind, then):
+    page.goto(f"{served.url}/recipes")
+    page.get_by_role("button", name=kind).click()
+    page.get_by_test_id("line").wait_for()
+    expect(page.get_by_role("button", name=re.compile(then))).to_be_visible()
+    page.locator("[data-station=weigh] > button").click()
+    page.get_by_label("Add something").select_option("gelatine")
+    expect(page.get_by_role("row", name=re.compile("Gelatine"))).to_contain_text("off the heat")
+    page.get_by_role("button", name="Start the batch").click()
+    expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
