@@ -16,6 +16,7 @@ from gullpeak.core.live import Watching
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import work_out
 from gullpeak.core.value import Value
+from gullpeak.store.days import Days
 from gullpeak.store.devices import AttachmentRecord, Devices, Sample
 from gullpeak.store.records import BatchRecord, EventRecord
 from gullpeak.store.repository import Store
@@ -173,7 +174,16 @@ async def append(
     batch_id: str, events: Annotated[list[Event], Body(max_length=500)], store: StoreOf, request: Request
 ) -> list[EventRecord]:
     """Append events in order. Sending one again changes nothing; an answer means it is on the disk."""
-    records = await run_in_threadpool(store.append, batch_id, events)
+
+    def kept() -> list[EventRecord]:
+        records = store.append(batch_id, events)
+        days = Days(store)
+        of = days.of_batch(batch_id)
+        if of is not None:
+            days.book_eggs(of)
+        return records
+
+    records = await run_in_threadpool(kept)
     changes: Changes = request.app.state.changes
     changes.changed(batch_id)
     return records

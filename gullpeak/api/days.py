@@ -20,7 +20,7 @@ from gullpeak.core.plan import replan as replanning
 from gullpeak.core.plan.bands import Net
 from gullpeak.core.plan.check import Break, check
 from gullpeak.core.plan.day import Actual, Day, DayError, Mark, Order, StepRef, zone_of
-from gullpeak.core.plan.eggs import DayEggs, draws
+from gullpeak.core.plan.eggs import DayEggs, booked_steps, draws
 from gullpeak.core.plan.found import Found
 from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan, PlanView
@@ -142,6 +142,13 @@ class Desk:
             return self._line(order, book, kitchen)
 
         return graph.build(day, book, kitchen, now, known, worked)
+
+    def eggs(self, of: date, plan: Plan) -> DayEggs:
+        """What a planned day still takes of the egg in the house, and what it frees."""
+        entries, kitchen = self.days.eggs(), self.store.kitchen().kitchen
+        there = lots(entries, kitchen.keeping, self.store.now())
+        booked = booked_steps(plan.problem, of, {e.id for e in entries})
+        return draws(plan.problem, plan.solution, there, kitchen.yolk_break_pct, booked)
 
     def _line(self, order: Order, book: Book, kitchen: Kitchen) -> list[lines.Line]:
         # An order's lines rest on the whole book and kitchen: what has changed there changes the key.
@@ -377,6 +384,7 @@ def mark(of: date, marks: Annotated[list[Mark], Body(max_length=100)], request: 
             desk.days.day(of)
             raise BadFieldError(f"{i}.step", "there is no such step in the day's plan")
     desk.days.mark(of, marks)
+    desk.days.book_eggs(of)
     return day_view(desk, of)
 
 
@@ -416,6 +424,5 @@ def day_list(of: date, request: Request) -> DayListView:
     desk = desk_of(request)
     _, _, plan = layout(desk, of)
     kitchen = desk.store.kitchen().kitchen
-    there = lots(desk.days.eggs(), kitchen.keeping, desk.store.now())
-    egg = draws(plan.problem, plan.solution, there, kitchen.yolk_break_pct)
+    egg = desk.eggs(of, plan)
     return DayListView(list=shopping.work_out(plan.problem, plan.solution, kitchen, egg), eggs=egg)

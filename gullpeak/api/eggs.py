@@ -7,7 +7,7 @@ from fastapi import APIRouter, Body, Request
 
 from gullpeak.api.days import desk_of
 from gullpeak.core.lots import EggEntry, EggHouse, check_draw, house
-from gullpeak.core.plan.eggs import DayEggs, draws
+from gullpeak.core.plan.eggs import DayEggs
 from gullpeak.core.value import Value
 
 router = APIRouter(prefix="/api/eggs", tags=["eggs"])
@@ -27,12 +27,11 @@ def eggs(request: Request) -> EggView:
     book, kitchen = desk.ground()
     now = desk.store.now()
     found = house(desk.days.eggs(), kitchen, book, now)
-    there = [lot for side in found.sides for lot in side.lots]
     coming = {}
     for record in reversed(desk.days.all()):
         plan = desk.days.plan(record.day.date)
         if plan is not None and plan.problem.at(plan.problem.end) >= now:
-            coming[record.day.date] = draws(plan.problem, plan.solution, there, kitchen.yolk_break_pct)
+            coming[record.day.date] = desk.eggs(record.day.date, plan)
     return EggView(house=found, days=coming)
 
 

@@ -20,6 +20,8 @@ WHITE_YOLK_G: dict[EggSize, tuple[float, float]] = {
     "US large": (33, 17),
     "US extra-large": (37, 19),
 }
+SHELL = 0.105
+"""Share of an egg that is shell."""
 SHELL_LOSS = 0.02
 """White that stays in the shell (1–3 %)."""
 WHITE_DENSITY = 1.035
@@ -64,6 +66,15 @@ def per_egg_g(size: EggSize, base: Base = "white") -> float:
     """
     white, yolk = WHITE_YOLK_G[size]
     return {"white": white * (1 - SHELL_LOSS), "yolk": yolk, "whole egg": white * (1 - SHELL_LOSS) + yolk, "other": 0.0}[base]
+
+
+def in_shell_g(size: EggSize) -> float:
+    """Return the mass of a whole egg in its shell, which is about a tenth of it, g (`models.md` 1).
+
+    >>> round(in_shell_g("EU M"))
+    57
+    """
+    return sum(WHITE_YOLK_G[size]) / (1 - SHELL)
 
 
 def eggs_for(mass_g: float, size: EggSize, base: Base = "white") -> EggCount:

@@ -162,7 +162,7 @@ def house(entries: Iterable[EggEntry], kitchen: Kitchen, book: Book, now: dateti
         ),
         losing_g=losing,
         pairs=tuple(p for side in ("white", "yolk") if losing[side] for p in _becomes(side, losing[side], book, kitchen)),
-        entries=entries[-60:],
+        entries=tuple(e for e in entries if e.mass_g or e.what == "counted")[-60:],
     )
 
 

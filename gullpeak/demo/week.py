@@ -56,7 +56,7 @@ TODAY: tuple[Wanted, ...] = (
 EGGS: tuple[tuple[str, What, Side, EggKind, float, float, str], ...] = (
     ("tray-31", "in", "whole egg", "fresh", 30 * 57, 72, "two trays and a half from the hens at the landing"),
     ("whites-tue", "freed", "white", "fresh", 310, 60, "from Tuesday’s curd"),
-    ("yolks-mon", "freed", "yolk", "fresh", 118, 34, "from the kisses"),
+    ("yolks-mon", "freed", "yolk", "fresh", 236, 34, "from the kisses"),
     ("whites-ice", "in", "white", "frozen", 640, 800, "whites put by in spring"),
     ("carton-a", "in", "white", "carton", 500, 20, "opened carton"),
     ("yolks-old", "freed", "yolk", "fresh", 85, 52, "from the nests"),
@@ -199,6 +199,7 @@ def set_going(store: Store, thread: str, batch_id: str, began: datetime) -> None
                 marks.append(Mark(id=_id(f"done {piece.step}"), kind="done", step=piece.step, at=end))
     days.mark(day.date, marks)
     days.link(day.date, thread, batch_id)
+    days.book_eggs(day.date)
 
 
 def _name(problem: Problem, key: str) -> str:

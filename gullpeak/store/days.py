@@ -8,8 +8,9 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from gullpeak.core import run
-from gullpeak.core.lots import EggEntry
+from gullpeak.core.lots import EggEntry, lots
 from gullpeak.core.plan.day import Actual, Day, Mark, actuals
+from gullpeak.core.plan.eggs import booked_steps, bookings
 from gullpeak.core.plan.view import Plan
 from gullpeak.store.records import DayRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
@@ -100,6 +101,12 @@ class Days:
             if s.get(DayBatchRow, (of.isoformat(), thread)) is None:
                 s.add(DayBatchRow(date=of.isoformat(), thread=thread, batch_id=batch_id))
 
+    def of_batch(self, batch_id: str) -> date | None:
+        """Return the day a batch belongs to, or None."""
+        with self.sessions() as s:
+            row = s.scalar(select(DayBatchRow).where(DayBatchRow.batch_id == batch_id))
+            return None if row is None else date.fromisoformat(row.date)
+
     def known(self, of: date) -> dict[str, Actual]:
         """Return when each step really began and ended: from the batches at the bench, and what was said on the day."""
         out: dict[str, Actual] = {}
@@ -124,6 +131,17 @@ class Days:
         """Return everything that happened to egg, in order."""
         with self.sessions() as s:
             return tuple(EggEntry.model_validate_json(r.doc) for r in s.scalars(select(EggRow).order_by(EggRow.seq)))
+
+    def book_eggs(self, of: date) -> None:
+        """Write down, once, the egg of the steps of a day that are done."""
+        plan = self.plan(of)
+        if plan is None:
+            return
+        entries = self.eggs()
+        there = lots(entries, self.store.kitchen().kitchen.keeping, self.store.now())
+        done = {step: a.end for step, a in self.known(of).items() if a.end is not None}
+        booked = booked_steps(plan.problem, of, {e.id for e in entries})
+        self.add_eggs(bookings(plan.problem, plan.solution, there, done, of, booked))
 
     def add_eggs(self, entries: Sequence[EggEntry]) -> None:
         """Keep what happened to egg; one that is there already is left as it is."""

@@ -285,3 +285,31 @@ def test_a_planned_day_draws_on_the_lots_that_keep_long_enough(booked: TestClien
     draws = days[OF]["draws"]
     assert any(d["from_lot"] == "old" for d in draws)
     assert not any(d["from_lot"] == "gone" for d in draws)
+
+
+def test_egg_is_booked_when_its_step_is_done(booked: TestClient):
+    """Said on the day or at the bench, once, and never twice; what is left of the day draws on what is left."""
+    put(booked, a_day(("gorse-pie", 8, "12:30"), ("sea-wall-nests", 12, "14:00")))
+    plan = planned(booked)["plan"]
+    booked.post("/api/eggs", json=[entry(1, "in", 1140, "shells", side="whole egg")])
+    steps = [s for t in plan["threads"] for s in t["steps"] if s["step"].endswith("/separate")]
+    first, nests = "gorse-pie/curd/separate", next(s["step"] for s in steps if s["step"].startswith("sea-wall-nests"))
+    assert first != nests
+    done = [{"id": "000000aa", "kind": "done", "step": first, "at": f"{OF}T08:00:00Z"}]
+    for _ in range(2):
+        assert booked.post(f"/api/days/{OF}/marks", json=done).status_code == 200
+    house = booked.get("/api/eggs").json()["house"]
+    mine = [e for e in house["entries"] if e["why"]]
+    assert {e["what"] for e in mine} >= {"drawn", "freed"}
+    shells = next(lot for s in house["sides"] for lot in s["lots"] if lot["lot"] == "shells")
+    assert 0 < shells["mass_g"] < 1140
+    assert not any(d["step"] == first for d in booked.get("/api/eggs").json()["days"][OF]["draws"])
+    thread = nests.rsplit("/", 1)[0]
+    assert booked.post(f"/api/days/{OF}/threads", json={"thread": thread, "id": "nests-1"}).status_code == 201
+    process = booked.get("/api/batches/nests-1").json()["process"]["steps"]
+    upto = [s["key"] for s in process][: [s["key"] for s in process].index("separate") + 1]
+    events = [{"id": f"{i:08x}", "kind": "step done", "step": k, "at": "2026-05-02T09:00:00Z"} for i, k in enumerate(upto, 1)]
+    assert booked.post("/api/batches/nests-1/events", json=events).status_code == 200
+    after = booked.get("/api/eggs").json()
+    assert len([e for e in after["house"]["entries"] if e["why"]]) > len(mine)
+    assert not any(d["step"] == nests for d in after["days"][OF]["draws"])

@@ -18,7 +18,7 @@ from gullpeak.core.kitchen import Price
 from gullpeak.core.lots import EggEntry, EggError, Lot, breakage, check_draw, house, lots
 from gullpeak.core.plan import graph, make, oven_course, shopping, view
 from gullpeak.core.plan.day import Actual, Day, DayError, Order
-from gullpeak.core.plan.eggs import draws
+from gullpeak.core.plan.eggs import booked_steps, bookings, draws
 from gullpeak.core.plan.lines import lines_of
 from gullpeak.core.plan.problem import WHOLE, Problem, Solution
 from gullpeak.core.plan.view import Plan, PlanView
@@ -280,6 +280,35 @@ def test_every_step_has_the_egg_it_takes(plan: Plan):
                 left = sum(f.grams for f in got.freed if f.step == step and f.side == side)
                 assert mine + given_on + left <= shells * per_egg_g(p.egg_size, side) + 9
     assert draws(p, plan.solution, tubs, 3).cracked <= draws(p, plan.solution, (), 3).cracked
+
+
+def test_what_a_step_took_is_booked_once_and_the_rest_draws_on_what_is_left(plan: Plan):
+    """Booked step by step as the day goes, it comes to what the whole day said it would."""
+    p, of = plan.problem, plan.problem.origin.date()
+    written = [
+        entry(1, "in", 90, "whites"),
+        entry(2, "in", 60, "yolks", side="yolk"),
+        entry(3, "in", 400, "shells", side="whole egg"),
+    ]
+    whole = draws(p, plan.solution, lots(written, KEEPING, BEFORE))
+    done = {d.step: d.at for d in whole.draws}
+    assert len(done) > 2
+    for step, when in done.items():
+        booked = booked_steps(p, of, {e.id for e in written})
+        assert step not in booked
+        fresh = bookings(p, plan.solution, lots(written, KEEPING, BEFORE), {step: when}, of, booked)
+        assert fresh
+        for one in fresh:  # each is one that could have been written by hand
+            check_draw(one, written, KEEPING, BEFORE)
+            written.append(one)
+        booked = booked_steps(p, of, {e.id for e in written})
+        assert not bookings(p, plan.solution, lots(written, KEEPING, BEFORE), done, of, booked | (done.keys() - {step}))
+    left = {lot.lot: lot.mass_g for lot in lots(written, KEEPING, BEFORE)}
+    for side in ("white", "yolk"):
+        freed = sum(f.grams for f in whole.freed if f.side == side)
+        assert sum(g for lot, g in left.items() if lot.startswith(f"{side}-")) == pytest.approx(freed, abs=17)
+    shells = 400 - left.get("shells", 0)
+    assert shells == pytest.approx(min(400, whole.cracked * 57), abs=3)
 
 
 def test_a_lot_that_will_be_over_is_not_drawn_on(plan: Plan):

@@ -1,12 +1,13 @@
 """What a day's plan takes from the egg in the house, frees on the way, and cracks."""
 
-from collections.abc import Iterable
-from datetime import datetime
+from collections.abc import Collection, Iterable, Mapping
+from datetime import date, datetime
+from hashlib import sha256
 from math import ceil
-from typing import Literal
+from typing import Literal, NamedTuple
 
-from gullpeak.core.egg import per_egg_g
-from gullpeak.core.lots import Breakage, Lot, breakage
+from gullpeak.core.egg import in_shell_g, per_egg_g
+from gullpeak.core.lots import Breakage, EggEntry, Lot, What, breakage
 from gullpeak.core.plan.problem import Problem, Solution
 from gullpeak.core.value import Value
 
@@ -54,8 +55,37 @@ class _Spare:
         self.grams, self.lot, self.step, self.until = grams, lot, step, until
 
 
-def draws(problem: Problem, solution: Solution, lots: Iterable[Lot] = (), break_pct: float = 0.0) -> DayEggs:
-    """Return where each step of a day has its egg from: the lots that keep least long first, then what was freed, then the shell."""
+class _Taken(NamedTuple):
+    draws: list[Draw]
+    freed: dict[tuple[str, Split], _Spare]
+    where: dict[str, tuple[str, datetime]]
+    lacking: list[str]
+    cracked: int
+
+
+def draws(
+    problem: Problem, solution: Solution, lots: Iterable[Lot] = (), break_pct: float = 0.0, booked: Collection[str] = ()
+) -> DayEggs:
+    """Return where each step of a day has its egg from: the lots that keep least long first, then what was freed, then the shell.
+
+    booked: steps that had theirs already, and no longer draw on `lots`.
+    """
+    taken = _take(problem, solution, lots, booked)
+    left = tuple(
+        Freed(step=step, thread=taken.where[step][0], at=taken.where[step][1], side=side, grams=round(rest.grams, 1))
+        for (step, side), rest in taken.freed.items()
+        if rest.grams > WORTH_G
+    )
+    return DayEggs(
+        draws=tuple(taken.draws),
+        freed=left,
+        cracked=taken.cracked,
+        breakage=breakage(taken.cracked, break_pct),
+        lacking=tuple(taken.lacking),
+    )
+
+
+def _take(problem: Problem, solution: Solution, lots: Iterable[Lot], booked: Collection[str]) -> _Taken:
     size = problem.egg_size
     each = {side: per_egg_g(size, side) for side in SPLIT}
     spare: dict[tuple[str, str], list[_Spare]] = {}
@@ -68,6 +98,8 @@ def draws(problem: Problem, solution: Solution, lots: Iterable[Lot] = (), break_
     freed: dict[tuple[str, Split], _Spare] = {}
     where: dict[str, tuple[str, datetime]] = {}
     for at, t, step in _separations(problem, solution):
+        if step in booked:
+            continue
         thread = problem.threads[t]
         where[step] = (thread.name, at)
         need = {"white": thread.egg.white_g, "yolk": thread.egg.yolk_g}
@@ -106,12 +138,80 @@ def draws(problem: Problem, solution: Solution, lots: Iterable[Lot] = (), break_
                 Draw(step=step, thread=thread.name, at=at, side="whole egg", grams=round(thread.egg.whole_g, 1), cracked=whole)
             )
         cracked += shells + whole
-    left = tuple(
-        Freed(step=step, thread=where[step][0], at=where[step][1], side=side, grams=round(rest.grams, 1))
-        for (step, side), rest in freed.items()
-        if rest.grams > WORTH_G
-    )
-    return DayEggs(draws=tuple(out), freed=left, cracked=cracked, breakage=breakage(cracked, break_pct), lacking=tuple(lacking))
+    return _Taken(out, freed, where, lacking, cracked)
+
+
+def booked_steps(problem: Problem, of: date, ids: Collection[str]) -> frozenset[str]:
+    """Return the steps of a day whose egg is booked already, by the ids of all that happened to egg."""
+    steps = (p.step for block in problem.blocks for p in block.pieces if p.step.endswith(f"/{SEPARATE}"))
+    return frozenset(step for step in steps if _id(of, step, 0) in ids)
+
+
+def bookings(
+    problem: Problem,
+    solution: Solution,
+    lots: tuple[Lot, ...],
+    done: Mapping[str, datetime],
+    of: date,
+    booked: Collection[str] = (),
+) -> tuple[EggEntry, ...]:
+    """Return what to write down of egg for the steps of a day that are done and not booked yet.
+
+    What they drew from a lot, what they freed as a lot of its own, and the shells they broke. Ids follow from day and
+    step, so that booking twice is booking once.
+    """
+    taken = _take(problem, solution, lots, booked)
+    kinds = {lot.lot: lot.kind for lot in lots}
+    shells = {lot.lot: lot.mass_g for lot in lots if lot.side == "whole egg" and lot.kind == "fresh" and not lot.over}
+    made: list[EggEntry] = []
+    for step in taken.where:
+        if step not in done:
+            continue
+        rows: list[tuple[str, What, Literal["white", "yolk", "whole egg"], float]] = []
+        mine = [d for d in taken.draws if d.step == step]
+        broken = max((d.cracked for d in mine if d.side != "whole egg"), default=0)
+        broken += sum(d.cracked for d in mine if d.side == "whole egg")
+        for lot, grams in shells.items():
+            used = min(grams, broken * in_shell_g(problem.egg_size))
+            if used > 0:
+                rows.append((lot, "drawn", "whole egg", used))
+                broken -= round(used / in_shell_g(problem.egg_size))
+                shells[lot] = grams - used
+        for side in SPLIT:
+            rest = taken.freed.get((step, side))
+            passed_on = sum(d.grams for d in taken.draws if d.from_step == step and d.side == side)
+            if rest is not None and rest.grams + passed_on > WORTH_G:
+                rows.append((_tub(of, step, side), "freed", side, rest.grams + passed_on))
+        for d in mine:
+            if d.from_lot is not None:
+                rows.append((d.from_lot, "drawn", d.side, d.grams))
+            elif d.from_step is not None and d.side != "whole egg":
+                rows.append((_tub(of, d.from_step, d.side), "drawn", d.side, d.grams))
+        # A step that found nothing counted is booked all the same: what comes in later was not there for it.
+        rows = rows or [(_tub(of, step, "white"), "freed", "white", 0.0)]
+        made += [
+            EggEntry(
+                id=_id(of, step, n),
+                lot=lot,
+                what=what,
+                side=side,
+                kind=kinds.get(lot, "fresh"),
+                mass_g=round(grams, 1),
+                at=done[step],
+                why=f"{'for' if what == 'drawn' else 'from'} {taken.where[step][0]}",
+            )
+            for n, (lot, what, side, grams) in enumerate(rows)
+        ]
+    return tuple(made)
+
+
+def _id(of: date, step: str, n: int) -> str:
+    return sha256(f"{of}/{step}/{n}".encode()).hexdigest()[:32]
+
+
+def _tub(of: date, step: str, side: Split) -> str:
+    """The lot that holds what a step freed."""
+    return f"{side}-{of}-{sha256(step.encode()).hexdigest()[:8]}"
 
 
 def _separations(problem: Problem, solution: Solution) -> list[tuple[datetime, int, str]]:
