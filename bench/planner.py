@@ -3,14 +3,13 @@
 `make science` writes the tables into docs/science.md, between their marks.
 """
 
-import re
 import time
 from collections.abc import Iterator
 from datetime import UTC, date, datetime
-from pathlib import Path
 
 import numpy as np
 
+from bench import put
 from gullpeak.core.plan import graph, make, replan
 from gullpeak.core.plan.bands import Net
 from gullpeak.core.plan.check import check
@@ -24,7 +23,6 @@ from gullpeak.demo import week
 from gullpeak.demo.book import KITCHEN
 from tests.core.days import BOOK, day, lines, order, problem, shift
 
-DOC = Path(__file__).parents[1] / "docs" / "science.md"
 DAYS, DAY_S, BUSY_S = 50, 3.0, 10.0
 KINDS = ("spindrift-roll", "gorse-pie", "signal-tartlets", "drift-jackets", "sea-wall-filled", "landing-pavlova-filled", "fog-horns", "lamp-room-pie", "watch-glasses", "wreck-glasses", "wicket-kisses", "bellrope-kisses", "gorse-curd", "harbour-sabayon")  # fmt: skip
 BEFORE = datetime(2026, 11, 24, tzinfo=UTC)
@@ -162,12 +160,8 @@ def saturday() -> Iterator[str]:
 
 def main() -> None:
     """Write the three into the document."""
-    text = DOC.read_text(encoding="utf-8")
     for mark, rows in (("growth", growth), ("saturday", saturday), ("hand-rule", against_the_hand_rule)):
-        table = "\n".join(rows())
-        print(table, flush=True)
-        text = re.sub(f"(<!-- {mark} -->\n).*?(\n<!-- /{mark} -->)", lambda m, t=table: f"{m[1]}{t}{m[2]}", text, flags=re.DOTALL)  # type: ignore[misc]
-    DOC.write_text(text, encoding="utf-8")
+        put(mark, "\n".join(rows()))
 
 
 if __name__ == "__main__":

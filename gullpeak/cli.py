@@ -27,6 +27,7 @@ from gullpeak.devices.worlds import Hidden
 from gullpeak.files import archive, incoming
 from gullpeak.files.reading import UnreadableError
 from gullpeak.store.database import open_database
+from gullpeak.store.log import Log
 from gullpeak.store.repository import Store
 
 app = typer.Typer(help="Gull Peak, the meringue cook's reckoner.", no_args_is_help=True)
@@ -58,6 +59,7 @@ def _run(store: Store, settings: Settings, port: int | None, greeting: str, brow
 def _open(settings: Settings, speed: float) -> Store:
     """Open the store with the app's clock, which goes on from the last thing written where it ran ahead of life."""
     sessions = open_database(settings.database)
+    Log(sessions).refill()
     return Store(sessions, Clock(speed, Store(sessions, system_clock).latest()))
 
 

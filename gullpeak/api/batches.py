@@ -12,14 +12,17 @@ from sse_starlette import EventSourceResponse, ServerSentEvent
 from gullpeak.api.places import BatchRequest, BatchSummary, BatchView, Changes, StoreOf
 from gullpeak.core import process as processes
 from gullpeak.core import run, traces
+from gullpeak.core.card import card
 from gullpeak.core.live import Watching
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import work_out
+from gullpeak.core.trial import met
 from gullpeak.core.value import Value
 from gullpeak.store.days import Days
 from gullpeak.store.devices import AttachmentRecord, Devices, Sample
 from gullpeak.store.records import BatchRecord, EventRecord
 from gullpeak.store.repository import Store
+from gullpeak.store.trials import Trials
 
 router = APIRouter(prefix="/api", tags=["batches"])
 HEARTBEAT_S = 15.0
@@ -37,6 +40,7 @@ def view(store: Store, batch_id: str) -> BatchView:
         now=store.now(),
         state=run.fold(batch.process, [e.event for e in events]),
         events=tuple(events),
+        trials=met(Trials(store).for_batch(batch.recipe_id, batch.started_at, batch_id), batch.process),
     )
 
 
@@ -44,33 +48,24 @@ def summary(store: Store, batch: BatchRecord) -> BatchSummary:
     """Return a batch as it stands in a list."""
     happened = [e.event for e in store.events(batch.id)]
     state = run.fold(batch.process, happened)
-    sheet = batch.sheet
-    cook = next((e.cook for e in reversed(happened) if e.cook), "")
     step = batch.process.step(state.current) if state.current else None
+    made = card(
+        batch.id,
+        (batch.recipe_id, batch.recipe_version),
+        (batch.started_at, batch.finished_at),
+        batch.sheet,
+        batch.process,
+        batch.kitchen,
+        happened,
+    )
     return BatchSummary(
-        **{name: getattr(batch, name) for name in ("id", "name", "recipe_id", "recipe_version", "started_at", "finished_at")},
-        says=sheet.says,
-        school=sheet.recipe.school,
-        cook=cook,
-        pieces=sheet.pieces,
-        base_g=sheet.base_g,
-        sugar_ratio=sheet.weigh.figures["ratio"].value or 0.0,
-        oven=sheet.oven,
-        planned_min=sum(s.low_min + s.high_min for s in batch.process.steps) / 2,
-        took_min=None if batch.finished_at is None else (batch.finished_at - batch.started_at).total_seconds() / 60,
-        planned_heat_min=sheet.dry.drying.heat_end_min if sheet.dry else None,
-        actual_heat_min=run.heat_minutes(batch.process, happened),
-        predicted_loss_g=state.loss.predicted_g if state.loss else None,
-        lost_g=state.loss.lost_g if state.loss else None,
-        room_rh_pct=batch.kitchen.room_rh_pct,
-        fails=sum(not c.passed for c in state.checks),
+        **made.model_dump(),
         steps_done=len(state.done),
         steps=len(batch.process.steps),
         current=step.title if step else None,
         timers=state.timers,
         calls=None if batch.finished_at or not (step and step.watch) else _calls(store, batch.id),
         now=store.now(),
-        outcome=state.finished,
     )
 
 
@@ -106,15 +101,6 @@ def start(request: BatchRequest, store: StoreOf) -> BatchView:
 def batches(store: StoreOf) -> list[BatchSummary]:
     """List the batches under way, newest first."""
     return [summary(store, b) for b in store.batches(finished=False)]
-
-
-@router.get("/log")
-def log(
-    store: StoreOf, words: Annotated[str, Query(max_length=200)] = "", fault: Annotated[str, Query(max_length=40)] = ""
-) -> list[BatchSummary]:
-    """List finished batches, newest first; `words` looks in the name, `fault` asks for one."""
-    found = [summary(store, b) for b in store.batches(finished=True, words=words)]
-    return [s for s in found if not fault or (s.outcome is not None and fault in s.outcome.faults)]
 
 
 @router.get("/batches/{batch_id}")

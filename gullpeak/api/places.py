@@ -11,14 +11,16 @@ from pydantic import Field
 from gullpeak.api.problems import BadFieldError
 from gullpeak.core import dryness, foam, schools, shapes
 from gullpeak.core.batch import Weighed
+from gullpeak.core.card import Card
 from gullpeak.core.ingredients import INGREDIENTS, Ingredient, Role
 from gullpeak.core.keeping import KEEPING, KeepRow
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.process import Process
 from gullpeak.core.recipe import Moment, Recipe, School, ShapeKind, Texture
-from gullpeak.core.run import BatchState, Outcome, Timer
+from gullpeak.core.run import BatchState, Timer
 from gullpeak.core.shapes import SectionPart
 from gullpeak.core.sheet import Sheet
+from gullpeak.core.trial import Trial
 from gullpeak.core.value import Figure, Key, Text, Value
 from gullpeak.store.records import EventRecord
 from gullpeak.store.repository import Store
@@ -68,39 +70,18 @@ class BatchView(Value):
     process: Process
     state: BatchState
     events: tuple[EventRecord, ...]
+    trials: dict[str, tuple[Trial, ...]] = Field(description="Changes on trial, by the step at which they are met")
 
 
-class BatchSummary(Value):
-    """A batch in a list."""
+class BatchSummary(Card):
+    """A batch in a list, and how it stands."""
 
-    id: str
-    name: str
-    says: str
-    recipe_id: str | None
-    recipe_version: int | None
-    school: str
-    started_at: datetime
-    finished_at: datetime | None
-    cook: str
-    pieces: int
-    base_g: float
-    sugar_ratio: float
-    oven: str
-    planned_min: float
-    took_min: float | None
-    planned_heat_min: float | None
-    actual_heat_min: float | None
-    predicted_loss_g: float | None
-    lost_g: float | None
-    room_rh_pct: float
-    fails: int
     steps_done: int
     steps: int
     current: str | None
     timers: tuple[Timer, ...]
     calls: str | None = Field(description="What needs hands now, by what is followed")
     now: datetime
-    outcome: Outcome | None
 
 
 class TextureSays(Value):

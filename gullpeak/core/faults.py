@@ -34,7 +34,7 @@ class FactRule(Value):
     no: str = ""
 
 
-class Test(Value):
+class Witness(Value):
     """What one fact says of one cause. above, below: a figure that speaks for it from there on; clear: against it."""
 
     fact: str
@@ -74,8 +74,8 @@ class Cause(Value):
     name: str
     why: str
     signs: dict[str, float]
-    only: dict[str, tuple[str, ...]] = {}
-    evidence: tuple[Test, ...]
+    only: dict[str, tuple[str, ...]] = Field(default_factory=dict)
+    evidence: tuple[Witness, ...]
     change: Change
 
 
@@ -128,6 +128,20 @@ def tell(key: str, fact: Fact) -> str:
     if isinstance(fact, str):
         return f"{rule.name}: {fact}"
     return f"{rule.name}: {fact * rule.times:{'+' if rule.sign else ''}.{rule.digits}f} {rule.unit}".rstrip()
+
+
+def words(key: str) -> tuple[str, ...]:
+    """Return the words a fact is told by, where it is neither a figure nor a yes or no.
+
+    >>> words("stored")
+    ('tin', 'open', 'fridge')
+    """
+    rule = rules().facts[key]
+    if rule.yes or rule.unit:
+        return ()
+    tests = [t.among for c in rules().causes.values() for t in c.evidence if t.fact == key]
+    found = [w for among in tests for w in (among if isinstance(among, tuple) else (among,)) if isinstance(w, str)]
+    return tuple(dict.fromkeys(found))
 
 
 def diagnose(signs: Iterable[str], facts: Mapping[str, Fact]) -> Diagnosis:

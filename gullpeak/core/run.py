@@ -7,12 +7,15 @@ from typing import Annotated, Literal, Self
 from pydantic import AwareDatetime, Field, StringConstraints, model_validator
 
 from gullpeak.core.batch import Weighed
+from gullpeak.core.faults import rules
 from gullpeak.core.process import Process
 from gullpeak.core.step import Ask, Check, Step
 from gullpeak.core.step_rows import EGG_ASKS
 from gullpeak.core.value import Key, Text, Value
 
-EventKind = Literal["step done", "timer started", "timer stopped", "reading", "check", "note", "taken back", "finished"]
+EventKind = Literal[
+    "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "taken back", "finished"
+]
 Fault = Literal[
     "weeping",
     "beads",
@@ -34,6 +37,12 @@ Fault = Literal[
     "thin",
     "split",
     "lumps",
+    "shrunk",
+    "roll cracked",
+    "melted core",
+    "leak",
+    "seized",
+    "soggy",
 ]
 EventId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 Person = Annotated[str, StringConstraints(max_length=120)]
@@ -72,7 +81,7 @@ class Event(Value):
     cook: Person = ""
     device: Person = ""
     step: Key | None = None
-    name: Key | None = Field(None, description="Which reading or check")
+    name: Key | None = Field(None, description="Which reading or check; which fact, for `recalled`")
     value: float | None = Field(None, ge=-60, le=100000)
     passed: bool | None = None
     minutes: float | None = Field(None, gt=0, le=1440, description="Of a timer")
@@ -88,12 +97,15 @@ class Event(Value):
             "timer stopped": ("step",),
             "reading": ("step", "name", "value"),
             "check": ("step", "name", "passed"),
+            "recalled": ("name",),
             "taken back": ("takes_back",),
             "finished": ("outcome",),
         }
         missing = [name for name in needs.get(self.kind, ()) if getattr(self, name) is None]
         if self.kind == "note" and not self.text:
             missing = ["text"]
+        if self.kind == "recalled" and not self.text and self.passed is None and self.value is None:
+            missing += ["answer"]
         if missing:
             raise ValueError(f"a “{self.kind}” event needs its {' and '.join(missing)}")
         return self
@@ -180,6 +192,8 @@ def standing(events: Sequence[Event]) -> list[Event]:
 
 def check_event(process: Process, event: Event) -> None:
     """Raise UnknownStepError where an event does not fit the process, or a reading is outside its scale."""
+    if event.kind == "recalled" and fact_name(event) is None:
+        raise UnknownStepError("name", f"“{event.name}” is nothing that is asked of a batch")
     if event.step is None:
         return
     step = process.step(event.step)
@@ -195,6 +209,12 @@ def check_event(process: Process, event: Event) -> None:
             )
     if event.kind == "check" and _check(step, event.name) is None:
         raise UnknownStepError("name", f"there is no check “{event.name}” at this step")
+
+
+def fact_name(event: Event) -> str | None:
+    """Return the fact that a `recalled` event answers, as `faults.toml` names it, or None."""
+    key = (event.name or "").replace("-", "_")
+    return key if key in rules().facts else None
 
 
 def _ask(step: Step | None, name: str | None) -> Ask | None:

@@ -38,7 +38,7 @@ def watchings(
     finished = next((e.at for e in happened if e.kind == "finished"), None)
     out = []
     for watch in process.watches:
-        seen = _seen(process, watch, happened, samples)
+        seen = readings(process, watch, happened, samples)
         steps = [s.key for s in process.steps if s.watch == watch.key]
         began = _began(process, steps, done, seen)
         if began is None:
@@ -61,7 +61,7 @@ def watchings(
     return tuple(out)
 
 
-def _seen(
+def readings(
     process: Process, watch: Watch, happened: Sequence[Event], samples: Sequence[DeviceSample]
 ) -> list[tuple[datetime, float, live.Unit, str]]:
     """Readings of a watch by hand and by device, in the order of their times."""

@@ -16,6 +16,7 @@ from gullpeak.core.recipe import Recipe
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.core.step_rows import EGG_ASKS
+from gullpeak.store import log
 from gullpeak.store.records import (
     BatchRecord,
     EventRecord,
@@ -195,13 +196,11 @@ class Store:
             raise NotFoundError(f"batch {batch_id}")
         return Process.model_validate_json(doc)
 
-    def batches(self, finished: bool | None = None, words: str = "", limit: int = 200) -> list[BatchRecord]:
-        """Return batches, newest first: all, the finished or those under way; `words` looks in the name."""
+    def batches(self, finished: bool | None = None, limit: int = 200) -> list[BatchRecord]:
+        """Return batches, newest first: all, the finished or those under way."""
         query = select(BatchRow).order_by(BatchRow.started_at.desc()).limit(limit)
         if finished is not None:
             query = query.where(BatchRow.finished_at.is_not(None) if finished else BatchRow.finished_at.is_(None))
-        if words:
-            query = query.where(func.instr(func.lower(BatchRow.name), words.lower()) > 0)
         with self.sessions() as s:
             return [_batch(row) for row in s.scalars(query)]
 
@@ -239,14 +238,14 @@ class Store:
                 known.add(event.id)
             s.flush()
             all_events = list(self._events_of(s, batch_id))
-            self._follow(row, [r.event for r in all_events], {e.id for e in events})
+            self._follow(s, row, [r.event for r in all_events], {e.id for e in events})
         wanted = {e.id for e in events}
         return [r for r in all_events if r.event.id in wanted]
 
     def _events_of(self, s: Session, batch_id: str) -> Iterable[EventRecord]:
         return (_event(r) for r in s.scalars(select(EventRow).where(EventRow.batch_id == batch_id).order_by(EventRow.seq)))
 
-    def _follow(self, row: BatchRow, events: list[Event], new: set[str]) -> None:
+    def _follow(self, s: Session, row: BatchRow, events: list[Event], new: set[str]) -> None:
         """Bring the plan in force up to the weighed whites, and the end of the batch up to its events."""
         fresh = [e for e in events if e.id in new]
         if any(e.name in EGG_ASKS.values() or e.kind == "taken back" for e in fresh):
@@ -257,6 +256,9 @@ class Store:
             row.process = processes.steps(remade, (kitchen.probes or (None,))[0]).model_dump_json()
         ends = [e.at for e in run.standing(events) if e.kind == "finished"]
         row.finished_at = ends[-1] if ends else None
+        if ends or any(e.kind == "taken back" for e in fresh):
+            s.flush()
+            log.enter(s, row, events)
 
 
 def _recipe(row: RecipeVersionRow) -> RecipeRecord:

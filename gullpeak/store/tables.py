@@ -166,3 +166,67 @@ class EggRow(Base):
     lot: Mapped[str] = mapped_column(index=True)
     received_at: Mapped[datetime] = mapped_column(UtcTime)
     doc: Mapped[str] = mapped_column(Text)
+
+
+class LogRow(Base):
+    """A finished batch as the log lists it. Made anew from its events whenever they change."""
+
+    __tablename__ = "log"
+    batch_id: Mapped[str] = mapped_column(ForeignKey("batch.id"), primary_key=True)
+    finished_at: Mapped[datetime] = mapped_column(UtcTime)
+    recipe_id: Mapped[str | None]
+    name: Mapped[str]
+    school: Mapped[str]
+    cook: Mapped[str]
+    oven: Mapped[str]
+    score: Mapped[int]
+    loss_share: Mapped[float | None] = mapped_column(Float)
+    took_min: Mapped[float | None] = mapped_column(Float)
+    heat_min: Mapped[float | None] = mapped_column(Float)
+    waste: Mapped[float | None] = mapped_column(Float)
+    eggs: Mapped[int | None]
+    base_g: Mapped[float] = mapped_column(Float)
+    facts: Mapped[str] = mapped_column(Text)
+    card: Mapped[str] = mapped_column(Text)
+    __table_args__ = (
+        Index("log_by_end", "finished_at", "batch_id"),
+        Index("log_by_recipe", "recipe_id", "finished_at"),
+        Index("log_by_cook", "cook", "finished_at"),
+        Index("log_by_oven", "oven", "finished_at"),
+        Index("log_by_school", "school", "finished_at"),
+        Index("log_by_score", "score", "finished_at"),
+    )
+
+
+class LogFaultRow(Base):
+    """A fault noted of a finished batch."""
+
+    __tablename__ = "log_fault"
+    fault: Mapped[str] = mapped_column(primary_key=True)
+    batch_id: Mapped[str] = mapped_column(ForeignKey("log.batch_id", ondelete="CASCADE"), primary_key=True)
+
+
+class TrialRow(Base):
+    """A change a cook accepted for the next batches of a recipe, until it is found to help or not."""
+
+    __tablename__ = "trial"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    recipe_id: Mapped[str] = mapped_column(ForeignKey("recipe.id"), index=True)
+    batch_id: Mapped[str] = mapped_column(ForeignKey("batch.id"), index=True)
+    accepted_at: Mapped[datetime] = mapped_column(UtcTime)
+    verdict: Mapped[str | None]
+    judged_at: Mapped[datetime | None] = mapped_column(UtcTime)
+    judged_in: Mapped[str | None]
+    doc: Mapped[str] = mapped_column(Text)
+
+
+class PracticeRow(Base):
+    """A practice run: what was done, and how it came out."""
+
+    __tablename__ = "practice"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    drill: Mapped[str] = mapped_column(index=True)
+    cook: Mapped[str]
+    at: Mapped[datetime] = mapped_column(UtcTime)
+    passed: Mapped[bool]
+    doc: Mapped[str] = mapped_column(Text)

@@ -155,9 +155,9 @@ def test_a_batch_from_start_to_log(client):
     assert after["finished_at"] is not None
     assert len(after["events"]) == 2 + len(view["process"]["steps"]) + 1
     assert client.get("/api/batches").json() == []
-    assert client.get("/api/log", params={"fault": "cracks"}).json()[0]["id"] == "b1"
-    assert client.get("/api/log", params={"fault": "grit"}).json() == []
-    assert client.get("/api/log", params={"words": "sea-WALL"}).json()[0]["fails"] == 1
+    assert client.get("/api/log", params={"fault": "cracks"}).json()["batches"][0]["id"] == "b1"
+    assert client.get("/api/log", params={"fault": "grit"}).json()["batches"] == []
+    assert client.get("/api/log", params={"words": "sea-WALL"}).json()["batches"][0]["fails"] == 1
 
 
 @pytest.mark.parametrize(

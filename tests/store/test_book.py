@@ -1,7 +1,6 @@
 """Recipes and products in one book: their ids are shared, several go in together or not at all."""
 
 import pytest
-from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
@@ -9,6 +8,7 @@ from gullpeak.store.database import open_database
 from gullpeak.store.records import NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
 from tests.conftest import Ticking
+from tests.store.older import back_to
 
 PIE = PRODUCTS["gorse-pie"]
 
@@ -50,11 +50,7 @@ def test_a_book_from_before_products_is_all_recipes(tmp_path):
     first.put_kitchen(KITCHEN, None)
     first.add_recipe("nests", RECIPES["sea-wall-nests"])
     with first.sessions.begin() as s:
-        for table in ("egg", "day_batch", "mark", "plan", "day"):
-            s.execute(text(f"drop table {table}"))
-        s.execute(text("drop index ix_recipe_kind"))
-        s.execute(text("alter table recipe drop column kind"))
-        s.execute(text("update alembic_version set version_num = '0002'"))
+        back_to(s, "0002")
     first.close()
     moved = Store(open_database(path), Ticking())
     assert moved.recipe("nests").recipe == RECIPES["sea-wall-nests"]

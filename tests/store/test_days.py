@@ -19,6 +19,7 @@ from gullpeak.store.days import Days
 from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
 from tests.core.days import BEFORE, SATURDAY, day, order, problem
+from tests.store.older import back_to
 
 WRITTEN = day([order("gorse-pie", 8, "12:30")])
 AT = datetime(2026, 11, 28, 8, tzinfo=UTC)
@@ -134,9 +135,7 @@ def test_a_kitchen_kept_before_there_were_days_is_carried_over(tmp_path):
     store.close()
     engine = create_engine(f"sqlite:///{path}")
     with engine.begin() as connection:
-        for table in ("egg", "day_batch", "mark", "plan", "day"):
-            connection.execute(text(f"DROP TABLE {table}"))
-        connection.execute(text("UPDATE alembic_version SET version_num = '0003'"))
+        back_to(connection, "0003")
         # kept by the version before: a kitchen that knows no shelves and no cooling
         doc = KITCHEN.model_dump(mode="json", exclude={"cold_shelves", "freezer_shelves", "wash_min"})
         for oven in doc["ovens"]:

@@ -14,10 +14,12 @@ from gullpeak.core.sheet import work_out
 from gullpeak.demo import scenario
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
+from gullpeak.store.log import Asked, Log
 from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import Base
 from tests.conftest import Ticking
+from tests.store.older import back_to
 
 NESTS = RECIPES["sea-wall-nests"]
 
@@ -46,7 +48,10 @@ def done(number: int, step: str, **what: object) -> Event:
 def test_migrations_make_the_tables_the_code_expects(store):
     with store.sessions() as session:
         context = MigrationContext.configure(session.connection())
-        assert [d for d in compare_metadata(context, Base.metadata) if d[0] not in ("add_index", "remove_index")] == []
+        found = compare_metadata(context, Base.metadata)
+        # The index of words is SQLite's own, with tables of its own behind it.
+        found = [d for d in found if not (d[0] == "remove_table" and d[1].name.startswith("log_words"))]
+        assert [d for d in found if d[0] not in ("add_index", "remove_index")] == []
 
 
 def test_old_batches_keep_the_version_they_used(store):
@@ -120,7 +125,7 @@ def test_the_demo_fills_an_empty_store(tmp_path: Path, store):
     assert {r.recipe.school for r in fresh.recipes()} == set(schools.NAMES)
     assert {r.recipe.shape.kind for r in fresh.recipes() if r.recipe.shape} == set(shapes.KINDS)
     assert len(fresh.products()) >= 10
-    assert [b.name for b in fresh.batches(words="PAVLOVA")][:1] == ["Squall pavlovas"]
+    assert [b.name for b in Log(fresh.sessions).page(Asked(words="PAVLOV")).batches][:1] == ["Squall pavlovas"]
 
 
 def test_documents_of_the_first_line_are_carried_over(tmp_path):
@@ -143,11 +148,7 @@ def test_documents_of_the_first_line_are_carried_over(tmp_path):
                 "process": processes.steps(sheet).model_dump_json(),
             },
         )
-        for table in ("egg", "day_batch", "mark", "plan", "day", "sample", "attachment", "device"):
-            s.execute(text(f"drop table {table}"))
-        s.execute(text("drop index ix_recipe_kind"))
-        s.execute(text("alter table recipe drop column kind"))
-        s.execute(text("update alembic_version set version_num = '0001'"))
+        back_to(s, "0001")
     first.close()
     moved = Store(open_database(path), Ticking())
     assert moved.recipe("old").recipe == RECIPES["sea-wall-nests"].model_copy(update={"scale": Scale(by="base", amount=180)})

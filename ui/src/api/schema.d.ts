@@ -48,6 +48,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Diagnosis
+         * @description Say what may have gone wrong with a finished batch, with the evidence, and what to try next time.
+         */
+        get: operations["diagnosis_api_batches__batch_id__diagnosis_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/events": {
         parameters: {
             query?: never;
@@ -106,6 +126,26 @@ export interface paths {
         get: operations["batch_traces_api_batches__batch_id__traces_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Put the change of a cause on trial: the next batches of the recipe meet it at its step.
+         */
+        post: operations["accept_api_batches__batch_id__trials_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -801,9 +841,69 @@ export interface paths {
         };
         /**
          * Log
-         * @description List finished batches, newest first; `words` looks in the name, `fault` asks for one.
+         * @description List finished batches, newest first, a page at a time.
          */
         get: operations["log_api_log_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description Return what may be asked for.
+         */
+        get: operations["choices_api_log_choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Overlay
+         * @description Lay batches over each other: strips of steps, planned and done, traces, and what differs.
+         */
+        get: operations["overlay_api_log_overlay_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/trend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trend
+         * @description Return the batches asked for as points of a trend, oldest first.
+         */
+        get: operations["trend_api_log_trend_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1028,6 +1128,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipes/{recipe_id}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe Trials
+         * @description Return the changes there were for a recipe, newest first; those without a verdict are on trial.
+         */
+        get: operations["recipe_trials_api_recipes__recipe_id__trials_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes/{recipe_id}/versions": {
         parameters: {
             query?: never;
@@ -1122,6 +1242,26 @@ export interface paths {
          * @description Return a recipe with juice for its wine and water for its spirit: the same liquid in it, the same sugar.
          */
         post: operations["without_spirit_api_sheet_without_spirit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/verdict": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge
+         * @description Say whether a change helped.
+         */
+        post: operations["judge_api_trials__trial_id__verdict_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1463,7 +1603,7 @@ export interface components {
         };
         /**
          * BatchSummary
-         * @description A batch in a list.
+         * @description A batch in a list, and how it stands.
          */
         BatchSummary: {
             /** Actual Heat Min */
@@ -1479,6 +1619,8 @@ export interface components {
             cook: string;
             /** Current */
             current: string | null;
+            /** Eggs */
+            eggs: number | null;
             /** Fails */
             fails: number;
             /** Finished At */
@@ -1579,6 +1721,13 @@ export interface components {
              */
             started_at: string;
             state: components["schemas"]["BatchState"];
+            /**
+             * Trials
+             * @description Changes on trial, by the step at which they are met
+             */
+            trials: {
+                [key: string]: components["schemas"]["Trial"][];
+            };
         };
         /**
          * BathHeat
@@ -1671,22 +1820,58 @@ export interface components {
             lost_over_cups: number;
         };
         /**
-         * Change
-         * @description A step that a new plan moves: from when to when, and what moved it.
+         * Card
+         * @description A batch in a list.
          */
-        Change: {
-            /** Because */
-            because: string;
+        Card: {
+            /** Actual Heat Min */
+            actual_heat_min: number | null;
+            /** Base G */
+            base_g: number;
+            /** Cook */
+            cook: string;
+            /** Eggs */
+            eggs: number | null;
+            /** Fails */
+            fails: number;
+            /** Finished At */
+            finished_at: string | null;
+            /** Id */
+            id: string;
+            /** Lost G */
+            lost_g: number | null;
             /** Name */
             name: string;
-            /** Now */
-            now: number;
-            /** Step */
-            step: string;
-            /** Title */
-            title: string;
-            /** Was */
-            was: number;
+            outcome: components["schemas"]["Outcome"] | null;
+            /** Oven */
+            oven: string;
+            /** Pieces */
+            pieces: number;
+            /** Planned Heat Min */
+            planned_heat_min: number | null;
+            /** Planned Min */
+            planned_min: number;
+            /** Predicted Loss G */
+            predicted_loss_g: number | null;
+            /** Recipe Id */
+            recipe_id: string | null;
+            /** Recipe Version */
+            recipe_version: number | null;
+            /** Room Rh Pct */
+            room_rh_pct: number;
+            /** Says */
+            says: string;
+            /** School */
+            school: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Sugar Ratio */
+            sugar_ratio: number;
+            /** Took Min */
+            took_min: number | null;
         };
         /**
          * Check
@@ -1724,6 +1909,26 @@ export interface components {
             remedies: string[];
             /** Step */
             step: string;
+        };
+        /**
+         * Choices
+         * @description What may be asked for: what there is in the log.
+         */
+        Choices: {
+            /** Cooks */
+            cooks: string[];
+            /** Faults */
+            faults: {
+                [key: string]: number;
+            };
+            /** Ovens */
+            ovens: string[];
+            /** Recipes */
+            recipes: {
+                [key: string]: string;
+            };
+            /** Schools */
+            schools: string[];
         };
         /**
          * Chore
@@ -2087,6 +2292,33 @@ export interface components {
             unit: "°C" | "g";
         };
         /**
+         * Diagnosis
+         * @description What may have gone wrong, most likely first; `changes`: causes whose change is worth trying next time, one or two.
+         */
+        Diagnosis: {
+            /** Changes */
+            changes: string[];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Signs */
+            signs: string[];
+        };
+        /**
+         * DiagnosisView
+         * @description What may have gone wrong with a batch. `accepted`: changes that came of it; `tried`: those it was made with.
+         */
+        DiagnosisView: {
+            /** Accepted */
+            accepted: components["schemas"]["Trial"][];
+            diagnosis: components["schemas"]["Diagnosis"];
+            /** Questions */
+            questions: components["schemas"]["gullpeak__api__log__Question"][];
+            /** Record */
+            record: components["schemas"]["Told"][];
+            /** Tried */
+            tried: components["schemas"]["Trial"][];
+        };
+        /**
          * Dissolving
          * @description Whether the sugar dissolves in the water there is, and when it feels smooth.
          *
@@ -2412,7 +2644,7 @@ export interface components {
              * Questions
              * @default []
              */
-            questions: components["schemas"]["Question"][];
+            questions: components["schemas"]["gullpeak__files__schema_org__Question"][];
             recipe?: components["schemas"]["Recipe"] | null;
             /**
              * Taken
@@ -2450,7 +2682,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "step done" | "timer started" | "timer stopped" | "reading" | "check" | "note" | "taken back" | "finished";
+            kind: "step done" | "timer started" | "timer stopped" | "reading" | "check" | "note" | "recalled" | "taken back" | "finished";
             /**
              * Minutes
              * @description Of a timer
@@ -2458,7 +2690,7 @@ export interface components {
             minutes?: number | null;
             /**
              * Name
-             * @description Which reading or check
+             * @description Which reading or check; which fact, for `recalled`
              */
             name?: string | null;
             outcome?: components["schemas"]["Outcome"] | null;
@@ -2489,6 +2721,44 @@ export interface components {
             received_at: string;
             /** Seq */
             seq: number;
+        };
+        /**
+         * FactRule
+         * @description How a fact is told: a figure with its unit, or a sentence for yes and for no.
+         */
+        FactRule: {
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number;
+            /** Name */
+            name: string;
+            /**
+             * No
+             * @default
+             */
+            no: string;
+            /**
+             * Sign
+             * @default false
+             */
+            sign: boolean;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Yes
+             * @default
+             */
+            yes: string;
         };
         /**
          * FieldProblem
@@ -2574,6 +2844,36 @@ export interface components {
              * @default 30
              */
             topping_ml: number;
+        };
+        /**
+         * Finding
+         * @description A cause weighed against a record. share: of the belief in all causes, 0–1.
+         */
+        Finding: {
+            /** Cause */
+            cause: string;
+            change: components["schemas"]["gullpeak__core__faults__Change"];
+            /** Explains */
+            explains: string[];
+            /** Name */
+            name: string;
+            /** Not Recorded */
+            not_recorded: string[];
+            /** Score */
+            score: number;
+            /** Share */
+            share: number;
+            /** Speaks Against */
+            speaks_against: string[];
+            /** Speaks For */
+            speaks_for: string[];
+            /** Why */
+            why: string;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "likely" | "possible" | "unlikely" | "ruled out";
         };
         /**
          * Finish
@@ -3660,6 +3960,38 @@ export interface components {
             sugar_g: number;
         };
         /**
+         * Laid
+         * @description A batch to be laid over others.
+         */
+        Laid: {
+            /** Cook */
+            cook: string;
+            /**
+             * Facts
+             * @description What its record says, in words
+             */
+            facts: {
+                [key: string]: string;
+            };
+            /** Faults */
+            faults: string[];
+            /** Id */
+            id: string;
+            /** Lines */
+            lines: components["schemas"]["Traced"][];
+            /** Name */
+            name: string;
+            /** Score */
+            score: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Strip */
+            strip: components["schemas"]["Stretch"][];
+        };
+        /**
          * Larder
          * @description The tables behind the choices, so that the interface repeats none of them.
          */
@@ -4192,7 +4524,7 @@ export interface components {
              * Faults
              * @default []
              */
-            faults: ("weeping" | "beads" | "grit" | "collapse" | "spread" | "cracks" | "sticky" | "leathery" | "browned" | "hollow" | "torn" | "soft shell" | "crystallised" | "threads" | "overshot" | "slack" | "scrambled" | "thin" | "split" | "lumps")[];
+            faults: ("weeping" | "beads" | "grit" | "collapse" | "spread" | "cracks" | "sticky" | "leathery" | "browned" | "hollow" | "torn" | "soft shell" | "crystallised" | "threads" | "overshot" | "slack" | "scrambled" | "thin" | "split" | "lumps" | "shrunk" | "roll cracked" | "melted core" | "leak" | "seized" | "soggy")[];
             /**
              * Keep
              * @default
@@ -4341,6 +4673,18 @@ export interface components {
             set_c?: number | null;
         };
         /**
+         * Overlay
+         * @description Batches laid over each other, and what differs between them: names of facts.
+         */
+        Overlay: {
+            /** Batches */
+            batches: components["schemas"]["Laid"][];
+            /** Differs */
+            differs: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Overshoot
          * @description A syrup past its target: what it now is, and the water that brings it back (let it boil up again once).
          */
@@ -4367,6 +4711,18 @@ export interface components {
             stage: string;
             /** Water G */
             water_g: number;
+        };
+        /**
+         * Page
+         * @description A page of the log. after: where the next one goes on, or None.
+         */
+        Page: {
+            /** After */
+            after: string | null;
+            /** Batches */
+            batches: components["schemas"]["Card"][];
+            /** Count */
+            count: number;
         };
         /**
          * Pair
@@ -4707,7 +5063,7 @@ export interface components {
              * Changes
              * @default []
              */
-            changes: components["schemas"]["Change"][];
+            changes: components["schemas"]["gullpeak__core__plan__replan__Change"][];
             /** Chores */
             chores: components["schemas"]["Chore"][];
             eggs: components["schemas"]["DayEggs"];
@@ -4768,6 +5124,33 @@ export interface components {
              * @enum {string}
              */
             kind: "plate";
+        };
+        /**
+         * Point
+         * @description A batch in a trend.
+         */
+        Point: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Base G */
+            base_g: number;
+            /** Eggs */
+            eggs: number | null;
+            /** Heat Min */
+            heat_min: number | null;
+            /** Id */
+            id: string;
+            /** Loss Share */
+            loss_share: number | null;
+            /** Score */
+            score: number;
+            /** Took Min */
+            took_min: number | null;
+            /** Waste */
+            waste: number | null;
         };
         /**
          * Pour
@@ -5053,18 +5436,6 @@ export interface components {
             start: "hot" | "cold";
             /** Steps */
             steps: components["schemas"]["OvenStep"][];
-        };
-        /**
-         * Question
-         * @description Something only the cook can say: where, what is asked, and the answers the file offers.
-         */
-        Question: {
-            /** Answers */
-            answers: string[];
-            /** Asks */
-            asks: string;
-            /** Field */
-            field: string;
         };
         /**
          * Reading
@@ -5911,6 +6282,31 @@ export interface components {
             who: string[];
         };
         /**
+         * Stretch
+         * @description A step as it was planned and as it was done, min from the start.
+         */
+        Stretch: {
+            /** Done */
+            done: [
+                number,
+                number
+            ] | null;
+            /** Planned */
+            planned: [
+                number,
+                number
+            ];
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * SugarPart
          * @description A part of the sugar: its kind, how much, and when it goes in.
          */
@@ -6148,6 +6544,35 @@ export interface components {
             title: string;
         };
         /**
+         * Told
+         * @description Something the record says. recalled: the cook told it afterwards.
+         */
+        Told: {
+            /** Fact */
+            fact: string;
+            /** Recalled */
+            recalled: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
+         * Traced
+         * @description A trace thinned: minutes from the batch's start, value.
+         */
+        Traced: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Watch */
+            watch: string;
+        };
+        /**
          * Tray
          * @description A kind of tray and how many there are.
          */
@@ -6262,6 +6687,72 @@ export interface components {
             unknown_s: number;
         };
         /**
+         * Trial
+         * @description A change accepted after a batch. steps: the first of them that the next batch has is where it is met.
+         */
+        Trial: {
+            /**
+             * Accepted At
+             * Format: date-time
+             */
+            accepted_at: string;
+            /** Batch Id */
+            batch_id: string;
+            /** Cause */
+            cause: string;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            /** Id */
+            id: string;
+            /** Judged At */
+            judged_at?: string | null;
+            /**
+             * Judged In
+             * @description The batch it was judged by
+             */
+            judged_in?: string | null;
+            /** Name */
+            name: string;
+            /** Recipe Id */
+            recipe_id: string;
+            /** Says */
+            says: string;
+            /**
+             * Signs
+             * @description What it is to cure
+             */
+            signs: string[];
+            /** Station */
+            station: string;
+            /** Steps */
+            steps: string[];
+            /** Verdict */
+            verdict?: ("helped" | "did not help" | "dropped") | null;
+        };
+        /**
+         * TrialRequest
+         * @description Accept the change of a cause. `id` is made by the device; says: in the cook's own words.
+         */
+        TrialRequest: {
+            /** Cause */
+            cause: string;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            /** Id */
+            id: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /**
          * Trouble
          * @description What keeps a day from being planned, at its field.
          */
@@ -6282,6 +6773,16 @@ export interface components {
             mass_g: number | null;
             /** Thread */
             thread: string;
+        };
+        /**
+         * VerdictRequest
+         * @description Whether a change helped, by which batch; None puts it on trial again.
+         */
+        VerdictRequest: {
+            /** Batch Id */
+            batch_id?: string | null;
+            /** Verdict */
+            verdict: ("helped" | "did not help" | "dropped") | null;
         };
         /**
          * Warming
@@ -6662,6 +7163,59 @@ export interface components {
             /** Thread */
             thread: string;
         };
+        /**
+         * Question
+         * @description Something that was not recorded and would help: answered by yes and no, by a figure, or by one of some words.
+         */
+        gullpeak__api__log__Question: {
+            /** Fact */
+            fact: string;
+            rule: components["schemas"]["FactRule"];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * Change
+         * @description One thing to do differently, at the first of `steps` that the next batch has.
+         */
+        gullpeak__core__faults__Change: {
+            /** Says */
+            says: string;
+            /** Station */
+            station: string;
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * Change
+         * @description A step that a new plan moves: from when to when, and what moved it.
+         */
+        gullpeak__core__plan__replan__Change: {
+            /** Because */
+            because: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Was */
+            was: number;
+        };
+        /**
+         * Question
+         * @description Something only the cook can say: where, what is asked, and the answers the file offers.
+         */
+        gullpeak__files__schema_org__Question: {
+            /** Answers */
+            answers: string[];
+            /** Asks */
+            asks: string;
+            /** Field */
+            field: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -6751,6 +7305,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    diagnosis_api_batches__batch_id__diagnosis_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiagnosisView"];
                 };
             };
             /** @description A problem at a field */
@@ -6881,6 +7466,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatchTraces"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    accept_api_batches__batch_id__trials_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiagnosisView"];
                 };
             };
             /** @description A problem at a field */
@@ -8099,6 +8719,18 @@ export interface operations {
             query?: {
                 words?: string;
                 fault?: string;
+                recipe?: string;
+                cook?: string;
+                oven?: string;
+                school?: string;
+                /** @description Score at least */
+                least?: number | null;
+                /** @description Score at most */
+                most?: number | null;
+                since?: string | null;
+                until?: string | null;
+                after?: string | null;
+                size?: number;
             };
             header?: never;
             path?: never;
@@ -8112,7 +8744,109 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BatchSummary"][];
+                    "application/json": components["schemas"]["Page"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choices_api_log_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    overlay_api_log_overlay_get: {
+        parameters: {
+            query: {
+                ids: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Overlay"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trend_api_log_trend_get: {
+        parameters: {
+            query?: {
+                words?: string;
+                fault?: string;
+                recipe?: string;
+                cook?: string;
+                oven?: string;
+                school?: string;
+                /** @description Score at least */
+                least?: number | null;
+                /** @description Score at most */
+                most?: number | null;
+                since?: string | null;
+                until?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Point"][];
                 };
             };
             /** @description A problem at a field */
@@ -8584,6 +9318,37 @@ export interface operations {
             };
         };
     };
+    recipe_trials_api_recipes__recipe_id__trials_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     versions_api_recipes__recipe_id__versions_get: {
         parameters: {
             query?: never;
@@ -8736,6 +9501,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judge_api_trials__trial_id__verdict_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VerdictRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
                 };
             };
             /** @description A problem at a field */

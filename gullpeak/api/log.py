@@ -1,0 +1,230 @@
+"""The log: what was made, what went wrong and why, what is tried next."""
+
+from datetime import datetime
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from pydantic import Field
+
+from gullpeak.api.places import StoreOf
+from gullpeak.api.problems import BadFieldError
+from gullpeak.core import faults, record, run, trial
+from gullpeak.core.faults import Diagnosis, FactRule, rules
+from gullpeak.core.step import StationKey
+from gullpeak.core.trial import Trial, Verdict
+from gullpeak.core.value import Key, Text, Value
+from gullpeak.store.log import Asked, Choices, Log, Page, Point, Traced
+from gullpeak.store.records import BatchRecord
+from gullpeak.store.repository import Store
+from gullpeak.store.trials import Trials
+
+router = APIRouter(prefix="/api", tags=["log"])
+MOST_LAID = 12
+AskedFor = Annotated[Asked, Query()]
+
+
+class Asking(Asked):
+    """What is looked for, and from where on."""
+
+    after: str | None = Field(None, max_length=80)
+    size: int = Field(50, ge=1, le=200)
+
+
+class Stretch(Value):
+    """A step as it was planned and as it was done, min from the start."""
+
+    step: Key
+    title: str
+    station: StationKey
+    planned: tuple[float, float]
+    done: tuple[float, float] | None
+
+
+class Laid(Value):
+    """A batch to be laid over others."""
+
+    id: str
+    name: str
+    started_at: datetime
+    cook: str
+    score: int | None
+    faults: tuple[str, ...]
+    strip: tuple[Stretch, ...]
+    lines: tuple[Traced, ...]
+    facts: dict[str, str] = Field(description="What its record says, in words")
+
+
+class Overlay(Value):
+    """Batches laid over each other, and what differs between them: names of facts."""
+
+    batches: tuple[Laid, ...]
+    differs: dict[str, str]
+
+
+class Told(Value):
+    """Something the record says. recalled: the cook told it afterwards."""
+
+    fact: Key
+    says: str
+    recalled: bool
+
+
+class Question(Value):
+    """Something that was not recorded and would help: answered by yes and no, by a figure, or by one of some words."""
+
+    fact: Key
+    rule: FactRule
+    words: tuple[str, ...]
+
+
+class DiagnosisView(Value):
+    """What may have gone wrong with a batch. `accepted`: changes that came of it; `tried`: those it was made with."""
+
+    diagnosis: Diagnosis
+    record: tuple[Told, ...]
+    questions: tuple[Question, ...]
+    accepted: tuple[Trial, ...]
+    tried: tuple[Trial, ...]
+
+
+class TrialRequest(Value):
+    """Accept the change of a cause. `id` is made by the device; says: in the cook's own words."""
+
+    id: Key
+    cause: Key
+    says: Text = ""
+    cook: str = Field("", max_length=120)
+
+
+class VerdictRequest(Value):
+    """Whether a change helped, by which batch; None puts it on trial again."""
+
+    verdict: Verdict | None
+    batch_id: str | None = Field(None, max_length=80)
+
+
+@router.get("/log")
+def log(asking: Annotated[Asking, Query()], store: StoreOf) -> Page:
+    """List finished batches, newest first, a page at a time."""
+    return Log(store.sessions).page(asking, asking.after, asking.size)
+
+
+@router.get("/log/choices")
+def choices(store: StoreOf) -> Choices:
+    """Return what may be asked for."""
+    return Log(store.sessions).choices()
+
+
+@router.get("/log/trend")
+def trend(asked: AskedFor, store: StoreOf) -> list[Point]:
+    """Return the batches asked for as points of a trend, oldest first."""
+    return list(Log(store.sessions).trend(asked))
+
+
+@router.get("/log/overlay")
+def overlay(ids: Annotated[list[str], Query(min_length=1, max_length=MOST_LAID)], store: StoreOf) -> Overlay:
+    """Lay batches over each other: strips of steps, planned and done, traces, and what differs."""
+    kept = Log(store.sessions)
+    laid, known = [], []
+    for batch_id in dict.fromkeys(ids):
+        batch = store.batch(batch_id)
+        events = [e.event for e in store.events(batch_id)]
+        outcome = run.fold(batch.process, events).finished
+        facts = kept.facts(batch_id) if outcome is not None else {}
+        known.append(facts)
+        laid.append(
+            Laid(
+                id=batch.id,
+                name=batch.name,
+                started_at=batch.started_at,
+                cook=next((e.cook for e in reversed(events) if e.cook), ""),
+                score=None if outcome is None else outcome.score,
+                faults=() if outcome is None else outcome.faults,
+                strip=_strip(batch, events),
+                lines=kept.lines(batch_id, batch.started_at, {w.key: w.title for w in batch.process.watches}),
+                facts={k: faults.tell(k, v) for k, v in facts.items()},
+            )
+        )
+    every = {k for f in known for k in f}
+    differs = {k: rules().facts[k].name or rules().facts[k].yes for k in rules().facts if k in every and _differs(k, known)}
+    return Overlay(batches=tuple(laid), differs=differs)
+
+
+def _differs(key: str, known: list[dict[str, faults.Fact]]) -> bool:
+    """Whether batches say different things of a fact, more than rounding."""
+    values = [f.get(key) for f in known]
+    figures = [float(v) for v in values if isinstance(v, int | float) and not isinstance(v, bool)]
+    if len(figures) == len(values):
+        return max(figures) - min(figures) > 0.05 * max(1e-9, abs(max(figures, key=abs)))
+    return len(set(values)) > 1
+
+
+def _strip(batch: BatchRecord, events: list[run.Event]) -> tuple[Stretch, ...]:
+    ends = {e.step: (e.at - batch.started_at).total_seconds() / 60 for e in run.standing(events) if e.kind == "step done"}
+    out, planned, last = [], 0.0, 0.0
+    for step in batch.process.steps:
+        until = planned + (step.low_min + step.high_min) / 2
+        end = ends.get(step.key)
+        done = None if end is None else (last, max(last, end))
+        out.append(Stretch(step=step.key, title=step.title, station=step.station, planned=(planned, until), done=done))
+        planned, last = until, last if done is None else done[1]
+    return tuple(out)
+
+
+@router.get("/batches/{batch_id}/diagnosis")
+def diagnosis(batch_id: str, store: StoreOf) -> DiagnosisView:
+    """Say what may have gone wrong with a finished batch, with the evidence, and what to try next time."""
+    return diagnosis_of(store, batch_id)
+
+
+def diagnosis_of(store: Store, batch_id: str) -> DiagnosisView:
+    """Say what may have gone wrong with a finished batch, with the evidence, and what to try next time."""
+    batch, kept = store.batch(batch_id), Trials(store)
+    events = [e.event for e in store.events(batch_id)]
+    outcome = run.fold(batch.process, events).finished
+    facts = Log(store.sessions).facts(batch_id)
+    found = faults.diagnose(() if outcome is None else outcome.faults, facts)
+    recalled = record.told(run.standing(events))
+    wanted = [
+        t.fact for f in found.findings[:6] for t in rules().causes[f.cause].evidence if t.weight > 0 and t.fact not in facts
+    ]
+    return DiagnosisView(
+        diagnosis=found,
+        record=tuple(Told(fact=_key(k), says=faults.tell(k, v), recalled=k in recalled) for k, v in facts.items()),
+        questions=tuple(Question(fact=_key(k), rule=rules().facts[k], words=faults.words(k)) for k in dict.fromkeys(wanted)),
+        accepted=kept.from_batch(batch_id),
+        tried=kept.for_batch(batch.recipe_id, batch.started_at, batch_id),
+    )
+
+
+def _key(fact: str) -> str:
+    return fact.replace("_", "-")
+
+
+@router.post("/batches/{batch_id}/trials", status_code=201)
+def accept(batch_id: str, asked: TrialRequest, store: StoreOf) -> DiagnosisView:
+    """Put the change of a cause on trial: the next batches of the recipe meet it at its step."""
+    batch = store.batch(batch_id)
+    if batch.recipe_id is None:
+        raise BadFieldError(
+            "cause", "this batch has no recipe that is kept: keep it first, so that the next one can meet the change"
+        )
+    found = next((f for f in diagnosis_of(store, batch_id).diagnosis.findings if f.cause == asked.cause), None)
+    if found is None:
+        raise BadFieldError("cause", "this is none of the causes of what was noted: take one from the list")
+    Trials(store).add(trial.of(found, asked.id, batch.recipe_id, batch_id, store.now(), asked.says, asked.cook))
+    return diagnosis_of(store, batch_id)
+
+
+@router.post("/trials/{trial_id}/verdict")
+def judge(trial_id: str, asked: VerdictRequest, store: StoreOf) -> Trial:
+    """Say whether a change helped."""
+    if asked.batch_id is not None:
+        store.batch(asked.batch_id)
+    return Trials(store).judge(trial_id, asked.verdict, asked.batch_id)
+
+
+@router.get("/recipes/{recipe_id}/trials")
+def recipe_trials(recipe_id: str, store: StoreOf) -> list[Trial]:
+    """Return the changes there were for a recipe, newest first; those without a verdict are on trial."""
+    return list(Trials(store).of_recipe(recipe_id))

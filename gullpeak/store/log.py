@@ -1,0 +1,306 @@
+"""The log: finished batches as they are listed, searched, laid over each other; and changes on trial."""
+
+import json
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+from typing import Any
+
+from pydantic import Field
+from sqlalchemy import and_, delete, func, or_, select, text
+from sqlalchemy.orm import Session, sessionmaker
+
+from gullpeak.core import record, run, traces
+from gullpeak.core.card import Card, card
+from gullpeak.core.faults import Fact
+from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.process import Process
+from gullpeak.core.run import Event
+from gullpeak.core.sheet import Sheet
+from gullpeak.core.traces import DeviceSample
+from gullpeak.core.value import Value
+from gullpeak.store.records import NotFoundError
+from gullpeak.store.tables import AttachmentRow, BatchRow, DeviceRow, EventRow, LogFaultRow, LogRow, SampleRow
+
+PAGE = 50
+TREND = 1000
+POINTS = 240
+"""Of a trace that is laid over others; of each stretch its lowest and highest."""
+
+
+class Asked(Value):
+    """What is looked for in the log. Empty and None ask for nothing."""
+
+    words: str = Field("", max_length=200)
+    fault: str = Field("", max_length=40)
+    recipe: str = Field("", max_length=80)
+    cook: str = Field("", max_length=120)
+    oven: str = Field("", max_length=120)
+    school: str = Field("", max_length=40)
+    least: int | None = Field(None, ge=1, le=5, description="Score at least")
+    most: int | None = Field(None, ge=1, le=5, description="Score at most")
+    since: datetime | None = None
+    until: datetime | None = None
+
+
+class Page(Value):
+    """A page of the log. after: where the next one goes on, or None."""
+
+    batches: tuple[Card, ...]
+    count: int
+    after: str | None
+
+
+class Point(Value):
+    """A batch in a trend."""
+
+    id: str
+    at: datetime
+    score: int
+    loss_share: float | None
+    took_min: float | None
+    heat_min: float | None
+    waste: float | None
+    eggs: int | None
+    base_g: float
+
+
+class Choices(Value):
+    """What may be asked for: what there is in the log."""
+
+    recipes: dict[str, str]
+    cooks: tuple[str, ...]
+    ovens: tuple[str, ...]
+    schools: tuple[str, ...]
+    faults: dict[str, int]
+
+
+class Traced(Value):
+    """A trace thinned: minutes from the batch's start, value."""
+
+    watch: str
+    title: str
+    unit: str
+    points: tuple[tuple[float, float], ...]
+
+
+def samples_of(s: Session, batch_id: str) -> list[DeviceSample]:
+    """Return the readings of devices that count, in the order of their times."""
+    rows = s.execute(
+        select(AttachmentRow.watch, SampleRow.at, SampleRow.value, DeviceRow.kind, DeviceRow.name)
+        .join(SampleRow, SampleRow.attachment_id == AttachmentRow.id)
+        .join(DeviceRow, DeviceRow.id == AttachmentRow.device_id)
+        .where(AttachmentRow.batch_id == batch_id, SampleRow.doubt.is_(None))
+        .order_by(SampleRow.at)
+    )
+    return [
+        DeviceSample(watch=watch, at=at, value=value, unit="g" if kind == "scale" else "°C", by=name)
+        for watch, at, value, kind, name in rows
+    ]
+
+
+def enter(s: Session, row: BatchRow, events: Sequence[Event]) -> None:
+    """Bring a batch's place in the log up to its events: made anew where it is finished, gone where it is not."""
+    s.execute(delete(LogFaultRow).where(LogFaultRow.batch_id == row.id))
+    s.execute(delete(LogRow).where(LogRow.batch_id == row.id))
+    s.execute(text("DELETE FROM log_words WHERE batch_id = :id"), {"id": row.id})
+    if row.finished_at is None:
+        return
+    sheet, process = Sheet.model_validate_json(row.sheet), Process.model_validate_json(row.process)
+    kitchen = Kitchen.model_validate_json(row.kitchen)
+    made = card(row.id, (row.recipe_id, row.recipe_version), (row.started_at, row.finished_at), sheet, process, kitchen, events)
+    outcome = made.outcome
+    if outcome is None:
+        return
+    samples, happened = samples_of(s, row.id), run.standing(events)
+    courses = {
+        w.key: [(at, v, unit) for at, v, unit, _ in traces.readings(process, w, happened, samples)] for w in process.watches
+    }
+    known = record.facts(sheet, process, kitchen, events, courses)
+    s.add(
+        LogRow(
+            batch_id=row.id,
+            finished_at=row.finished_at,
+            recipe_id=row.recipe_id,
+            name=made.name,
+            school=made.school,
+            cook=made.cook,
+            oven=made.oven,
+            score=outcome.score,
+            loss_share=made.loss_share,
+            took_min=made.took_min,
+            heat_min=made.actual_heat_min,
+            waste=made.waste,
+            eggs=made.eggs,
+            base_g=made.base_g,
+            facts=json.dumps(known),
+            card=made.model_dump_json(),
+        )
+    )
+    s.flush()
+    s.add_all(LogFaultRow(fault=fault, batch_id=row.id) for fault in dict.fromkeys(outcome.faults))
+    words = [made.name, made.cook, made.oven, made.school, outcome.texture, outcome.keep, outcome.next_time, *outcome.faults]
+    words += [e.text for e in events if e.kind == "note"]
+    s.execute(text("INSERT INTO log_words (batch_id, words) VALUES (:id, :words)"), {"id": row.id, "words": " ".join(words)})
+
+
+class Log:
+    """The finished batches of a store."""
+
+    def __init__(self, sessions: sessionmaker[Session]) -> None:
+        self.sessions = sessions
+
+    def page(self, asked: Asked, after: str | None = None, size: int = PAGE) -> Page:
+        """Return a page of what was asked for, newest first. after: as the page before said."""
+        with self.sessions() as s:
+            count = s.scalar(_asked(select(func.count()).select_from(LogRow), asked)) or 0
+            query = _asked(select(LogRow.batch_id, LogRow.finished_at, LogRow.card), asked)
+            if after is not None:
+                last = s.get(LogRow, after)
+                if last is None:
+                    raise NotFoundError(f"batch {after} in the log")
+                query = query.where(
+                    or_(
+                        LogRow.finished_at < last.finished_at,
+                        and_(LogRow.finished_at == last.finished_at, LogRow.batch_id < after),
+                    )
+                )
+            rows = s.execute(query.order_by(LogRow.finished_at.desc(), LogRow.batch_id.desc()).limit(size + 1)).all()
+        cards = tuple(Card.model_validate_json(r.card) for r in rows[:size])
+        return Page(batches=cards, count=count, after=cards[-1].id if len(rows) > size else None)
+
+    def trend(self, asked: Asked) -> tuple[Point, ...]:
+        """Return the batches asked for as points of a trend, oldest first; the newest thousand where there are more."""
+        columns = (
+            LogRow.batch_id.label("id"),
+            LogRow.finished_at.label("at"),
+            LogRow.score,
+            LogRow.loss_share,
+            LogRow.took_min,
+            LogRow.heat_min,
+            LogRow.waste,
+            LogRow.eggs,
+            LogRow.base_g,
+        )
+        with self.sessions() as s:
+            rows = s.execute(_asked(select(*columns), asked).order_by(LogRow.finished_at.desc()).limit(TREND)).all()
+        return tuple(Point.model_construct(**r._mapping) for r in reversed(rows))
+
+    def choices(self) -> Choices:
+        """Return what may be asked for."""
+        with self.sessions() as s:
+
+            def each(column: Any) -> tuple[str, ...]:
+                return tuple(sorted(v for v in s.scalars(select(column).distinct()) if v))
+
+            recipes = s.execute(
+                select(LogRow.recipe_id, func.max(LogRow.name)).where(LogRow.recipe_id.is_not(None)).group_by(LogRow.recipe_id)
+            )
+            faults = s.execute(select(LogFaultRow.fault, func.count()).group_by(LogFaultRow.fault).order_by(func.count().desc()))
+            return Choices(
+                recipes={str(i): n for i, n in recipes},
+                cooks=each(LogRow.cook),
+                ovens=each(LogRow.oven),
+                schools=each(LogRow.school),
+                faults={str(fault): int(n) for fault, n in faults},
+            )
+
+    def facts(self, batch_id: str) -> dict[str, Fact]:
+        """Return what the record of a finished batch says. Raises NotFoundError."""
+        with self.sessions() as s:
+            doc = s.scalar(select(LogRow.facts).where(LogRow.batch_id == batch_id))
+        if doc is None:
+            raise NotFoundError(f"batch {batch_id} in the log")
+        found: dict[str, Fact] = json.loads(doc)
+        return found
+
+    def lines(self, batch_id: str, began: datetime, watches: Mapping[str, str]) -> tuple[Traced, ...]:
+        """Return the traces of a batch that devices sent, thinned by the database: of each stretch its lowest and highest.
+
+        watches: their titles by key.
+        """
+        out: list[Traced] = []
+        with self.sessions() as s:
+            attached = s.execute(
+                select(AttachmentRow.id, AttachmentRow.watch, DeviceRow.kind)
+                .join(DeviceRow, DeviceRow.id == AttachmentRow.device_id)
+                .where(AttachmentRow.batch_id == batch_id)
+                .order_by(AttachmentRow.since)
+            ).all()
+            for attachment, watch, kind in attached:
+                points = _thinned(s, attachment, began)
+                if points:
+                    unit = "g" if kind == "scale" else "°C"
+                    out.append(Traced(watch=watch, title=watches.get(watch, watch), unit=unit, points=points))
+        return tuple(out)
+
+    def refill(self) -> int:
+        """Enter every finished batch that the log has not got, as after an upgrade. Returns how many."""
+        with self.sessions() as s:
+            missing = s.scalars(
+                select(BatchRow.id).outerjoin(LogRow).where(BatchRow.finished_at.is_not(None), LogRow.batch_id.is_(None))
+            ).all()
+        for batch_id in missing:
+            with self.sessions.begin() as s:
+                row = s.get_one(BatchRow, batch_id)
+                docs = s.scalars(select(EventRow.doc).where(EventRow.batch_id == batch_id).order_by(EventRow.seq))
+                enter(s, row, [Event.model_validate_json(d) for d in docs])
+        return len(missing)
+
+
+def _asked(query: Any, asked: Asked) -> Any:
+    for column, wanted in (
+        (LogRow.recipe_id, asked.recipe),
+        (LogRow.cook, asked.cook),
+        (LogRow.oven, asked.oven),
+        (LogRow.school, asked.school),
+    ):
+        if wanted:
+            query = query.where(column == wanted)
+    if asked.fault:
+        query = query.where(LogRow.batch_id.in_(select(LogFaultRow.batch_id).where(LogFaultRow.fault == asked.fault)))
+    if asked.least is not None:
+        query = query.where(LogRow.score >= asked.least)
+    if asked.most is not None:
+        query = query.where(LogRow.score <= asked.most)
+    if asked.since is not None:
+        query = query.where(LogRow.finished_at >= asked.since)
+    if asked.until is not None:
+        query = query.where(LogRow.finished_at < asked.until)
+    words = _match(asked.words)
+    if words:
+        found = (
+            text("SELECT batch_id FROM log_words WHERE log_words MATCH :words").bindparams(words=words).columns(LogRow.batch_id)
+        )
+        query = query.where(LogRow.batch_id.in_(found))
+    return query
+
+
+def _match(words: str) -> str:
+    """Return words as typed in the form SQLite's index reads: all of them, the beginning of each is enough."""
+    pieces = [p for p in words.replace('"', " ").replace("\0", " ").split() if any(c.isalnum() for c in p)]
+    return " ".join(f'"{p}"*' for p in pieces)
+
+
+def _thinned(s: Session, attachment: int, began: datetime) -> tuple[tuple[float, float], ...]:
+    """Lowest and highest reading of each stretch, in the order of their times."""
+    first, last, count = s.execute(
+        text("SELECT min(julianday(at)), max(julianday(at)), count(*) FROM sample WHERE attachment_id = :a AND doubt IS NULL"),
+        {"a": attachment},
+    ).one()
+    if not count:
+        return ()
+    rows = s.execute(
+        text(
+            "SELECT julianday(at) AS t, value, min(value) FROM sample WHERE attachment_id = :a AND doubt IS NULL"
+            " GROUP BY CAST((julianday(at) - :first) * :per AS INTEGER) UNION "
+            "SELECT julianday(at) AS t, value, max(value) FROM sample WHERE attachment_id = :a AND doubt IS NULL"
+            " GROUP BY CAST((julianday(at) - :first) * :per AS INTEGER) ORDER BY t"
+        ),
+        {"a": attachment, "first": first, "per": (POINTS / 2) / max(last - first, 1e-9)},
+    )
+    zero = began.timestamp() / 86400 + JULIAN_EPOCH
+    return tuple((round((t - zero) * 1440, 2), round(v, 1)) for t, v, _ in rows)
+
+
+JULIAN_EPOCH = 2440587.5
+"""The Julian day of 1970-01-01."""
