@@ -91,7 +91,7 @@ def start(request: BatchRequest, store: StoreOf) -> BatchView:
             finished_at=None,
             kitchen=kitchen,
             sheet=sheet,
-            process=processes.steps(sheet, kitchen.probes[0] if kitchen.probes else None),
+            process=processes.in_kitchen(sheet, kitchen),
         )
     )
     return view(store, request.id)

@@ -411,7 +411,7 @@ def start_thread(of: date, asked: StartRequest, request: Request, store: StoreOf
             finished_at=None,
             kitchen=kitchen,
             sheet=sheet,
-            process=processes.steps(sheet, kitchen.probes[0] if kitchen.probes else None),
+            process=processes.in_kitchen(sheet, kitchen),
         )
     )
     desk.days.link(of, thread.key, asked.id)

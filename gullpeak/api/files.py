@@ -3,11 +3,13 @@
 from collections.abc import Mapping
 from datetime import date
 from typing import Annotated, Literal
+from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Request, Response
 from fastapi.responses import JSONResponse
 from pydantic import Field
 
+from gullpeak.api.batches import traces_of
 from gullpeak.api.days import desk_of, layout
 from gullpeak.api.places import StoreOf
 from gullpeak.api.problems import BadFieldError, FieldProblem, problem
@@ -18,9 +20,12 @@ from gullpeak.core.product import Product
 from gullpeak.core.recipe import Recipe
 from gullpeak.core.sheet import work_out
 from gullpeak.core.value import Key, Value
-from gullpeak.files import archive, incoming, schema_org
+from gullpeak.files import archive, incoming, record, schema_org
 from gullpeak.files.incoming import Incoming
 from gullpeak.files.reading import MOST_BYTES, UnreadableError
+from gullpeak.files.record import Happened
+from gullpeak.store.here import local_zone
+from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
 
 # reportlab is imported where a PDF is made: it would take a third of a second of every start.
@@ -216,8 +221,8 @@ def run_sheet(of: date, request: Request) -> PdfResponse:
     """Return the day's run sheet for the wall, as PDF."""
     from gullpeak.files import pdf
 
-    record, laid, _ = layout(desk_of(request), of)
-    return _sent(pdf.run_sheet(f"{of:%A %d %B %Y}", laid, zone_of(record.day)), f"run-sheet-{of.isoformat()}")
+    written, laid, _ = layout(desk_of(request), of)
+    return _sent(pdf.run_sheet(f"{of:%A %d %B %Y}", laid, zone_of(written.day)), f"run-sheet-{of.isoformat()}")
 
 
 @router.get("/days/{of}/plan.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
@@ -225,9 +230,9 @@ def plan_table(of: date, request: Request) -> Response:
     """Return the day's plan as CSV."""
     from gullpeak.files import day
 
-    record, laid, _ = layout(desk_of(request), of)
+    written, laid, _ = layout(desk_of(request), of)
     headers = {"Content-Disposition": f'attachment; filename="plan-{of.isoformat()}.csv"'}
-    return Response(day.table(laid, zone_of(record.day)), media_type="text/csv", headers=headers)
+    return Response(day.table(laid, zone_of(written.day)), media_type="text/csv", headers=headers)
 
 
 @router.get("/days/{of}/calendar.ics", response_class=Response, responses={200: {"content": {"text/calendar": {}}}})
@@ -235,6 +240,59 @@ def plan_calendar(of: date, request: Request) -> Response:
     """Return the day's plan as a calendar, to keep or to subscribe to."""
     from gullpeak.files import day
 
-    record, laid, _ = layout(desk_of(request), of)
+    written, laid, _ = layout(desk_of(request), of)
     headers = {"Content-Disposition": f'inline; filename="{of.isoformat()}.ics"'}
-    return Response(day.calendar(laid, of.isoformat(), zone_of(record.day)), media_type="text/calendar", headers=headers)
+    return Response(day.calendar(laid, of.isoformat(), zone_of(written.day)), media_type="text/calendar", headers=headers)
+
+
+@router.get("/batches/{batch_id}/record", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def batch_record(batch_id: str, store: StoreOf) -> PdfResponse:
+    """Return a batch's record as PDF, for whoever inspects the kitchen."""
+    return _record_pdf([batch_id], store, f"record-{batch_id}")
+
+
+@router.get("/batches/{batch_id}/record.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def batch_record_table(batch_id: str, store: StoreOf) -> Response:
+    """Return a batch's record as CSV."""
+    return _record_csv([batch_id], store, f"record-{batch_id}")
+
+
+@router.get("/log/{of}/record", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def day_record(of: date, store: StoreOf) -> PdfResponse:
+    """Return the record of every batch begun on a day as PDF."""
+    return _record_pdf(_begun(of, store), store, f"record-{of.isoformat()}")
+
+
+@router.get("/log/{of}/record.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def day_record_table(of: date, store: StoreOf) -> Response:
+    """Return the record of every batch begun on a day as CSV."""
+    return _record_csv(_begun(of, store), store, f"record-{of.isoformat()}")
+
+
+def _begun(of: date, store: Store) -> list[str]:
+    found = store.begun_on(of, ZoneInfo(local_zone()))
+    if not found:
+        raise NotFoundError(f"batch begun on {of.isoformat()}")
+    return found
+
+
+def _papers(ids: list[str], store: Store) -> list[record.BatchPaper]:
+    out = []
+    for batch_id in ids:
+        batch = store.batch(batch_id)
+        happened = [Happened(seq=e.seq, received_at=e.received_at, event=e.event) for e in store.events(batch_id)]
+        times = (batch.started_at, batch.finished_at)
+        out.append(record.paper(batch.sheet, batch.process, times, happened, traces_of(store, batch_id).watchings))
+    return out
+
+
+def _record_pdf(ids: list[str], store: Store, name: str) -> PdfResponse:
+    from gullpeak.files import pdf
+
+    papers = _papers(ids, store)
+    return _sent(pdf.record(f"{store.kitchen().kitchen.name}: record", papers, ZoneInfo(local_zone())), name)
+
+
+def _record_csv(ids: list[str], store: Store, name: str) -> Response:
+    headers = {"Content-Disposition": f'attachment; filename="{"".join(c for c in name if c.isalnum() or c in "-_")}.csv"'}
+    return Response(record.table(_papers(ids, store), ZoneInfo(local_zone())), media_type="text/csv", headers=headers)

@@ -3,10 +3,31 @@
 from fastapi import APIRouter, Response
 
 from gullpeak.api.places import EditedVersion, StoreOf
+from gullpeak.api.problems import BadFieldError
+from gullpeak.core import learn
 from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.learn import Fit
+from gullpeak.core.value import Text, Value
+from gullpeak.store.log import Log
 from gullpeak.store.records import KitchenRecord
 
 router = APIRouter(prefix="/api/kitchen", tags=["kitchen"])
+AT_ONCE = 4
+"""Batches worked out for one answer: each takes a third of a second."""
+
+
+class Fits(Value):
+    """What the log says of the kitchen. pending: batches that have not been looked at yet; ask again."""
+
+    fits: tuple[Fit, ...]
+    pending: int
+    version: int
+
+
+class Taking(Value):
+    """A figure to take over, or to put back: where it stands in the kitchen."""
+
+    what: Text
 
 
 @router.get("")
@@ -21,3 +42,30 @@ def kitchen(store: StoreOf, response: Response) -> KitchenRecord:
 def put_kitchen(kitchen: Kitchen, store: StoreOf, version: EditedVersion) -> KitchenRecord:
     """Replace the kitchen."""
     return store.put_kitchen(kitchen, version)
+
+
+@router.get("/fits")
+def fits(store: StoreOf) -> Fits:
+    """Return what the log says of the kitchen's figures, with intervals and the batches they rest on."""
+    log, record = Log(store.sessions), store.kitchen()
+    pending = log.observe(AT_ONCE)
+    return Fits(fits=learn.fits(log.seen(), record.kitchen), pending=pending, version=record.version)
+
+
+@router.post("/fits/accept")
+def accept(asked: Taking, store: StoreOf, version: EditedVersion) -> KitchenRecord:
+    """Take a figure over from the log; sheets and plans count with it from now on."""
+    kitchen = store.kitchen().kitchen
+    fit = next((f for f in learn.fits(Log(store.sessions).seen(), kitchen) if f.what == asked.what), None)
+    if fit is None:
+        raise BadFieldError("what", "the log says nothing of this figure yet: it takes three batches that do")
+    return store.put_kitchen(learn.accept(kitchen, fit, store.now()), version)
+
+
+@router.post("/fits/undo")
+def undo(asked: Taking, store: StoreOf, version: EditedVersion) -> KitchenRecord:
+    """Put a figure back as it was before it was taken over."""
+    try:
+        return store.put_kitchen(learn.undo(store.kitchen().kitchen, asked.what), version)
+    except KeyError as error:
+        raise BadFieldError("what", "this figure was not taken over from the log") from error

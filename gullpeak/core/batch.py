@@ -14,6 +14,8 @@ from gullpeak.core.recipe import Moment, Recipe, Scale, SugarPart
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
 
 MOST_BASE_G = 60000.0
+SMALL = 0.85
+"""A single piece of so much of its mass is still that piece."""
 
 
 class Weighed(Value):
@@ -171,6 +173,7 @@ def _whisking(recipe: Recipe, tools: Equipment, ratio: float, folded: float, fat
         acid=any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions) or tools.mixer.bowl_material == "copper",
         fat_share=fat,
         folded_ratio=folded,
+        pace=tools.mixer.pace,
     )
 
 
@@ -230,6 +233,8 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
     }.get(scale.by, ceil((wanted or 0) - 1e-9) * piece_g / per_base)
     foam_g = base_g * per_base
     pieces = ceil(wanted - 1e-9) if wanted is not None else floor(foam_g / piece_g + 1e-9)
+    if pieces == 0 and foam_g >= SMALL * piece_g:
+        pieces = 1  # the egg on the scale is a little short of one: it comes out a little small
     if pieces < 1:
         raise OutOfRangeError(
             "the batch",

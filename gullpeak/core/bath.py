@@ -116,11 +116,17 @@ def conductance_w_k(total_g: float) -> float:
 
 
 def warm(
-    mix: Heated, target_c: float, source: Source = "bath", bowl_j_k: float = 300, start_c: float = 20, water_boils_c: float = 100
+    mix: Heated,
+    target_c: float,
+    source: Source = "bath",
+    bowl_j_k: float = 300,
+    start_c: float = 20,
+    water_boils_c: float = 100,
+    pace: float = 1.0,
 ) -> Warming:
     """Warm a mixture to a target.
 
-    target_c: 30–95 and below the bath. bowl_j_k: heat capacity of bowl or pan. water_boils_c: at this altitude. Raises ValueError
+    target_c: 30–95 and below the bath. bowl_j_k: heat capacity of bowl or pan. water_boils_c: at this altitude. pace: what this bath gives of the model's heat, 0.3–3. Raises ValueError
     where the bath is no hotter than the target.
 
     >>> 4 < warm(Heated(yolk_g=120, sugar_g=80, liquid_g=120), 75).at_s / 60 < 7
@@ -128,7 +134,7 @@ def warm(
     """
     check_range("the target of the bath", target_c, 30, 95, "°C")
     capacity = mix.capacity_j_k() + 0.6 * bowl_j_k
-    conductance = conductance_w_k(mix.total_g)
+    conductance = conductance_w_k(mix.total_g) * pace
     if source == "bath":
         towards = water_boils_c - BELOW_BOIL_K
     else:

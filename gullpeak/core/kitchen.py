@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import AwareDatetime, Field, model_validator
 
 from gullpeak.core.keeping import KEEPING, KeepRow
 from gullpeak.core.lethality import ProbeCheck
@@ -51,6 +51,7 @@ class Mixer(Value):
     bowl_l: float = Field(5, ge=0.3, le=200, description="Bowl volume to the rim, l")
     bowl_material: Material = "steel"
     bowl_g: float = Field(800, ge=50, le=40000)
+    pace: float = Field(1.0, ge=0.3, le=3, description="Its whisking time against the table, from the log")
     min_fill_pct: float = Field(2, ge=0, le=20, description="Unwhisked whites must fill this share to reach the whisk")
 
     def bowl_j_k(self) -> float:
@@ -100,6 +101,24 @@ class Tray(Value):
     count: int = Field(4, ge=1, le=200)
 
 
+class Pace(Value):
+    """How long a step takes these hands, against the table."""
+
+    step: Key
+    factor: float = Field(ge=0.3, le=3)
+
+
+class Learned(Value):
+    """A figure taken over from the log, and what it was before: nothing is applied that nobody accepted."""
+
+    what: Annotated[str, Field(max_length=160)]
+    name: Annotated[str, Field(max_length=200)]
+    before: float | str | None
+    now: float | str
+    at: AwareDatetime
+    batches: int = Field(ge=0)
+
+
 class Price(Value):
     """What a kilogram of an ingredient costs, in the kitchen's own money."""
 
@@ -126,6 +145,9 @@ class Kitchen(Value):
     freezer_shelves: int = Field(2, ge=1, le=200)
     wash_min: float = Field(4, ge=1, le=30, description="Washing and drying a bowl and its whisk")
     yolk_break_pct: float = Field(3, ge=0, le=50, description="Yolks that break on separating, %")
+    bath_pace: float = Field(1.0, ge=0.3, le=3, description="What the bath gives against the model, from the log")
+    paces: tuple[Pace, ...] = Field((), max_length=60, description="Steps that take these hands longer or shorter")
+    learned: tuple[Learned, ...] = Field((), max_length=200)
     cooks: tuple[Name, ...] = Field((), max_length=40)
     keeping: tuple[KeepRow, ...] = Field(KEEPING, max_length=200, description="How long things keep here")
     prices: tuple[Price, ...] = Field((), max_length=400, description="Empty: nothing is costed")
@@ -141,6 +163,7 @@ class Kitchen(Value):
             "pans": [p.key for p in self.pans],
             "probes": [p.key for p in self.probes],
             "keeping rows": [k.key for k in self.keeping],
+            "paces": [p.step for p in self.paces],
             "prices": [p.ingredient for p in self.prices],
         }
         for what, each in keys.items():

@@ -124,7 +124,7 @@ def follow(
     c = np.array([r.value for r in temps]) + watch.offset_c
     sure = steady(c, np.array([not r.by for r in temps], dtype=np.bool_))
     tg, g = np.array([r.at_s for r in weights]), np.array([r.value for r in weights])
-    fit = _fit(watch, t, c, tg, g)
+    fit = fit_of(watch, t, c, tg, g)
     latest_c = float(c[-1]) if c.size else None
     latest_g = float(g[-1]) if g.size else None
     by_scale = pan is not None and latest_g is not None and latest_g <= pan.target_scale_g + 0.5
@@ -195,7 +195,8 @@ def _level(watch: Watch) -> float:
     return watch.target_c + {"syrup": -0.2, "bath": -0.2, "whisk": 0.4, "chill": 0.0, "oven": -0.2}[watch.kind]
 
 
-def _fit(watch: Watch, t: Floats, c: Floats, tg: Floats, g: Floats) -> Fit | None:
+def fit_of(watch: Watch, t: Floats, c: Floats, tg: Floats, g: Floats) -> Fit | None:
+    """Return a watch's model fitted to its readings: t, s and c, °C of the probe; tg, s and g of the scale. None where it has no model."""
     if watch.syrup is not None:
         curve = estimate.syrup_curve(watch.syrup, watch.start_c, watch.room_c, watch.lag_s)
         climbs = _climbing(c)

@@ -1,7 +1,9 @@
 """A sheet as a graph of steps: what is done, by whom, until which sign, and what may not wait."""
 
+from collections.abc import Mapping
+
 from gullpeak.core import step_heat, step_parts, step_rows, watches
-from gullpeak.core.kitchen import Probe
+from gullpeak.core.kitchen import Kitchen, Probe
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.step import Link, Step, Takes
 from gullpeak.core.value import Value
@@ -32,8 +34,15 @@ class Process(Value):
         return next((w for w in self.watches if w.key == key), None)
 
 
-def steps(sheet: Sheet, probe: Probe | None = None) -> Process:
+def in_kitchen(sheet: Sheet, kitchen: Kitchen) -> Process:
+    """Return the steps of a sheet as this kitchen does them: with its probe, and at the pace of its hands."""
+    return steps(sheet, kitchen.probes[0] if kitchen.probes else None, {p.step: p.factor for p in kitchen.paces})
+
+
+def steps(sheet: Sheet, probe: Probe | None = None, paces: Mapping[str, float] | None = None) -> Process:
     """Return the steps of a sheet, the oven on early enough and the foam never waiting; `probe` brings its lag and its check.
+
+    paces: what a step takes these hands, against the table.
 
     >>> from gullpeak.core.kitchen import Kitchen, Mixer, Oven, Tray
     >>> from gullpeak.core.recipe import OvenStep, Programme, Recipe, Scale, Shape, SugarPart
@@ -73,6 +82,8 @@ def steps(sheet: Sheet, probe: Probe | None = None) -> Process:
     if sheet.dry is not None and sheet.recipe.programme is not None:
         line += step_rows.drying(sheet.dry, sheet.recipe.programme)
     line.append(step_rows.finish(sheet))
+    if paces:
+        line = [_paced(s, paces.get(s.key, 1.0)) for s in line]
     watched = () if sheet.heat is None else watches.watches(sheet, sheet.heat, probe)
     if sheet.dry is not None and sheet.recipe.programme is not None:
         watched += (watches.oven_watch(sheet.recipe.programme.steps[0].set_c or 0.0),)
@@ -139,3 +150,9 @@ def _chain(line: list[Step]) -> list[Step]:
             links.append(Link(step="trays", kind="ready before"))
         out.append(step.model_copy(update={"after": tuple(links), "takes": step.takes or TAKES.get(step.key, ())}))
     return out
+
+
+def _paced(step: Step, factor: float) -> Step:
+    if factor == 1.0 or step.kind != "hands":
+        return step
+    return step.model_copy(update={"low_min": step.low_min * factor, "high_min": step.high_min * factor})

@@ -114,7 +114,12 @@ def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
         boiled = [s.kind for s in recipe.sugars if s.moment == "syrup"]
         sour = any(a.moment == "syrup" and INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
         out["helps"] = sour or any(k in ("glucose-syrup", "invert-sugar", "honey") for k in boiled)
-    out["gelatine"] = any(a.ingredient == "gelatine" for a in recipe.additions)
+    named = {a.ingredient for a in recipe.additions} | ({recipe.on} if recipe.on else set())
+    for fact in ("gelatine", "chocolate", "cream"):
+        out[fact] = any(key.endswith(fact) for key in named)
+    sugar = sum(s.ratio or 0.0 for s in recipe.sugars)
+    starch = sum(INGREDIENTS[a.ingredient].starch * (a.ratio or 0.0) for a in recipe.additions)
+    out["starch"] = round(starch / sugar, 4) if sugar else round(starch, 4)
     return out
 
 

@@ -38,7 +38,7 @@ class Ask(Value):
 
     key: Key
     asks: str
-    unit: Literal["g", "°C", "min"]
+    unit: Literal["g", "°C", "min", "%"]
     expected: float | None = None
     low: float | None = None
     high: float | None = None

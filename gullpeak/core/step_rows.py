@@ -89,6 +89,10 @@ def kit(sheet: Sheet) -> Step:
         low_min=2,
         high_min=4,
         checks=(KIT,),
+        asks=(
+            Ask(key="room", asks="The room, by its thermometer", unit="°C", least=0, most=45),
+            Ask(key="room-rh", asks="Its humidity", unit="%", least=5, most=100),
+        ),
         ready_next=("cold eggs", "a small cup"),
     )
 
@@ -116,6 +120,10 @@ def trays(sheet: Sheet, station: ShapeStation, shape: Shape) -> Step:
 
 EGG_ASKS: dict[Base, str] = {"white": "white", "yolk": "yolk", "whole egg": "whole-egg", "other": "base"}
 """The reading that puts what everything rests on, as weighed, in place of the reckoned one."""
+
+
+ALL_OF_THEM = "white-of-all"
+"""The reading from which the size of the kitchen's eggs is learned."""
 
 
 def egg_ready(sheet: Sheet) -> Step:
@@ -152,6 +160,8 @@ def egg_ready(sheet: Sheet) -> Step:
             asks=(ask,),
         )
     eggs = sheet.weigh.eggs
+    every = Ask(key=ALL_OF_THEM, asks=f"All the white of the {eggs.count}", unit="g", expected=eggs.brings_g, least=5, most=60000)
+    counts = base == "white" and sheet.weigh.egg_kind == "fresh"
     return Step(
         key="separate",
         station="weigh",
@@ -170,7 +180,7 @@ def egg_ready(sheet: Sheet) -> Step:
         low_min=0.4 * eggs.count,
         high_min=0.9 * eggs.count + 1,
         checks=(YOLK,) if base == "white" else (),
-        asks=(ask,),
+        asks=(ask, every) if counts else (ask,),
         ready_next=("sugar weighed",),
     )
 
@@ -424,11 +434,13 @@ def drying(dry: Dry, programme: Programme) -> list[Step]:
         else:
             title = f"{'Trays in' if i == 0 else 'Oven'}: {bar.says}" if bar.kind == "heat" else f"Oven {bar.says}"
             until = ("dry to touch", "lifts clean off the paper", f"ridges {figures['colour'].text}") if last_heat else ()
-            asks = (
+            asks: tuple[Ask, ...] = (
                 (Ask(key=f"oven-temp-{i}", asks="Oven thermometer", unit="°C", expected=None, least=20, most=320, trace=True),)
-                if bar.kind == "heat"
+                if bar.kind in ("heat", "off")
                 else ()
             )
+            if i == 0:
+                asks += (Ask(key="oven-up", asks="It was at its heat after", unit="min", least=1, most=180),)
             out.append(
                 Step(
                     key=f"oven-{i}",

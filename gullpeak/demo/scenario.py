@@ -7,6 +7,8 @@ from uuid import UUID
 import numpy as np
 
 from gullpeak.core import process as processes
+from gullpeak.core import run, trial
+from gullpeak.core.faults import diagnose
 from gullpeak.core.process import Process
 from gullpeak.core.run import Event, Fault, Outcome
 from gullpeak.core.sheet import Sheet, work_out
@@ -16,8 +18,10 @@ from gullpeak.demo import week
 from gullpeak.demo.book import FIRST_KITCHEN, KITCHEN, PRODUCTS, RECIPES
 from gullpeak.demo.traces import Traces
 from gullpeak.store.devices import DeviceKind, Devices
+from gullpeak.store.log import Log
 from gullpeak.store.records import BatchRecord, NotFoundError
 from gullpeak.store.repository import Store
+from gullpeak.store.trials import Trials
 
 
 class Made(Value):
@@ -34,6 +38,8 @@ class Made(Value):
     failed: tuple[str, ...] = ()
     keep: str = ""
     next_time: str = ""
+    told: tuple[tuple[str, bool | float | str], ...] = ()
+    rained: float = 1.0
     too_far_k: float = 0.0
     probe_dies_at: float | None = None
 
@@ -49,6 +55,7 @@ MONTH = (
         drying=0.93,
         score=3,
         faults=("cracks",),
+        told=(("door-opened", True),),
         next_time="do not open the range in the first hour",
     ),
     Made(days_ago=25, hour=9.0, recipe="sea-wall-nests", cook=0, room_rh_pct=58, drying=1.02),
@@ -66,6 +73,7 @@ MONTH = (
         score=3,
         faults=("grit",),
         failed=("no-grit",),
+        rained=0.45,
         next_time="caster instead of granulated",
     ),
     Made(days_ago=18, hour=10.5, recipe="squall-pavlovas", cook=2, room_rh_pct=66, drying=0.97, score=4),
@@ -75,7 +83,7 @@ MONTH = (
         recipe="sea-wall-nests",
         cook=1,
         room_rh_pct=71,
-        drying=0.9,
+        drying=0.64,
         score=2,
         faults=("sticky", "soft shell"),
         failed=("lifts-clean",),
@@ -94,12 +102,25 @@ MONTH = (
         room_rh_pct=58,
         drying=0.96,
         score=3,
-        faults=("weeping",),
+        faults=("weeping", "grit"),
         failed=("no-grit",),
         next_time="boiling water, not warm",
     ),
     Made(days_ago=4, hour=8.0, recipe="lantern-discs", cook=2, room_rh_pct=58, drying=1.06, score=4),
     Made(days_ago=2, hour=9.0, recipe="slack-tide-slab", cook=0, room_rh_pct=58, drying=0.97, score=4),
+    Made(days_ago=7, hour=13.5, recipe="slack-tide-slab", cook=0, room_rh_pct=58, drying=0.96, score=4),
+    Made(
+        days_ago=1,
+        hour=13.0,
+        recipe="wicket-kisses",
+        cook=1,
+        room_rh_pct=58,
+        drying=1.02,
+        score=3,
+        faults=("soft shell",),
+        told=(("stored", "open"), ("stored-h", 9.0)),
+        next_time="into the tin before supper",
+    ),
 )
 """The finished month. `drying` is how much faster or slower the foam truly dried: the hidden truth behind the weighings."""
 
@@ -129,6 +150,7 @@ HEATED = (
         score=1,
         faults=("scrambled",),
         too_far_k=7.0,
+        told=(("water-boiling", True),),
         next_time="off at the ribbon, cold bowl ready",
     ),
     Made(days_ago=5, hour=15.0, recipe="harbour-sabayon", cook=0, room_rh_pct=58, score=4),
@@ -144,6 +166,24 @@ HEATED = (
     ),
 )
 """What was heated in that month, with its traces: `too_far_k` past the target; the probe dies at a share of the climb."""
+TRUE_K = {"Slate oven": 9.0, "Old range": -2.0}
+"""How much hotter each oven truly is than the kitchen believes."""
+TRUE_UP = {"Slate oven": 6.6, "Old range": 4.5}
+"""°C a minute it really heats by."""
+TRUE_COOL = 1.9
+TRUE_PACE = {
+    "separate": 1.4,
+    "trays": 0.72,
+    "shape": 1.3,
+    "froth": 1.22,
+    "soft": 1.22,
+    "rain": 1.22,
+    "stiff": 1.22,
+    "whisk": 1.22,
+}
+"""How long steps take in this kitchen, against the table."""
+TRUE_WHITE_G, TRUE_ROOM_C, TRUE_RH = 38.6, 23.0, 63.0
+"""What the kitchen does not know of itself until its log tells: white of one egg, and the room."""
 HEATED_FROM = 20
 """Their numbers, so that the others keep theirs."""
 DEVICES: tuple[tuple[str, DeviceKind, str], ...] = (
@@ -184,6 +224,24 @@ def load_month(store: Store) -> None:
     week.load_week(store)
     for number, made in [*enumerate(MONTH), *enumerate(HEATED, HEATED_FROM)]:
         _record(store, made, number, today - timedelta(days=made.days_ago) + timedelta(hours=made.hour), None)
+    _try_changes(store)
+
+
+def _try_changes(store: Store) -> None:
+    """Changes the cooks accepted: the pavlova's was found to help, the nests' is met by the batch under way."""
+    log, trials = Log(store.sessions), Trials(store)
+    for trial_id, cause, judged in (("demo-door", "door", True), ("demo-dry", "under-baked", False)):
+        batch_id = {"door": "demo-02", "under-baked": "demo-08"}[cause]
+        batch = store.batch(batch_id)
+        assert batch.recipe_id is not None
+        assert batch.finished_at is not None
+        outcome = run.fold(batch.process, [e.event for e in store.events(batch_id)]).finished
+        assert outcome is not None
+        found = next(f for f in diagnose(outcome.faults, log.facts(batch_id)).findings if f.cause == cause)
+        at = batch.finished_at + timedelta(minutes=20)
+        trials.add(trial.of(found, trial_id, batch.recipe_id, batch_id, at, cook=KITCHEN.cooks[1]))
+        if judged:
+            trials.judge(trial_id, "helped", "demo-10")
 
 
 def load_under_way(store: Store) -> None:
@@ -227,7 +285,7 @@ def _record(store: Store, made: Made, number: int, start: datetime, until: datet
     """Make one batch: its start, its events as they would have come in, and its end unless it is still under way."""
     kitchen = KITCHEN.model_copy(update={"room_rh_pct": made.room_rh_pct})
     sheet = work_out(RECIPES[made.recipe], kitchen)
-    process = processes.steps(sheet, kitchen.probes[0])
+    process = processes.in_kitchen(sheet, kitchen)
     batch_id = f"demo-{number + 1:02d}"
     store.start_batch(
         BatchRecord(
@@ -262,6 +320,7 @@ def _work(
         )
         if step.key == "temper":
             lasts = 22.0
+        lasts *= TRUE_PACE.get(step.key, 1.0) * (made.rained if step.key == "rain" else 1.0)
         lasts = traces.minutes(step, t) or lasts
         if step.key in at:
             t, lasts = at[step.key][0], (at[step.key][1] - at[step.key][0]).total_seconds() / 60
@@ -277,6 +336,9 @@ def _work(
         _checks(pen, made, step, end)
         pen.write(end, kind="step done", step=step.key)
         t = end
+    for fact, answer in made.told:
+        said = "passed" if isinstance(answer, bool) else "text" if isinstance(answer, str) else "value"
+        pen.write(t + timedelta(minutes=1), kind="recalled", name=fact, **{said: answer})
     colour = sheet.dry.figures["colour"].text if sheet.dry else None
     pen.write(
         t + timedelta(minutes=2),
@@ -316,9 +378,18 @@ def _readings(pen: _Pen, made: Made, sheet: Sheet, step: Step, begins: datetime,
         elif ask.key == "tray-out":
             lost = loss_g * made.drying**0.5 * float(pen.random.normal(1, 0.02))
             pen.write(ends, kind="reading", step=step.key, name=ask.key, value=round(pen.tray_in - lost))
+        elif ask.key in ("room", "room-rh", "white-of-all", "oven-up"):
+            if not early:
+                pen.write(ends, kind="reading", step=step.key, name=ask.key, value=_of_the_kitchen(pen, ask.key, sheet))
+        elif ask.trace and step.set_c is None and step.kind == "oven":  # switched off: how it cools
+            hot = _hot(sheet)
+            for minute in (4, 24):
+                if not early and begins + timedelta(minutes=minute) < ends and not step.ajar:
+                    gone = hot - TRUE_COOL * minute + float(pen.random.normal(0, 1.5))
+                    pen.write(begins + timedelta(minutes=minute), kind="reading", step=step.key, name=ask.key, value=round(gone))
         elif ask.unit == "°C" and sheet.dry is not None:
             bar = next(b for i, b in enumerate(sheet.dry.bars) if step.key == f"oven-{i}")
-            steady = float(np.interp(bar.from_min + 20, sheet.dry.drying.times_min, sheet.dry.drying.oven_c))
+            steady = float(np.interp(bar.from_min + 20, sheet.dry.drying.times_min, sheet.dry.drying.oven_c)) + TRUE_K[sheet.oven]
             for minute in (12, 30) if not early else (12,):
                 at = begins + timedelta(minutes=minute)
                 if at < ends:
@@ -334,6 +405,25 @@ def _readings(pen: _Pen, made: Made, sheet: Sheet, step: Step, begins: datetime,
                 # What is heated is weighed to the plan: pan and probe of its trace were reckoned from it.
                 value=round(ask.expected * float(pen.random.normal(1.0, 0.012))) if sheet.heat is None else ceil(ask.expected),
             )
+
+
+def _hot(sheet: Sheet) -> float:
+    assert sheet.dry is not None
+    drying = sheet.dry.drying
+    return float(np.interp(drying.heat_end_min, drying.times_min, drying.oven_c)) + TRUE_K[sheet.oven]
+
+
+def _of_the_kitchen(pen: _Pen, key: str, sheet: Sheet) -> float:
+    """What was read of room, egg and oven: the truth, as near as a cook reads it."""
+    if key == "white-of-all":
+        assert sheet.weigh.eggs is not None
+        return round(sheet.weigh.eggs.count * TRUE_WHITE_G * float(pen.random.normal(1, 0.02)))
+    if key == "oven-up":
+        set_c = next(s.set_c for s in sheet.recipe.programme.steps if s.set_c) if sheet.recipe.programme else 0.0
+        up = ((set_c or 0.0) + TRUE_K[sheet.oven] - TRUE_ROOM_C) / TRUE_UP[sheet.oven] + 5
+        return round(up * float(pen.random.normal(1, 0.06)))
+    true, spread = (TRUE_ROOM_C, 1.2) if key == "room" else (TRUE_RH, 4.0)
+    return round(true + spread * float(pen.random.normal()))
 
 
 def _checks(pen: _Pen, made: Made, step: Step, ends: datetime) -> None:

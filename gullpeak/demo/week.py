@@ -1,10 +1,7 @@
 """The week of the guest house: a day under way, a busy Saturday with a helper, quieter days, and the egg in the house."""
 
-import os
 from datetime import date, datetime, time, timedelta
-from pathlib import Path
 from uuid import NAMESPACE_URL, uuid5
-from zoneinfo import ZoneInfo
 
 from gullpeak.core.egg import EggKind
 from gullpeak.core.lots import EggEntry, Side, What
@@ -16,6 +13,7 @@ from gullpeak.core.product import Product
 from gullpeak.core.recipe import Recipe
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from gullpeak.store.days import Days
+from gullpeak.store.here import local_zone
 from gullpeak.store.repository import Store
 
 BOOK: dict[str, Recipe | Product] = {**RECIPES, **PRODUCTS}
@@ -62,17 +60,6 @@ EGGS: tuple[tuple[str, What, Side, EggKind, float, float, str], ...] = (
     ("yolks-old", "freed", "yolk", "fresh", 85, 52, "from the nests"),
 )
 """Lot, what, side, kind, g, hours ago, why."""
-
-
-def local_zone() -> str:
-    """Return the name of this machine's time zone, or UTC where it does not say."""
-    for name in (os.environ.get("TZ", ""), str(Path("/etc/localtime").resolve()).partition("zoneinfo/")[2]):
-        try:
-            if name and ZoneInfo(name):
-                return name
-        except (ValueError, OSError, LookupError):
-            continue
-    return "UTC"
 
 
 def _orders(of: date, wanted: tuple[Wanted, ...]) -> tuple[Order, ...]:

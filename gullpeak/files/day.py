@@ -97,11 +97,11 @@ def table(view: PlanView, zone: ZoneInfo) -> bytes:
     for s, t in rows:
         when = [f"{at.astimezone(zone):%Y-%m-%d %H:%M}" for at in (s.start, s.end, s.low_end, s.high_end)]
         set_c = "" if s.set_c is None else f"{s.set_c:g}"
-        writer.writerow([*when, s.step, _plain(s.title), _plain(t.name), _plain(", ".join(s.who)), f"{s.hands:g}", s.oven or "", set_c, s.mixer or "", s.state])  # fmt: skip
+        writer.writerow([*when, s.step, plain(s.title), plain(t.name), plain(", ".join(s.who)), f"{s.hands:g}", s.oven or "", set_c, s.mixer or "", s.state])  # fmt: skip
     return out.getvalue().encode("utf-8-sig")
 
 
-def _plain(text: str) -> str:
+def plain(text: str) -> str:
     """Text that no spreadsheet takes for a formula."""
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 

@@ -24,6 +24,7 @@ from gullpeak.core.recipe import Recipe, Shape
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.value import Figure
 from gullpeak.files import day
+from gullpeak.files.record import BatchPaper, RecordLine
 
 BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=10.5, leading=14)
 SMALL = ParagraphStyle("small", parent=BODY, fontSize=9, leading=11.5, textColor=HexColor("#3f5b61"))
@@ -266,3 +267,32 @@ def run_sheet(title: str, view: PlanView, zone: ZoneInfo) -> bytes:
         made.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.5, "#0f2a30"), ("VALIGN", (0, 0), (-1, -1), "TOP"), ("BOTTOMPADDING", (0, 0), (-1, -1), 5)]))  # fmt: skip
         story.append(made)
     return _document(title, story)
+
+
+def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
+    """Return batches' records for whoever inspects the kitchen: every entry, who made it, what was corrected and by which."""
+    story: list[Any] = [Paragraph(_safe(title), TITLE)]
+    story.append(Paragraph(_safe("Entries are as they were made and are never changed; one that was taken back is struck through. Advice, not a validated process: local code decides."), SMALL))  # fmt: skip
+    for of in papers:
+        began = of.started_at.astimezone(zone)
+        ended = "under way" if of.finished_at is None else f"finished {of.finished_at.astimezone(zone):%d %B %H:%M}"
+        story.append(Paragraph(_safe(f"{of.name}: {of.says}"), HEAD))
+        story.append(Paragraph(_safe(f"Began {began:%A %d %B %Y %H:%M} ({zone.key}), {ended}."), BODY))
+        story += [Paragraph(_safe(t), BODY) for t in of.traces]
+        rows = [[Paragraph(f"<b>{h}</b>", SMALL) for h in ("", "happened", "step", "entry", "who")]]
+        rows += [[Paragraph(cell, SMALL) for cell in _entry(line, zone)] for line in of.lines]
+        made = Table(rows, colWidths=[w * mm for w in (10, 24, 40, 70, 30)], hAlign="LEFT", repeatRows=1)
+        made.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, "#c9d6d3"), ("VALIGN", (0, 0), (-1, -1), "TOP"), ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
+        story.append(made)
+    return _document(title, story)
+
+
+def _entry(x: RecordLine, zone: ZoneInfo) -> tuple[str, ...]:
+    said = _safe(x.what if x.value is None else f"{x.what}: {x.value:g} {x.unit}")
+    if x.low is not None and x.high is not None and x.value is not None and not x.low <= x.value <= x.high:
+        said += f" (expected {x.low:.4g} to {x.high:.4g})"
+    if x.taken_back is not None:
+        said = f"<strike>{said}</strike> taken back by entry {x.taken_back}"
+    late = (x.arrived - x.at).total_seconds() / 60
+    when = f"{x.at.astimezone(zone):%H:%M:%S}" + (f"<br/>arrived {late:.0f} min later" if late > 2 else "")
+    return str(x.entry), when, _safe(x.step), said, _safe(", ".join(p for p in (x.who, x.device) if p))

@@ -5,14 +5,15 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
-from pydantic import Field
-from sqlalchemy import and_, delete, func, or_, select, text
+from pydantic import Field, TypeAdapter
+from sqlalchemy import and_, delete, func, or_, select, text, update
 from sqlalchemy.orm import Session, sessionmaker
 
-from gullpeak.core import record, run, traces
+from gullpeak.core import learn, record, run, traces
 from gullpeak.core.card import Card, card
 from gullpeak.core.faults import Fact
 from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.learn import Observed, Seen
 from gullpeak.core.process import Process
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet
@@ -21,6 +22,9 @@ from gullpeak.core.value import Value
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.tables import AttachmentRow, BatchRow, DeviceRow, EventRow, LogFaultRow, LogRow, SampleRow
 
+LEARNS_FROM = 200
+"""The newest batches that the kitchen is learned from."""
+OBSERVED = TypeAdapter(tuple[Observed, ...])
 PAGE = 50
 TREND = 1000
 POINTS = 240
@@ -111,11 +115,7 @@ def enter(s: Session, row: BatchRow, events: Sequence[Event]) -> None:
     outcome = made.outcome
     if outcome is None:
         return
-    samples, happened = samples_of(s, row.id), run.standing(events)
-    courses = {
-        w.key: [(at, v, unit) for at, v, unit, _ in traces.readings(process, w, happened, samples)] for w in process.watches
-    }
-    known = record.facts(sheet, process, kitchen, events, courses)
+    known = record.facts(sheet, process, kitchen, events, _courses(s, row.id, process, events))
     s.add(
         LogRow(
             batch_id=row.id,
@@ -141,6 +141,17 @@ def enter(s: Session, row: BatchRow, events: Sequence[Event]) -> None:
     words = [made.name, made.cook, made.oven, made.school, outcome.texture, outcome.keep, outcome.next_time, *outcome.faults]
     words += [e.text for e in events if e.kind == "note"]
     s.execute(text("INSERT INTO log_words (batch_id, words) VALUES (:id, :words)"), {"id": row.id, "words": " ".join(words)})
+
+
+def _courses(s: Session, batch_id: str, process: Process, events: Sequence[Event]) -> dict[str, record.Course]:
+    """The readings of each watch of a batch, by hand and by device."""
+    samples, happened = samples_of(s, batch_id), run.standing(events)
+    return {w.key: [(at, v, unit) for at, v, unit, _ in traces.readings(process, w, happened, samples)] for w in process.watches}
+
+
+def _events(s: Session, batch_id: str) -> list[Event]:
+    docs = s.scalars(select(EventRow.doc).where(EventRow.batch_id == batch_id).order_by(EventRow.seq))
+    return [Event.model_validate_json(d) for d in docs]
 
 
 class Log:
@@ -233,6 +244,37 @@ class Log:
                     out.append(Traced(watch=watch, title=watches.get(watch, watch), unit=unit, points=points))
         return tuple(out)
 
+    def observe(self, most: int) -> int:
+        """Work out what the newest batches say of the kitchen, where that has not been done: at most so many. Returns how many are left."""
+        with self.sessions() as s:
+            newest = select(LogRow.batch_id, LogRow.observed).order_by(LogRow.finished_at.desc()).limit(LEARNS_FROM).subquery()
+            missing = s.scalars(select(newest.c.batch_id).where(newest.c.observed.is_(None))).all()
+        for batch_id in missing[:most]:
+            with self.sessions() as s:
+                row = s.get_one(BatchRow, batch_id)
+                sheet, process = Sheet.model_validate_json(row.sheet), Process.model_validate_json(row.process)
+                events = _events(s, batch_id)
+                courses = _courses(s, batch_id, process, events)
+                found = learn.observe(sheet, process, Kitchen.model_validate_json(row.kitchen), events, courses)
+            with self.sessions.begin() as s:
+                s.execute(update(LogRow).where(LogRow.batch_id == batch_id).values(observed=OBSERVED.dump_json(found).decode()))
+        return max(0, len(missing) - most)
+
+    def seen(self) -> list[Seen]:
+        """Return what the newest batches say of the kitchen."""
+        with self.sessions() as s:
+            rows = s.execute(
+                select(LogRow.batch_id, LogRow.finished_at, LogRow.observed)
+                .where(LogRow.observed.is_not(None))
+                .order_by(LogRow.finished_at.desc())
+                .limit(LEARNS_FROM)
+            ).all()
+        return [
+            Seen(what=o.what, value=o.value, batch_id=batch_id, at=at)
+            for batch_id, at, doc in rows
+            for o in OBSERVED.validate_json(doc or "[]")
+        ]
+
     def refill(self) -> int:
         """Enter every finished batch that the log has not got, as after an upgrade. Returns how many."""
         with self.sessions() as s:
@@ -241,9 +283,7 @@ class Log:
             ).all()
         for batch_id in missing:
             with self.sessions.begin() as s:
-                row = s.get_one(BatchRow, batch_id)
-                docs = s.scalars(select(EventRow.doc).where(EventRow.batch_id == batch_id).order_by(EventRow.seq))
-                enter(s, row, [Event.model_validate_json(d) for d in docs])
+                enter(s, s.get_one(BatchRow, batch_id), _events(s, batch_id))
         return len(missing)
 
 

@@ -1,8 +1,9 @@
 """Reading and writing: one method a thing the app does with what is kept."""
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from datetime import datetime
+from datetime import date, datetime, time, timedelta
 from threading import Lock
+from zoneinfo import ZoneInfo
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, sessionmaker
@@ -204,6 +205,14 @@ class Store:
         with self.sessions() as s:
             return [_batch(row) for row in s.scalars(query)]
 
+    def begun_on(self, of: date, zone: ZoneInfo) -> list[str]:
+        """Return the batches begun on a day of a zone's calendar, in order."""
+        first = datetime.combine(of, time.min, zone)
+        last = datetime.combine(of + timedelta(days=1), time.min, zone)
+        with self.sessions() as s:
+            query = select(BatchRow.id).where(BatchRow.started_at >= first, BatchRow.started_at < last)
+            return list(s.scalars(query.order_by(BatchRow.started_at)))
+
     def events(self, batch_id: str, after: int = 0) -> list[EventRecord]:
         """Return the events of a batch with a place above `after`, in order."""
         with self.sessions() as s:
@@ -253,7 +262,7 @@ class Store:
             kitchen = Kitchen.model_validate_json(row.kitchen)
             remade = work_out(sheet.recipe, kitchen, run.weighed(events))
             row.sheet = remade.model_dump_json()
-            row.process = processes.steps(remade, (kitchen.probes or (None,))[0]).model_dump_json()
+            row.process = processes.in_kitchen(remade, kitchen).model_dump_json()
         ends = [e.at for e in run.standing(events) if e.kind == "finished"]
         row.finished_at = ends[-1] if ends else None
         if ends or any(e.kind == "taken back" for e in fresh):

@@ -187,6 +187,7 @@ class LogRow(Base):
     eggs: Mapped[int | None]
     base_g: Mapped[float] = mapped_column(Float)
     facts: Mapped[str] = mapped_column(Text)
+    observed: Mapped[str | None] = mapped_column(Text)
     card: Mapped[str] = mapped_column(Text)
     __table_args__ = (
         Index("log_by_end", "finished_at", "batch_id"),

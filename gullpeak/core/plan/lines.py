@@ -54,7 +54,7 @@ def _egg(sheet: Sheet) -> EggNeed:
 def _made(sheet: Sheet, kitchen: Kitchen, thread: Thread, keeps_as: str, part: bool) -> Line:
     """The line of something made by a recipe."""
     recipe = sheet.recipe
-    process = processes.steps(sheet, kitchen.probes[0] if kitchen.probes else None)
+    process = processes.in_kitchen(sheet, kitchen)
     used = [INGREDIENTS[line.key] for line in sheet.weigh.lines]
     row = keeps(kitchen.keeping, keeps_as)
     label = sheet.finish.label

@@ -45,7 +45,9 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
     mix = heated(recipe, batch.base_g)
     window = bath.coagulation(mix)
     vessel_j_k = tools.mixer.bowl_j_k() if heat.source == "bath" else tools.pan.capacity_j_k()
-    warming = bath.warm(mix, heat.target_c, heat.source, vessel_j_k, recipe.egg.temp_c, sugar.water_boils_c(kitchen.altitude_m))
+    warming = bath.warm(
+        mix, heat.target_c, heat.source, vessel_j_k, recipe.egg.temp_c, sugar.water_boils_c(kitchen.altitude_m), kitchen.bath_pace
+    )
     smooth = None
     if recipe.school == "swiss":
         done = sugar.dissolve(

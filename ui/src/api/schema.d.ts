@@ -468,6 +468,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/batches/{batch_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Batch Record
+         * @description Return a batch's record as PDF, for whoever inspects the kitchen.
+         */
+        get: operations["batch_record_api_files_batches__batch_id__record_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/batches/{batch_id}/record.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Batch Record Table
+         * @description Return a batch's record as CSV.
+         */
+        get: operations["batch_record_table_api_files_batches__batch_id__record_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/days/{of}/calendar.ics": {
         parameters: {
             query?: never;
@@ -520,6 +560,46 @@ export interface paths {
          * @description Return the day's run sheet for the wall, as PDF.
          */
         get: operations["run_sheet_api_files_days__of__run_sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/log/{of}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day Record
+         * @description Return the record of every batch begun on a day as PDF.
+         */
+        get: operations["day_record_api_files_log__of__record_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/log/{of}/record.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day Record Table
+         * @description Return the record of every batch begun on a day as CSV.
+         */
+        get: operations["day_record_table_api_files_log__of__record_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -806,6 +886,66 @@ export interface paths {
          */
         put: operations["put_kitchen_api_kitchen_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fits
+         * @description Return what the log says of the kitchen's figures, with intervals and the batches they rest on.
+         */
+        get: operations["fits_api_kitchen_fits_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/fits/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Take a figure over from the log; sheets and plans count with it from now on.
+         */
+        post: operations["accept_api_kitchen_fits_accept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/fits/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Put a figure back as it was before it was taken over.
+         */
+        post: operations["undo_api_kitchen_fits_undo_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1413,7 +1553,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "g" | "°C" | "min";
+            unit: "g" | "°C" | "min" | "%";
         };
         /**
          * Assembled
@@ -2911,6 +3051,68 @@ export interface components {
             vital: string;
         };
         /**
+         * Fit
+         * @description A figure of the kitchen as the log has it. errors: median distance of each batch from what it was told, before and by the others.
+         */
+        Fit: {
+            /** Batches */
+            batches: string[];
+            /** Digits */
+            digits: number;
+            /** Error After */
+            error_after: number;
+            /**
+             * Error Before
+             * @description % for ratios, in its unit for the others
+             */
+            error_before: number;
+            /** High */
+            high: number;
+            /** @description It was taken over already, then */
+            learned?: components["schemas"]["Learned"] | null;
+            /**
+             * Left Out
+             * @description Batches far from the others, which hardly count
+             */
+            left_out: string[];
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /**
+             * Sets
+             * @description What accepting puts into the kitchen
+             */
+            sets: number | string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Values */
+            values: number[];
+            /** What */
+            what: string;
+            /**
+             * Worth
+             * @description Far enough from what is in force to be offered
+             */
+            worth: boolean;
+        };
+        /**
+         * Fits
+         * @description What the log says of the kitchen. pending: batches that have not been looked at yet; ask again.
+         */
+        Fits: {
+            /** Fits */
+            fits: components["schemas"]["Fit"][];
+            /** Pending */
+            pending: number;
+            /** Version */
+            version: number;
+        };
+        /**
          * Foretold
          * @description A point ahead: when it will read so, with an 80 % interval. passed_s: when it was first read.
          */
@@ -3543,6 +3745,12 @@ export interface components {
              */
             bag_l: number;
             /**
+             * Bath Pace
+             * @description What the bath gives against the model, from the log
+             * @default 1
+             */
+            bath_pace: number;
+            /**
              * Cold Shelves
              * @description Trays or dishes the fridges take
              * @default 6
@@ -3824,12 +4032,23 @@ export interface components {
              *     ]
              */
             keeping: components["schemas"]["KeepRow"][];
+            /**
+             * Learned
+             * @default []
+             */
+            learned: components["schemas"]["Learned"][];
             /** Mixers */
             mixers: components["schemas"]["Mixer"][];
             /** Name */
             name: string;
             /** Ovens */
             ovens: components["schemas"]["Oven"][];
+            /**
+             * Paces
+             * @description Steps that take these hands longer or shorter
+             * @default []
+             */
+            paces: components["schemas"]["Pace"][];
             /**
              * Pans
              * @default [
@@ -4015,6 +4234,27 @@ export interface components {
             shapes: components["schemas"]["ShapeSays"][];
             /** Textures */
             textures: components["schemas"]["TextureSays"][];
+        };
+        /**
+         * Learned
+         * @description A figure taken over from the log, and what it was before: nothing is applied that nobody accepted.
+         */
+        Learned: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Batches */
+            batches: number;
+            /** Before */
+            before: number | string | null;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number | string;
+            /** What */
+            what: string;
         };
         /**
          * LeftOver
@@ -4298,6 +4538,12 @@ export interface components {
             min_fill_pct: number;
             /** Name */
             name: string;
+            /**
+             * Pace
+             * @description Its whisking time against the table, from the log
+             * @default 1
+             */
+            pace: number;
         };
         /**
          * Mixture
@@ -4711,6 +4957,16 @@ export interface components {
             stage: string;
             /** Water G */
             water_g: number;
+        };
+        /**
+         * Pace
+         * @description How long a step takes these hands, against the table.
+         */
+        Pace: {
+            /** Factor */
+            factor: number;
+            /** Step */
+            step: string;
         };
         /**
          * Page
@@ -6462,6 +6718,14 @@ export interface components {
             use: "new" | "here";
         };
         /**
+         * Taking
+         * @description A figure to take over, or to put back: where it stands in the kitchen.
+         */
+        Taking: {
+            /** What */
+            what: string;
+        };
+        /**
          * Term
          * @description One term of the aim, minutes: what the plan comes to, and what no plan can be under.
          */
@@ -8117,6 +8381,68 @@ export interface operations {
             };
         };
     };
+    batch_record_api_files_batches__batch_id__record_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    batch_record_table_api_files_batches__batch_id__record_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     plan_calendar_api_files_days__of__calendar_ics_get: {
         parameters: {
             query?: never;
@@ -8206,6 +8532,68 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    day_record_api_files_log__of__record_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    day_record_table_api_files_log__of__record_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -8662,6 +9050,105 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Kitchen"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fits_api_kitchen_fits_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fits"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    accept_api_kitchen_fits_accept_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Taking"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_api_kitchen_fits_undo_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Taking"];
             };
         };
         responses: {

@@ -20,6 +20,7 @@ def upgrade() -> None:
         sa.Column("eggs", sa.Integer()),
         sa.Column("base_g", sa.Float(), nullable=False),
         sa.Column("facts", sa.Text(), nullable=False),
+        sa.Column("observed", sa.Text()),
         sa.Column("card", sa.Text(), nullable=False),
     )
     op.create_index("log_by_end", "log", ["finished_at", "batch_id"])
