@@ -9,7 +9,7 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from gullpeak import __version__
-from gullpeak.api import batches, days, devices, eggs, files, kitchen, log, problems, products, recipes
+from gullpeak.api import batches, days, devices, eggs, files, kitchen, log, practice, problems, products, recipes
 from gullpeak.api.days import Desk
 from gullpeak.api.places import Changes, Health
 from gullpeak.api.planner import Planner
@@ -53,7 +53,7 @@ def create_app(store: Store | None, ui: Path | None = None) -> FastAPI:
         """Answer when the app is ready."""
         return Health(ready=True, version=__version__)
 
-    for place in (recipes, products, kitchen, batches, log, days, eggs, devices, files):
+    for place in (recipes, products, kitchen, batches, log, practice, days, eggs, devices, files):
         app.include_router(place.router)
     if ui is not None:
         _serve_interface(app, ui.resolve())

@@ -1052,6 +1052,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drills
+         * @description List the drills and how each goes.
+         */
+        get: operations["drills_api_practice_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Play
+         * @description Return a run at a moment. The same drill, seed and actions give the same run.
+         */
+        post: operations["play_api_practice_play_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Keep a run that has ended; it is judged here, not by the device.
+         */
+        post: operations["keep_api_practice_runs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{drill}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Runs
+         * @description Return the latest runs of a drill that were kept, newest first.
+         */
+        get: operations["runs_api_practice_runs__drill__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/product-sheet": {
         parameters: {
             query?: never;
@@ -1413,6 +1493,21 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Action
+         * @description Something the cook did, s after the run began. what: a control; value: the level it is set to, or how much.
+         */
+        Action: {
+            /** At S */
+            at_s: number;
+            /**
+             * Value
+             * @default 1
+             */
+            value: number;
+            /** What */
+            what: string;
+        };
+        /**
          * Addition
          * @description Anything but the egg it rests on and sugar.
          */
@@ -1574,7 +1669,7 @@ export interface components {
             fields: components["schemas"]["AssemblyField"][];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /** Joins */
             joins: {
@@ -2180,6 +2275,31 @@ export interface components {
             water_g: number;
         };
         /**
+         * Control
+         * @description Something a cook has a hand on. levels: what it can be set to, by name; none: it is pressed.
+         */
+        Control: {
+            /**
+             * Ends
+             * @default false
+             */
+            ends: boolean;
+            /**
+             * Key
+             * @description The key that works it
+             */
+            key: string;
+            /**
+             * Levels
+             * @default []
+             */
+            levels: string[];
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+        };
+        /**
          * Cook
          * @description A syrup boiled down. Courses by time; `pan_g` is all the scale shows, pan and syrup.
          */
@@ -2375,7 +2495,7 @@ export interface components {
             beside: components["schemas"]["PlanView"] | null;
             drift: components["schemas"]["Drift"] | null;
             /** Marks */
-            marks: components["schemas"]["Mark"][];
+            marks: components["schemas"]["gullpeak__core__plan__day__Mark"][];
             /**
              * Now
              * Format: date-time
@@ -2539,6 +2659,26 @@ export interface components {
             step: string;
         };
         /**
+         * DrillCard
+         * @description A drill and how it goes.
+         */
+        DrillCard: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bowl" | "pan" | "bath" | "peak";
+            /** Level */
+            level: number;
+            progress: components["schemas"]["Progress"];
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Dry
          * @description The oven.
          */
@@ -2548,7 +2688,7 @@ export interface components {
             drying: components["schemas"]["Drying"];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /**
              * Key
@@ -2911,49 +3051,6 @@ export interface components {
             says: string;
         };
         /**
-         * Figure
-         * @description One figure shown to a cook, with all it takes to show its working.
-         *
-         *     `value` is None when it is not known or when the figure is a word (`text`). `low` and `high` are an
-         *     honest spread in the same unit.
-         */
-        Figure: {
-            /**
-             * Basis
-             * @enum {string}
-             */
-            basis: "measured" | "tabulated" | "modelled" | "craft rule";
-            /** High */
-            high?: number | null;
-            /**
-             * Inputs
-             * @description What went in: name and value
-             * @default []
-             */
-            inputs: [
-                string,
-                string
-            ][];
-            /** Low */
-            low?: number | null;
-            /**
-             * Rule
-             * @description The rule or equation, in words
-             */
-            rule: string;
-            /** Source */
-            source: string;
-            /** Text */
-            text?: string | null;
-            /**
-             * Unit
-             * @default
-             */
-            unit: string;
-            /** Value */
-            value?: number | null;
-        };
-        /**
          * FilledShell
          * @description Something put into a dried shell, or on it.
          */
@@ -3026,10 +3123,10 @@ export interface components {
             cautions: string[];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /** Keeping */
-            keeping: components["schemas"]["Keeping"][];
+            keeping: components["schemas"]["Keeping-Output"][];
             /**
              * Key
              * @enum {string}
@@ -3345,7 +3442,7 @@ export interface components {
             expected_c: number;
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /**
              * Key
@@ -3665,6 +3762,22 @@ export interface components {
             thinnest_mm: number;
         };
         /**
+         * Judgement
+         * @description How a run came out: each point with its reason, and what happened on one picture.
+         */
+        Judgement: {
+            /** Lasted S */
+            lasted_s: number;
+            /** Lines */
+            lines: components["schemas"]["gullpeak__core__practice__base__Line"][];
+            /** Marks */
+            marks: components["schemas"]["gullpeak__core__practice__base__Mark"][];
+            /** Passed */
+            passed: boolean;
+            /** Points */
+            points: components["schemas"]["gullpeak__core__practice__base__Point"][];
+        };
+        /**
          * KeepLine
          * @description How long a part or the whole keeps; hours None: not known.
          */
@@ -3706,9 +3819,28 @@ export interface components {
         };
         /**
          * Keeping
+         * @description Keep a run that has ended. `id` is made by the device.
+         */
+        "Keeping-Input": {
+            /** Actions */
+            actions: components["schemas"]["Action"][];
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            /** Drill */
+            drill: string;
+            /** Id */
+            id: string;
+            /** Seed */
+            seed: number;
+        };
+        /**
+         * Keeping
          * @description Hours of snap by container in this room; None: it keeps while the air stays as dry as this.
          */
-        Keeping: {
+        "Keeping-Output": {
             /** Air Rh Pct */
             air_rh_pct: number;
             /** Container */
@@ -4290,35 +4422,6 @@ export interface components {
             written: string;
         };
         /**
-         * Line
-         * @description One thing to weigh. mass_g None: not known.
-         */
-        Line: {
-            /** Key */
-            key: string;
-            /** Mass G */
-            mass_g: number | null;
-            /**
-             * Moment
-             * @enum {string}
-             */
-            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
-            /** Name */
-            name: string;
-            /** Ratio */
-            ratio: number | null;
-            /**
-             * Role
-             * @enum {string}
-             */
-            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
-            /**
-             * Written
-             * @default
-             */
-            written: string;
-        };
-        /**
          * LineMass
          * @description So much of an ingredient, for a thread.
          */
@@ -4381,6 +4484,62 @@ export interface components {
             step: string;
         };
         /**
+         * Look
+         * @description What is to be seen, heard and felt, in words and for the drawing, all of it without a figure.
+         */
+        Look: {
+            /**
+             * Bubbles
+             * @description How hard it boils, or how coarse the foam is
+             * @default 0
+             */
+            bubbles: number;
+            /**
+             * Felt
+             * @description The answer to the last time something was felt or tried
+             * @default
+             */
+            felt: string;
+            /**
+             * Fill
+             * @description How full the bowl or pan is
+             * @default 0
+             */
+            fill: number;
+            /**
+             * Flecks
+             * @description Grains, crystals or clots that show
+             * @default 0
+             */
+            flecks: number;
+            /**
+             * Levels
+             * @description Where each control stands
+             */
+            levels?: {
+                [key: string]: number;
+            };
+            /** Says */
+            says: string[];
+            /**
+             * Stage
+             * @description The foam's stage, where its peak is drawn
+             * @default
+             */
+            stage: string;
+            /**
+             * Steam
+             * @default 0
+             */
+            steam: number;
+            /**
+             * Tone
+             * @description How pale: 0 as it was, 1 as pale as it gets
+             * @default 0
+             */
+            tone: number;
+        };
+        /**
          * Loss
          * @description What the weighed tray lost, against the prediction, g.
          */
@@ -4431,7 +4590,7 @@ export interface components {
          * Mark
          * @description What happened to a step of the day, said on the day itself. Never changed; a correction takes it back.
          */
-        Mark: {
+        "Mark-Input": {
             /**
              * At
              * Format: date-time
@@ -5101,7 +5260,7 @@ export interface components {
              * Lines
              * @default []
              */
-            lines: components["schemas"]["Line"][];
+            lines: components["schemas"]["gullpeak__core__batch__Line"][];
             /** Made */
             made: number | null;
             /** Minutes */
@@ -5382,31 +5541,26 @@ export interface components {
             kind: "plate";
         };
         /**
-         * Point
-         * @description A batch in a trend.
+         * Playing
+         * @description A run so far: what was done, and the moment that is looked at. asked: show the hidden figures.
          */
-        Point: {
+        Playing: {
             /**
-             * At
-             * Format: date-time
+             * Actions
+             * @default []
              */
-            at: string;
-            /** Base G */
-            base_g: number;
-            /** Eggs */
-            eggs: number | null;
-            /** Heat Min */
-            heat_min: number | null;
-            /** Id */
-            id: string;
-            /** Loss Share */
-            loss_share: number | null;
-            /** Score */
-            score: number;
-            /** Took Min */
-            took_min: number | null;
-            /** Waste */
-            waste: number | null;
+            actions: components["schemas"]["Action"][];
+            /**
+             * Asked
+             * @default false
+             */
+            asked: boolean;
+            /** Drill */
+            drill: string;
+            /** Seed */
+            seed: number;
+            /** Until S */
+            until_s: number;
         };
         /**
          * Pour
@@ -5587,7 +5741,7 @@ export interface components {
             trouble: string | null;
             /** Version */
             version: number;
-            vital: components["schemas"]["Figure"] | null;
+            vital: components["schemas"]["gullpeak__core__value__Figure"] | null;
             /** Vital Name */
             vital_name: string;
             /** Warnings */
@@ -5692,6 +5846,16 @@ export interface components {
             start: "hot" | "cold";
             /** Steps */
             steps: components["schemas"]["OvenStep"][];
+        };
+        /**
+         * Progress
+         * @description How a drill goes: runs kept, and how many of them passed.
+         */
+        Progress: {
+            /** Passed */
+            passed: number;
+            /** Runs */
+            runs: number;
         };
         /**
          * Reading
@@ -5846,7 +6010,7 @@ export interface components {
             version: number;
             /** Vitals */
             vitals: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /** Warnings */
             warnings: number;
@@ -5960,6 +6124,28 @@ export interface components {
              * @default 300
              */
             width_mm: number;
+        };
+        /**
+         * Run
+         * @description A practice run that was kept: what was done, and how it came out.
+         */
+        Run: {
+            /** Actions */
+            actions: components["schemas"]["Action"][];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Cook */
+            cook: string;
+            /** Drill */
+            drill: string;
+            /** Id */
+            id: string;
+            judgement: components["schemas"]["Judgement"];
+            /** Seed */
+            seed: number;
         };
         /**
          * Sample
@@ -6095,6 +6281,28 @@ export interface components {
             title: string;
         };
         /**
+         * Setup
+         * @description What a run begins with, said to the cook.
+         */
+        Setup: {
+            /** Controls */
+            controls: components["schemas"]["Control"][];
+            /**
+             * Drawn
+             * @enum {string}
+             */
+            drawn: "bowl" | "pan" | "bath" | "peak";
+            /** Says */
+            says: string[];
+            /**
+             * Speed
+             * @description Seconds of the run in one of life
+             */
+            speed: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * Shape
          * @description One piece as it is shaped, mm. Which lengths count depends on the kind (see `shapes.KINDS`).
          */
@@ -6165,7 +6373,7 @@ export interface components {
         ShapeStation: {
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /**
              * Key
@@ -6260,8 +6468,8 @@ export interface components {
          * @description One school of the same recipe, in figures and words; `trouble` where it cannot be made so.
          */
         Side: {
-            density?: components["schemas"]["Figure"] | null;
-            drying?: components["schemas"]["Figure"] | null;
+            density?: components["schemas"]["gullpeak__core__value__Figure"] | null;
+            drying?: components["schemas"]["gullpeak__core__value__Figure"] | null;
             /** Hands */
             hands?: string | null;
             /** Name */
@@ -6279,8 +6487,8 @@ export interface components {
             treatment?: string | null;
             /** Trouble */
             trouble?: string | null;
-            volume?: components["schemas"]["Figure"] | null;
-            whisking?: components["schemas"]["Figure"] | null;
+            volume?: components["schemas"]["gullpeak__core__value__Figure"] | null;
+            whisking?: components["schemas"]["gullpeak__core__value__Figure"] | null;
         };
         /**
          * SideStock
@@ -6603,7 +6811,7 @@ export interface components {
             dissolving: components["schemas"]["Dissolving"];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /**
              * Key
@@ -7049,6 +7257,21 @@ export interface components {
             verdict: ("helped" | "did not help" | "dropped") | null;
         };
         /**
+         * View
+         * @description A run at one moment. figures: only those asked for; judgement: once it has ended.
+         */
+        View: {
+            /** At S */
+            at_s: number;
+            /** Ended */
+            ended: boolean;
+            /** Figures */
+            figures: components["schemas"]["gullpeak__core__practice__base__Figure"][];
+            judgement: components["schemas"]["Judgement"] | null;
+            look: components["schemas"]["Look"];
+            setup: components["schemas"]["Setup"];
+        };
+        /**
          * Warming
          * @description A mixture warming towards a target: first-order towards the bath, or at a steady flame.
          */
@@ -7256,7 +7479,7 @@ export interface components {
             eggs: components["schemas"]["EggCount"] | null;
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /**
              * Key
@@ -7264,7 +7487,7 @@ export interface components {
              */
             key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             /** Lines */
-            lines: components["schemas"]["Line"][];
+            lines: components["schemas"]["gullpeak__core__batch__Line"][];
             /**
              * Remarks
              * @default []
@@ -7329,7 +7552,7 @@ export interface components {
             by_hand: boolean;
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
             };
             /** Foam L */
             foam_l: [
@@ -7439,6 +7662,35 @@ export interface components {
             words: string[];
         };
         /**
+         * Line
+         * @description One thing to weigh. mass_g None: not known.
+         */
+        gullpeak__core__batch__Line: {
+            /** Key */
+            key: string;
+            /** Mass G */
+            mass_g: number | null;
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
+            /** Name */
+            name: string;
+            /** Ratio */
+            ratio: number | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
+            /**
+             * Written
+             * @default
+             */
+            written: string;
+        };
+        /**
          * Change
          * @description One thing to do differently, at the first of `steps` that the next batch has.
          */
@@ -7449,6 +7701,38 @@ export interface components {
             station: string;
             /** Steps */
             steps: string[];
+        };
+        /**
+         * Mark
+         * @description What happened to a step of the day, said on the day itself. Never changed; a correction takes it back.
+         */
+        gullpeak__core__plan__day__Mark: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "started" | "done" | "late" | "failed" | "taken back";
+            /**
+             * Minutes
+             * @description How many more it needs, for `late`
+             */
+            minutes?: number | null;
+            /** Step */
+            step: string;
+            /** Takes Back */
+            takes_back?: string | null;
         };
         /**
          * Change
@@ -7469,6 +7753,115 @@ export interface components {
             was: number;
         };
         /**
+         * Figure
+         * @description A hidden figure, shown when it is asked for.
+         */
+        gullpeak__core__practice__base__Figure: {
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Line
+         * @description The course of a hidden figure. band: where it should have ended, or been kept.
+         */
+        gullpeak__core__practice__base__Line: {
+            /** Band */
+            band?: [
+                number,
+                number
+            ] | null;
+            /** Name */
+            name: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * Mark
+         * @description Something that happened, s after the run began.
+         */
+        gullpeak__core__practice__base__Mark: {
+            /** At S */
+            at_s: number;
+            /**
+             * Mine
+             * @description The cook did it; else it happened
+             */
+            mine: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
+         * Point
+         * @description One thing a run is judged by.
+         */
+        gullpeak__core__practice__base__Point: {
+            /** Name */
+            name: string;
+            /** Passed */
+            passed: boolean;
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Figure
+         * @description One figure shown to a cook, with all it takes to show its working.
+         *
+         *     `value` is None when it is not known or when the figure is a word (`text`). `low` and `high` are an
+         *     honest spread in the same unit.
+         */
+        gullpeak__core__value__Figure: {
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "measured" | "tabulated" | "modelled" | "craft rule";
+            /** High */
+            high?: number | null;
+            /**
+             * Inputs
+             * @description What went in: name and value
+             * @default []
+             */
+            inputs: [
+                string,
+                string
+            ][];
+            /** Low */
+            low?: number | null;
+            /**
+             * Rule
+             * @description The rule or equation, in words
+             */
+            rule: string;
+            /** Source */
+            source: string;
+            /** Text */
+            text?: string | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value?: number | null;
+        };
+        /**
          * Question
          * @description Something only the cook can say: where, what is asked, and the answers the file offers.
          */
@@ -7479,6 +7872,33 @@ export interface components {
             asks: string;
             /** Field */
             field: string;
+        };
+        /**
+         * Point
+         * @description A batch in a trend.
+         */
+        gullpeak__store__log__Point: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Base G */
+            base_g: number;
+            /** Eggs */
+            eggs: number | null;
+            /** Heat Min */
+            heat_min: number | null;
+            /** Id */
+            id: string;
+            /** Loss Share */
+            loss_share: number | null;
+            /** Score */
+            score: number;
+            /** Took Min */
+            took_min: number | null;
+            /** Waste */
+            waste: number | null;
         };
     };
     responses: never;
@@ -7946,7 +8366,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Mark"][];
+                "application/json": components["schemas"]["Mark-Input"][];
             };
         };
         responses: {
@@ -9333,7 +9753,133 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Point"][];
+                    "application/json": components["schemas"]["gullpeak__store__log__Point"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drills_api_practice_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillCard"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    play_api_practice_play_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Playing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["View"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_api_practice_runs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Keeping-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    runs_api_practice_runs__drill__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drill: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"][];
                 };
             };
             /** @description A problem at a field */

@@ -1,0 +1,62 @@
+"""Practice runs that were kept."""
+
+from datetime import datetime
+
+from pydantic import Field
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from gullpeak.core.practice.base import Action, Judgement
+from gullpeak.core.value import Key, Value
+from gullpeak.store.repository import Store
+from gullpeak.store.tables import PracticeRow
+
+LATEST = 20
+
+
+class Run(Value):
+    """A practice run that was kept: what was done, and how it came out."""
+
+    id: Key
+    drill: Key
+    seed: int = Field(ge=0, le=2**31)
+    actions: tuple[Action, ...]
+    cook: str
+    at: datetime
+    judgement: Judgement
+
+
+class Progress(Value):
+    """How a drill goes: runs kept, and how many of them passed."""
+
+    runs: int
+    passed: int
+
+
+class Practice:
+    """The practice runs of a store."""
+
+    def __init__(self, store: Store) -> None:
+        self.store, self.sessions = store, store.sessions
+
+    def keep(self, run: Run) -> None:
+        """Keep a run; one that is there already is left as it is."""
+        with self.store.writing, self.sessions.begin() as s:
+            if s.get(PracticeRow, run.id) is None:
+                passed = run.judgement.passed
+                s.add(PracticeRow(id=run.id, drill=run.drill, cook=run.cook, at=run.at, passed=passed, doc=run.model_dump_json()))
+
+    def runs(self, drill: str) -> tuple[Run, ...]:
+        """Return the latest runs of a drill, newest first."""
+        with self.sessions() as s:
+            return tuple(Run.model_validate_json(r.doc) for r in self._of(s, drill))
+
+    def _of(self, s: Session, drill: str) -> list[PracticeRow]:
+        query = select(PracticeRow).where(PracticeRow.drill == drill).order_by(PracticeRow.at.desc(), PracticeRow.id)
+        return list(s.scalars(query.limit(LATEST)))
+
+    def progress(self) -> dict[str, Progress]:
+        """Return how each drill goes that was tried."""
+        with self.sessions() as s:
+            rows = s.execute(select(PracticeRow.drill, func.count(), func.sum(PracticeRow.passed)).group_by(PracticeRow.drill))
+            return {drill: Progress(runs=n, passed=int(passed or 0)) for drill, n, passed in rows}
