@@ -13,7 +13,7 @@ from gullpeak.core.faults import Diagnosis, FactRule, rules
 from gullpeak.core.step import StationKey
 from gullpeak.core.trial import Trial, Verdict
 from gullpeak.core.value import Key, Text, Value
-from gullpeak.store.log import Asked, Choices, Log, Page, Point, Traced
+from gullpeak.store.log import Asked, Choices, Log, Page, Traced, TrendPoint
 from gullpeak.store.records import BatchRecord
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
@@ -69,7 +69,7 @@ class Told(Value):
     recalled: bool
 
 
-class Question(Value):
+class Recall(Value):
     """Something that was not recorded and would help: answered by yes and no, by a figure, or by one of some words."""
 
     fact: Key
@@ -82,7 +82,7 @@ class DiagnosisView(Value):
 
     diagnosis: Diagnosis
     record: tuple[Told, ...]
-    questions: tuple[Question, ...]
+    questions: tuple[Recall, ...]
     accepted: tuple[Trial, ...]
     tried: tuple[Trial, ...]
 
@@ -116,7 +116,7 @@ def choices(store: StoreOf) -> Choices:
 
 
 @router.get("/log/trend")
-def trend(asked: AskedFor, store: StoreOf) -> list[Point]:
+def trend(asked: AskedFor, store: StoreOf) -> list[TrendPoint]:
     """Return the batches asked for as points of a trend, oldest first."""
     return list(Log(store.sessions).trend(asked))
 
@@ -191,7 +191,7 @@ def diagnosis_of(store: Store, batch_id: str) -> DiagnosisView:
     return DiagnosisView(
         diagnosis=found,
         record=tuple(Told(fact=_key(k), says=faults.tell(k, v), recalled=k in recalled) for k, v in facts.items()),
-        questions=tuple(Question(fact=_key(k), rule=rules().facts[k], words=faults.words(k)) for k in dict.fromkeys(wanted)),
+        questions=tuple(Recall(fact=_key(k), rule=rules().facts[k], words=faults.words(k)) for k in dict.fromkeys(wanted)),
         accepted=kept.from_batch(batch_id),
         tried=kept.for_batch(batch.recipe_id, batch.started_at, batch_id),
     )

@@ -18,6 +18,8 @@ from gullpeak.core.value import Key, Value
 Fact = float | bool | str
 UNEXPLAINED = 0.7
 """What a noted sign costs a cause that does not explain it."""
+TOLD = 0.3
+"""A fact that says less than this counts, but is not told as evidence."""
 LIKELY, POSSIBLE = 0.5, 0.15
 """Shares of belief from which a cause is called likely, or possible."""
 
@@ -60,7 +62,7 @@ class Witness(Value):
         return "against" if ((value <= clear) if up else (value >= clear)) else "neither"
 
 
-class Change(Value):
+class TryThis(Value):
     """One thing to do differently, at the first of `steps` that the next batch has."""
 
     says: str
@@ -76,7 +78,7 @@ class Cause(Value):
     signs: dict[str, float]
     only: dict[str, tuple[str, ...]] = Field(default_factory=dict)
     evidence: tuple[Witness, ...]
-    change: Change
+    change: TryThis
 
 
 class Rules(Value):
@@ -99,7 +101,7 @@ class Finding(Value):
     speaks_for: tuple[str, ...]
     speaks_against: tuple[str, ...]
     not_recorded: tuple[str, ...]
-    change: Change
+    change: TryThis
 
 
 class Diagnosis(Value):
@@ -199,7 +201,7 @@ def _weigh(key: str, cause: Cause, signs: tuple[str, ...], facts: Mapping[str, F
         by = {"for": test.weight, "against": -test.against, "neither": 0.0}[said]
         score += by
         out = out or (said == "against" and test.out)
-        if by:
+        if abs(by) >= TOLD:
             speaks["for" if by > 0 else "against"].append(tell(test.fact, fact))
     return Finding(
         cause=key,

@@ -54,7 +54,7 @@ class Page(Value):
     after: str | None
 
 
-class Point(Value):
+class TrendPoint(Value):
     """A batch in a trend."""
 
     id: str
@@ -179,7 +179,7 @@ class Log:
         cards = tuple(Card.model_validate_json(r.card) for r in rows[:size])
         return Page(batches=cards, count=count, after=cards[-1].id if len(rows) > size else None)
 
-    def trend(self, asked: Asked) -> tuple[Point, ...]:
+    def trend(self, asked: Asked) -> tuple[TrendPoint, ...]:
         """Return the batches asked for as points of a trend, oldest first; the newest thousand where there are more."""
         columns = (
             LogRow.batch_id.label("id"),
@@ -194,7 +194,7 @@ class Log:
         )
         with self.sessions() as s:
             rows = s.execute(_asked(select(*columns), asked).order_by(LogRow.finished_at.desc()).limit(TREND)).all()
-        return tuple(Point.model_construct(**r._mapping) for r in reversed(rows))
+        return tuple(TrendPoint.model_construct(**r._mapping) for r in reversed(rows))
 
     def choices(self) -> Choices:
         """Return what may be asked for."""

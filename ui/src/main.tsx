@@ -13,6 +13,8 @@ const ProductPlace = lazy(() => import("./places/product/ProductPlace"));
 const Bench = lazy(() => import("./places/bench/Bench"));
 const BenchList = lazy(() => import("./places/bench/BenchList"));
 const Log = lazy(() => import("./places/log/Log"));
+const Overlay = lazy(() => import("./places/log/Overlay"));
+const PracticePlace = lazy(() => import("./places/practice/PracticePlace"));
 const LogBatch = lazy(() => import("./places/log/LogBatch"));
 const DayPlace = lazy(() => import("./places/day/DayPlace"));
 const Eggs = lazy(() => import("./places/eggs/Eggs"));
@@ -44,7 +46,10 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/bench" element={<BenchList />} />
               <Route path="/bench/:id" element={<Bench />} />
               <Route path="/log" element={<Log />} />
+              <Route path="/log/over" element={<Overlay />} />
               <Route path="/log/:id" element={<LogBatch />} />
+              <Route path="/practice" element={<PracticePlace />} />
+              <Route path="/practice/:drill" element={<PracticePlace />} />
               <Route path="/kitchen" element={<KitchenPlace />} />
               <Route path="*" element={<Navigate to="/recipes" replace />} />
             </Routes>

@@ -45,7 +45,7 @@ class Look(Value):
     levels: dict[str, float] = Field(default_factory=dict, description="Where each control stands")
 
 
-class Figure(Value):
+class Gauge(Value):
     """A hidden figure, shown when it is asked for."""
 
     name: str
@@ -54,7 +54,7 @@ class Figure(Value):
     digits: int = 0
 
 
-class Point(Value):
+class Judged(Value):
     """One thing a run is judged by."""
 
     name: str
@@ -63,7 +63,7 @@ class Point(Value):
     why: str
 
 
-class Mark(Value):
+class Noted(Value):
     """Something that happened, s after the run began."""
 
     at_s: float
@@ -71,7 +71,7 @@ class Mark(Value):
     mine: bool = Field(description="The cook did it; else it happened")
 
 
-class Line(Value):
+class Course(Value):
     """The course of a hidden figure. band: where it should have ended, or been kept."""
 
     name: str
@@ -84,9 +84,9 @@ class Judgement(Value):
     """How a run came out: each point with its reason, and what happened on one picture."""
 
     passed: bool
-    points: tuple[Point, ...]
-    lines: tuple[Line, ...]
-    marks: tuple[Mark, ...]
+    points: tuple[Judged, ...]
+    lines: tuple[Course, ...]
+    marks: tuple[Noted, ...]
     lasted_s: float
 
 
@@ -106,7 +106,7 @@ class View(Value):
     setup: Setup
     at_s: float
     look: Look
-    figures: tuple[Figure, ...]
+    figures: tuple[Gauge, ...]
     ended: bool
     judgement: Judgement | None
 
@@ -119,7 +119,7 @@ class Simulator(ABC):
     def __init__(self) -> None:
         self.now = 0.0
         self.ended = False
-        self.marks: list[Mark] = []
+        self.marks: list[Noted] = []
         self.courses: dict[str, list[tuple[float, float]]] = {}
 
     @abstractmethod
@@ -139,11 +139,11 @@ class Simulator(ABC):
         """Say what is to be seen and felt."""
 
     @abstractmethod
-    def figures(self) -> tuple[Figure, ...]:
+    def figures(self) -> tuple[Gauge, ...]:
         """Return what is hidden."""
 
     @abstractmethod
-    def points(self) -> tuple[Point, ...]:
+    def points(self) -> tuple[Judged, ...]:
         """Judge how it came out."""
 
     @abstractmethod
@@ -153,7 +153,7 @@ class Simulator(ABC):
     def happened(self, says: str) -> None:
         """Note something that came about by itself, once."""
         if not any(m.says == says for m in self.marks):
-            self.marks.append(Mark(at_s=self.now, says=says, mine=False))
+            self.marks.append(Noted(at_s=self.now, says=says, mine=False))
 
     def keep(self) -> None:
         """Keep the hidden figures' course."""
@@ -181,7 +181,7 @@ def run(simulator: Simulator, actions: Sequence[Action], until_s: float, asked: 
         while i < len(todo) and todo[i].at_s <= simulator.now + 1e-9 and not simulator.ended:
             said = simulator.act(todo[i].what, todo[i].value)
             if said:
-                simulator.marks.append(Mark(at_s=todo[i].at_s, says=said, mine=True))
+                simulator.marks.append(Noted(at_s=todo[i].at_s, says=said, mine=True))
             simulator.ended = simulator.ended or controls[todo[i].what].ends
             i += 1
         if simulator.now - kept_at >= COURSE_EVERY_S or simulator.ended:
@@ -210,7 +210,7 @@ def _judge(simulator: Simulator) -> Judgement:
         passed=all(p.passed for p in points),
         points=points,
         lines=tuple(
-            Line(name=name, unit=bands[name][0], points=tuple(course), band=bands[name][1])
+            Course(name=name, unit=bands[name][0], points=tuple(course), band=bands[name][1])
             for name, course in simulator.courses.items()
         ),
         marks=tuple(sorted(simulator.marks, key=lambda m: m.at_s)),

@@ -5,7 +5,7 @@ from math import exp
 import numpy as np
 
 from gullpeak.core.bath import Heated, coagulation, conductance_w_k
-from gullpeak.core.practice.base import Control, Figure, Look, Point, Setup, Simulator
+from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 
 HEATS = ("off the bath", "bare simmer", "simmer", "rolling boil")
 TOWARDS_C = (21.0, 88.0, 96.0, 100.0)
@@ -165,13 +165,13 @@ class BowlOverBath(Simulator):
             levels={"heat": float(self.heat), "whisk": float(self.whisk)},
         )
 
-    def figures(self) -> tuple[Figure, ...]:
+    def figures(self) -> tuple[Gauge, ...]:
         """Return what is hidden."""
         return (
-            Figure(name="mixture", value=self.temp_c, unit="°C", digits=1),
-            Figure(name="wall", value=self.wall_c(), unit="°C", digits=1),
-            Figure(name="ribbon", value=100 * self.ribbon(), unit="%"),
-            Figure(name="clotted", value=100 * self.clots, unit="%", digits=1),
+            Gauge(name="mixture", value=self.temp_c, unit="°C", digits=1),
+            Gauge(name="wall", value=self.wall_c(), unit="°C", digits=1),
+            Gauge(name="ribbon", value=100 * self.ribbon(), unit="%"),
+            Gauge(name="clotted", value=100 * self.clots, unit="%", digits=1),
         )
 
     def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
@@ -183,7 +183,7 @@ class BowlOverBath(Simulator):
             "clotted": ("%", (0.0, 100 * FLECKS)),
         }
 
-    def points(self) -> tuple[Point, ...]:
+    def points(self) -> tuple[Judged, ...]:
         """Judge how it came out."""
         sabayon = self.what == "sabayon"
         got = self.ribbon() if sabayon else min(self.thick, 1.0)
@@ -201,8 +201,8 @@ class BowlOverBath(Simulator):
                 else "A minute more where it thickens."
             )
         return (
-            Point(name="Ribbon" if sabayon else "Coats the spoon", passed=there, says=f"{100 * got:.0f} % of the way", why=why),
-            Point(
+            Judged(name="Ribbon" if sabayon else "Coats the spoon", passed=there, says=f"{100 * got:.0f} % of the way", why=why),
+            Judged(
                 name="Smooth",
                 passed=whole,
                 says=f"{100 * self.clots:.0f} % clotted",
@@ -210,7 +210,7 @@ class BowlOverBath(Simulator):
                 if whole
                 else f"The wall passed {self.window.sets_c:.0f} °C: a gentler bath, a steadier whisk, off sooner.",
             ),
-            Point(
+            Judged(
                 name="Heat",
                 passed=hot,
                 says=f"{self.temp_c:.0f} °C when it came off; it thickens at {self.window.thickens_c:.0f} °C, sets at {self.window.sets_c:.0f} °C",

@@ -5,7 +5,7 @@ from typing import NamedTuple
 import numpy as np
 
 from gullpeak.core import foam, sugar
-from gullpeak.core.practice.base import Control, Figure, Look, Point, Setup, Simulator
+from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 
 SPEEDS = (0.0, 0.35, 0.7, 1.0)
 """Whisking against medium-high, by setting."""
@@ -222,14 +222,14 @@ class Bowl(Simulator):
             levels={"speed": float(SPEEDS.index(self.speed))},
         )
 
-    def figures(self) -> tuple[Figure, ...]:
+    def figures(self) -> tuple[Gauge, ...]:
         """Return what is hidden."""
         return (
-            Figure(name="whisked", value=self.whisked, unit="min at medium-high", digits=1),
-            Figure(name="sugar in", value=self.in_g, unit="g"),
-            Figure(name="not dissolved", value=100 * self._grit() if self.in_g else 0.0, unit="%"),
-            Figure(name="volume", value=self.volume_ml() / 1000, unit="l", digits=2),
-            Figure(name="temperature", value=self.temp_c, unit="°C"),
+            Gauge(name="whisked", value=self.whisked, unit="min at medium-high", digits=1),
+            Gauge(name="sugar in", value=self.in_g, unit="g"),
+            Gauge(name="not dissolved", value=100 * self._grit() if self.in_g else 0.0, unit="%"),
+            Gauge(name="volume", value=self.volume_ml() / 1000, unit="l", digits=2),
+            Gauge(name="temperature", value=self.temp_c, unit="°C"),
         )
 
     def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
@@ -245,14 +245,14 @@ class Bowl(Simulator):
         best = WHITE_G * (1 + SHARE_G) / (sum(foam.french_density(SHARE_G)) / 2)
         return float(0.8 * best * 0.5 ** (self.whites.yolk / foam.FAT_TRACE))
 
-    def points(self) -> tuple[Point, ...]:
+    def points(self) -> tuple[Judged, ...]:
         """Judge how it came out."""
         stage, grit, volume = self.stage(), 100 * self._grit(), self.volume_ml()
         all_in = self.in_g >= SHARE_G * WHITE_G - 1
         there = stage == "stiff glossy peak"
         left = self.window() - self.past
         return (
-            Point(
+            Judged(
                 name="Stage",
                 passed=there,
                 says=stage,
@@ -262,7 +262,7 @@ class Bowl(Simulator):
                 if stage != "over-whisked"
                 else "Past its peak: the protein clotted and let the water go.",
             ),
-            Point(
+            Judged(
                 name="Sugar",
                 passed=all_in and grit < 3,
                 says=f"{self.in_g:.0f} g in, {grit:.0f} % not dissolved",
@@ -272,19 +272,21 @@ class Bowl(Simulator):
                 if grit < 3
                 else "Grains left: it will weep and bead. Earlier, slower, finer, or longer.",
             ),
-            Point(
+            Judged(
                 name="Volume",
                 passed=volume >= self._good_ml(),
                 says=f"{volume / 1000:.1f} l; {self._good_ml() / 1000:.1f} l was to be had",
                 why="Full." if volume >= self._good_ml() else self._why_flat(),
             ),
-            Point(
+            Judged(
                 name="Window",
                 passed=there and left > 0.5,
                 says=f"{max(left, 0):.1f} min left",
                 why="It waits while you shape."
                 if there and left > 0.5
-                else "No time left to shape it: stop sooner; acid and dissolved sugar hold it longer.",
+                else "No time left to shape it: stop sooner; acid and dissolved sugar hold it longer."
+                if there
+                else "It has to stand first.",
             ),
         )
 

@@ -3,7 +3,7 @@
 import numpy as np
 
 from gullpeak.core import foam, syrup
-from gullpeak.core.practice.base import Control, Figure, Look, Point, Setup, Simulator
+from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 
 POWERS = (0.0, 0.4, 0.7, 1.0)
 """Of the ring's full power."""
@@ -185,27 +185,27 @@ class PanOfSyrup(Simulator):
             levels={"heat": float(POWERS.index(self.power)), "whites": float(self.whites_on)},
         )
 
-    def figures(self) -> tuple[Figure, ...]:
+    def figures(self) -> tuple[Gauge, ...]:
         """Return what is hidden."""
         return (
-            Figure(name="syrup", value=self.temp_c, unit="°C", digits=1),
-            Figure(name="water left", value=self.water_g, unit="g"),
-            Figure(name="whites whisked", value=self.whites or 0.0, unit="min", digits=1),
-            Figure(name="ring", value=self.power * self.full_w, unit="W"),
+            Gauge(name="syrup", value=self.temp_c, unit="°C", digits=1),
+            Gauge(name="water left", value=self.water_g, unit="g"),
+            Gauge(name="whites whisked", value=self.whites or 0.0, unit="min", digits=1),
+            Gauge(name="ring", value=self.power * self.full_w, unit="W"),
         )
 
     def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
         """Return unit and wanted band of each course."""
         return {"syrup": ("°C", TARGET_C), "water left": ("g", None), "whites whisked": ("min", (SOFT, FIRM + STANDS_MIN))}
 
-    def points(self) -> tuple[Point, ...]:
+    def points(self) -> tuple[Judged, ...]:
         """Judge how it came out."""
         low, high = TARGET_C
         name, stage = syrup.stage(self.temp_c)[0], self.stage()
         hit = low <= self.temp_c <= high
         met = stage in ("soft peak", "medium peak", "firm peak")
         return (
-            Point(
+            Judged(
                 name="Syrup",
                 passed=hit,
                 says=f"{self.temp_c:.0f} °C, {name}",
@@ -215,7 +215,7 @@ class PanOfSyrup(Simulator):
                 if self.temp_c < low
                 else "Too little water: it sets as threads where it touches the bowl.",
             ),
-            Point(
+            Judged(
                 name="Whites",
                 passed=met,
                 says=stage,
@@ -225,7 +225,7 @@ class PanOfSyrup(Simulator):
                 if stage == "over-whisked"
                 else "They were not there yet: start them sooner, at about 110 °C.",
             ),
-            Point(
+            Judged(
                 name="Clear",
                 passed=not self.grained(),
                 says="grained" if self.grained() else "clear",

@@ -3,7 +3,7 @@
 import numpy as np
 
 from gullpeak.core import foam
-from gullpeak.core.practice.base import Control, Figure, Look, Point, Setup, Simulator
+from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 
 STAGES: tuple[foam.StageName, ...] = tuple(foam.SIGNS)
 DO: dict[foam.StageName, str] = {
@@ -16,6 +16,8 @@ DO: dict[foam.StageName, str] = {
     "over-whisked": "a fresh white, or begin again",
 }
 """What is done with a French foam at each stage."""
+DOS = tuple(sorted(DO.values()))
+"""The answers in an order that does not give the stage away."""
 ROUNDS = 6
 
 
@@ -38,7 +40,7 @@ class ReadThePeak(Simulator):
             says=(f"{ROUNDS} peaks of a French foam. Name each, then say what you would do.",),
             controls=(
                 Control(what="name", name="It is", key="n", levels=STAGES),
-                Control(what="do", name="I would", key="d", levels=tuple(DO.values())),
+                Control(what="do", name="I would", key="d", levels=DOS),
                 Control(what="leave", name="Leave it here", key="Enter", ends=True),
             ),
             drawn="peak",
@@ -62,13 +64,11 @@ class ReadThePeak(Simulator):
         was = self.at - 1
         if len(self.named) == len(self.done):
             stage = self.asked[was]
-            right = STAGES[self.named[was]] == stage and DO[STAGES[self.done[was]]] == DO[stage]
+            right = STAGES[self.named[was]] == stage and DOS[self.done[was]] == DO[stage]
             self.felt = f"{'Right' if right else 'No'}: {stage}, {foam.SIGNS[stage]}; {DO[stage]}."
             self.ended = self.at >= ROUNDS
         return (
-            f"{was + 1}: {STAGES[int(value)] if what == 'name' else tuple(DO.values())[int(value)]}"
-            if len(self.named) == len(self.done)
-            else ""
+            f"{was + 1}: {STAGES[int(value)] if what == 'name' else DOS[int(value)]}" if len(self.named) == len(self.done) else ""
         )
 
     def move(self, dt: float) -> None:
@@ -83,29 +83,29 @@ class ReadThePeak(Simulator):
         half = (len(self.named) > len(self.done) and f"Named {STAGES[self.named[-1]]}; now what to do.") or ""
         return Look(says=(*says, half) if half else tuple(says), felt=self.felt, stage=stage, levels={})
 
-    def figures(self) -> tuple[Figure, ...]:
+    def figures(self) -> tuple[Gauge, ...]:
         """Return how many were right so far."""
-        return (Figure(name="right", value=self._right(), unit=f"of {self.at}"),)
+        return (Gauge(name="right", value=self._right(), unit=f"of {self.at}"),)
 
     def _right(self) -> int:
         pairs = zip(self.asked, self.named, self.done, strict=False)
-        return sum(STAGES[n] == stage and STAGES[d] == stage for stage, n, d in pairs)
+        return sum(STAGES[n] == stage and DOS[d] == DO[stage] for stage, n, d in pairs)
 
     def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
         """Return nothing: there is no course."""
         return {}
 
-    def points(self) -> tuple[Point, ...]:
+    def points(self) -> tuple[Judged, ...]:
         """Judge each answer."""
         out = []
         for i, stage in enumerate(self.asked):
             if i >= self.at:
-                out.append(Point(name=f"{i + 1}", passed=False, says="not answered", why=f"It was {stage}: {DO[stage]}."))
+                out.append(Judged(name=f"{i + 1}", passed=False, says="not answered", why=f"It was {stage}: {DO[stage]}."))
                 continue
-            named, done = STAGES[self.named[i]], tuple(DO.values())[self.done[i]]
+            named, done = STAGES[self.named[i]], DOS[self.done[i]]
             good = named == stage and done == DO[stage]
             out.append(
-                Point(
+                Judged(
                     name=f"{i + 1}",
                     passed=good,
                     says=f"{named}; {done}",

@@ -1,5 +1,5 @@
-import { queryOptions } from "@tanstack/react-query";
-import { answer, http } from "./client";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
+import { answer, http, type LogAsked } from "./client";
 
 export const kitchenQuery = queryOptions({ queryKey: ["kitchen"], queryFn: () => answer(http.GET("/api/kitchen")) });
 export const larderQuery = queryOptions({
@@ -30,12 +30,31 @@ export const tracesQuery = (id: string) =>
     staleTime: 0,
   });
 export const devicesQuery = queryOptions({ queryKey: ["devices"], queryFn: () => answer(http.GET("/api/devices")) });
-export const logQuery = (words: string, fault: string) =>
-  queryOptions({
-    queryKey: ["log", words, fault],
-    queryFn: () => answer(http.GET("/api/log", { params: { query: { words, fault } } })),
+export const logQuery = (asked: LogAsked) =>
+  infiniteQueryOptions({
+    queryKey: ["log", asked],
+    queryFn: ({ pageParam }) => answer(http.GET("/api/log", { params: { query: { ...asked, after: pageParam } } })),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => last.after ?? undefined,
     placeholderData: (before) => before,
   });
+export const logChoicesQuery = queryOptions({ queryKey: ["log", "choices"], queryFn: () => answer(http.GET("/api/log/choices")) });
+export const trendQuery = (asked: LogAsked) =>
+  queryOptions({ queryKey: ["log", "trend", asked], queryFn: () => answer(http.GET("/api/log/trend", { params: { query: asked } })), placeholderData: (before) => before });
+export const overlayQuery = (ids: string[]) => queryOptions({ queryKey: ["log", "over", ids], queryFn: () => answer(http.GET("/api/log/overlay", { params: { query: { ids } } })) });
+export const diagnosisQuery = (id: string) =>
+  queryOptions({ queryKey: ["diagnosis", id], queryFn: () => answer(http.GET("/api/batches/{batch_id}/diagnosis", { params: { path: { batch_id: id } } })) });
+export const trialsQuery = (recipeId: string) =>
+  queryOptions({ queryKey: ["trials", recipeId], queryFn: () => answer(http.GET("/api/recipes/{recipe_id}/trials", { params: { path: { recipe_id: recipeId } } })) });
+/** While batches are still being looked at, it is asked again. */
+export const fitsQuery = queryOptions({
+  queryKey: ["fits"],
+  queryFn: () => answer(http.GET("/api/kitchen/fits")),
+  refetchInterval: (query) => (query.state.data && query.state.data.pending > 0 ? 200 : false),
+});
+export const drillsQuery = queryOptions({ queryKey: ["practice"], queryFn: () => answer(http.GET("/api/practice")) });
+export const practiceRunsQuery = (drill: string) =>
+  queryOptions({ queryKey: ["practice", drill], queryFn: () => answer(http.GET("/api/practice/runs/{drill}", { params: { path: { drill } } })) });
 export const productsQuery = queryOptions({ queryKey: ["products"], queryFn: () => answer(http.GET("/api/products")) });
 export const productQuery = (id: string) =>
   queryOptions({

@@ -1669,7 +1669,7 @@ export interface components {
             fields: components["schemas"]["AssemblyField"][];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /** Joins */
             joins: {
@@ -2109,6 +2109,24 @@ export interface components {
             took_min: number | null;
         };
         /**
+         * Change
+         * @description A step that a new plan moves: from when to when, and what moved it.
+         */
+        Change: {
+            /** Because */
+            because: string;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Was */
+            was: number;
+        };
+        /**
          * Check
          * @description Something to look at: what a pass looks like, and what to do when it is not so.
          */
@@ -2349,6 +2367,26 @@ export interface components {
             verdict: "not begun" | "on the way" | "kept" | "missed";
         };
         /**
+         * Course
+         * @description The course of a hidden figure. band: where it should have ended, or been kept.
+         */
+        Course: {
+            /** Band */
+            band?: [
+                number,
+                number
+            ] | null;
+            /** Name */
+            name: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Day
          * @description A day. `out`: ovens, mixers that cannot be used on it.
          */
@@ -2495,7 +2533,7 @@ export interface components {
             beside: components["schemas"]["PlanView"] | null;
             drift: components["schemas"]["Drift"] | null;
             /** Marks */
-            marks: components["schemas"]["gullpeak__core__plan__day__Mark"][];
+            marks: components["schemas"]["Mark"][];
             /**
              * Now
              * Format: date-time
@@ -2572,7 +2610,7 @@ export interface components {
             accepted: components["schemas"]["Trial"][];
             diagnosis: components["schemas"]["Diagnosis"];
             /** Questions */
-            questions: components["schemas"]["gullpeak__api__log__Question"][];
+            questions: components["schemas"]["Recall"][];
             /** Record */
             record: components["schemas"]["Told"][];
             /** Tried */
@@ -2688,7 +2726,7 @@ export interface components {
             drying: components["schemas"]["Drying"];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /**
              * Key
@@ -2924,7 +2962,7 @@ export interface components {
              * Questions
              * @default []
              */
-            questions: components["schemas"]["gullpeak__files__schema_org__Question"][];
+            questions: components["schemas"]["Question"][];
             recipe?: components["schemas"]["Recipe"] | null;
             /**
              * Taken
@@ -3051,6 +3089,49 @@ export interface components {
             says: string;
         };
         /**
+         * Figure
+         * @description One figure shown to a cook, with all it takes to show its working.
+         *
+         *     `value` is None when it is not known or when the figure is a word (`text`). `low` and `high` are an
+         *     honest spread in the same unit.
+         */
+        Figure: {
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "measured" | "tabulated" | "modelled" | "craft rule";
+            /** High */
+            high?: number | null;
+            /**
+             * Inputs
+             * @description What went in: name and value
+             * @default []
+             */
+            inputs: [
+                string,
+                string
+            ][];
+            /** Low */
+            low?: number | null;
+            /**
+             * Rule
+             * @description The rule or equation, in words
+             */
+            rule: string;
+            /** Source */
+            source: string;
+            /** Text */
+            text?: string | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value?: number | null;
+        };
+        /**
          * FilledShell
          * @description Something put into a dried shell, or on it.
          */
@@ -3089,7 +3170,7 @@ export interface components {
         Finding: {
             /** Cause */
             cause: string;
-            change: components["schemas"]["gullpeak__core__faults__Change"];
+            change: components["schemas"]["TryThis"];
             /** Explains */
             explains: string[];
             /** Name */
@@ -3123,7 +3204,7 @@ export interface components {
             cautions: string[];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /** Keeping */
             keeping: components["schemas"]["Keeping-Output"][];
@@ -3287,6 +3368,23 @@ export interface components {
             last_n: number;
         };
         /**
+         * Gauge
+         * @description A hidden figure, shown when it is asked for.
+         */
+        Gauge: {
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Glass
          * @description Layers in a glass.
          */
@@ -3442,7 +3540,7 @@ export interface components {
             expected_c: number;
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /**
              * Key
@@ -3762,6 +3860,20 @@ export interface components {
             thinnest_mm: number;
         };
         /**
+         * Judged
+         * @description One thing a run is judged by.
+         */
+        Judged: {
+            /** Name */
+            name: string;
+            /** Passed */
+            passed: boolean;
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Judgement
          * @description How a run came out: each point with its reason, and what happened on one picture.
          */
@@ -3769,13 +3881,13 @@ export interface components {
             /** Lasted S */
             lasted_s: number;
             /** Lines */
-            lines: components["schemas"]["gullpeak__core__practice__base__Line"][];
+            lines: components["schemas"]["Course"][];
             /** Marks */
-            marks: components["schemas"]["gullpeak__core__practice__base__Mark"][];
+            marks: components["schemas"]["Noted"][];
             /** Passed */
             passed: boolean;
             /** Points */
-            points: components["schemas"]["gullpeak__core__practice__base__Point"][];
+            points: components["schemas"]["Judged"][];
         };
         /**
          * KeepLine
@@ -4422,6 +4534,35 @@ export interface components {
             written: string;
         };
         /**
+         * Line
+         * @description One thing to weigh. mass_g None: not known.
+         */
+        Line: {
+            /** Key */
+            key: string;
+            /** Mass G */
+            mass_g: number | null;
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
+            /** Name */
+            name: string;
+            /** Ratio */
+            ratio: number | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
+            /**
+             * Written
+             * @default
+             */
+            written: string;
+        };
+        /**
          * LineMass
          * @description So much of an ingredient, for a thread.
          */
@@ -4590,7 +4731,7 @@ export interface components {
          * Mark
          * @description What happened to a step of the day, said on the day itself. Never changed; a correction takes it back.
          */
-        "Mark-Input": {
+        Mark: {
             /**
              * At
              * Format: date-time
@@ -4870,6 +5011,21 @@ export interface components {
             towards_c: number;
             /** Towards Sd K */
             towards_sd_k: number;
+        };
+        /**
+         * Noted
+         * @description Something that happened, s after the run began.
+         */
+        Noted: {
+            /** At S */
+            at_s: number;
+            /**
+             * Mine
+             * @description The cook did it; else it happened
+             */
+            mine: boolean;
+            /** Says */
+            says: string;
         };
         /**
          * Offer
@@ -5260,7 +5416,7 @@ export interface components {
              * Lines
              * @default []
              */
-            lines: components["schemas"]["gullpeak__core__batch__Line"][];
+            lines: components["schemas"]["Line"][];
             /** Made */
             made: number | null;
             /** Minutes */
@@ -5478,7 +5634,7 @@ export interface components {
              * Changes
              * @default []
              */
-            changes: components["schemas"]["gullpeak__core__plan__replan__Change"][];
+            changes: components["schemas"]["Change"][];
             /** Chores */
             chores: components["schemas"]["Chore"][];
             eggs: components["schemas"]["DayEggs"];
@@ -5741,7 +5897,7 @@ export interface components {
             trouble: string | null;
             /** Version */
             version: number;
-            vital: components["schemas"]["gullpeak__core__value__Figure"] | null;
+            vital: components["schemas"]["Figure"] | null;
             /** Vital Name */
             vital_name: string;
             /** Warnings */
@@ -5858,6 +6014,18 @@ export interface components {
             runs: number;
         };
         /**
+         * Question
+         * @description Something only the cook can say: where, what is asked, and the answers the file offers.
+         */
+        Question: {
+            /** Answers */
+            answers: string[];
+            /** Asks */
+            asks: string;
+            /** Field */
+            field: string;
+        };
+        /**
          * Reading
          * @description A figure recorded, beside what was expected.
          */
@@ -5893,6 +6061,17 @@ export interface components {
             attachment_id: number;
             /** Readings */
             readings: components["schemas"]["DeviceReading"][];
+        };
+        /**
+         * Recall
+         * @description Something that was not recorded and would help: answered by yes and no, by a figure, or by one of some words.
+         */
+        Recall: {
+            /** Fact */
+            fact: string;
+            rule: components["schemas"]["FactRule"];
+            /** Words */
+            words: string[];
         };
         /**
          * Received
@@ -6010,7 +6189,7 @@ export interface components {
             version: number;
             /** Vitals */
             vitals: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /** Warnings */
             warnings: number;
@@ -6373,7 +6552,7 @@ export interface components {
         ShapeStation: {
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /**
              * Key
@@ -6468,8 +6647,8 @@ export interface components {
          * @description One school of the same recipe, in figures and words; `trouble` where it cannot be made so.
          */
         Side: {
-            density?: components["schemas"]["gullpeak__core__value__Figure"] | null;
-            drying?: components["schemas"]["gullpeak__core__value__Figure"] | null;
+            density?: components["schemas"]["Figure"] | null;
+            drying?: components["schemas"]["Figure"] | null;
             /** Hands */
             hands?: string | null;
             /** Name */
@@ -6487,8 +6666,8 @@ export interface components {
             treatment?: string | null;
             /** Trouble */
             trouble?: string | null;
-            volume?: components["schemas"]["gullpeak__core__value__Figure"] | null;
-            whisking?: components["schemas"]["gullpeak__core__value__Figure"] | null;
+            volume?: components["schemas"]["Figure"] | null;
+            whisking?: components["schemas"]["Figure"] | null;
         };
         /**
          * SideStock
@@ -6811,7 +6990,7 @@ export interface components {
             dissolving: components["schemas"]["Dissolving"];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /**
              * Key
@@ -7159,6 +7338,33 @@ export interface components {
             unknown_s: number;
         };
         /**
+         * TrendPoint
+         * @description A batch in a trend.
+         */
+        TrendPoint: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Base G */
+            base_g: number;
+            /** Eggs */
+            eggs: number | null;
+            /** Heat Min */
+            heat_min: number | null;
+            /** Id */
+            id: string;
+            /** Loss Share */
+            loss_share: number | null;
+            /** Score */
+            score: number;
+            /** Took Min */
+            took_min: number | null;
+            /** Waste */
+            waste: number | null;
+        };
+        /**
          * Trial
          * @description A change accepted after a batch. steps: the first of them that the next batch has is where it is met.
          */
@@ -7235,6 +7441,18 @@ export interface components {
             says: string;
         };
         /**
+         * TryThis
+         * @description One thing to do differently, at the first of `steps` that the next batch has.
+         */
+        TryThis: {
+            /** Says */
+            says: string;
+            /** Station */
+            station: string;
+            /** Steps */
+            steps: string[];
+        };
+        /**
          * Use
          * @description So much of it for a thread; None: not known.
          */
@@ -7266,7 +7484,7 @@ export interface components {
             /** Ended */
             ended: boolean;
             /** Figures */
-            figures: components["schemas"]["gullpeak__core__practice__base__Figure"][];
+            figures: components["schemas"]["Gauge"][];
             judgement: components["schemas"]["Judgement"] | null;
             look: components["schemas"]["Look"];
             setup: components["schemas"]["Setup"];
@@ -7479,7 +7697,7 @@ export interface components {
             eggs: components["schemas"]["EggCount"] | null;
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /**
              * Key
@@ -7487,7 +7705,7 @@ export interface components {
              */
             key: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             /** Lines */
-            lines: components["schemas"]["gullpeak__core__batch__Line"][];
+            lines: components["schemas"]["Line"][];
             /**
              * Remarks
              * @default []
@@ -7552,7 +7770,7 @@ export interface components {
             by_hand: boolean;
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["gullpeak__core__value__Figure"];
+                [key: string]: components["schemas"]["Figure"];
             };
             /** Foam L */
             foam_l: [
@@ -7649,256 +7867,6 @@ export interface components {
             says: string;
             /** Thread */
             thread: string;
-        };
-        /**
-         * Question
-         * @description Something that was not recorded and would help: answered by yes and no, by a figure, or by one of some words.
-         */
-        gullpeak__api__log__Question: {
-            /** Fact */
-            fact: string;
-            rule: components["schemas"]["FactRule"];
-            /** Words */
-            words: string[];
-        };
-        /**
-         * Line
-         * @description One thing to weigh. mass_g None: not known.
-         */
-        gullpeak__core__batch__Line: {
-            /** Key */
-            key: string;
-            /** Mass G */
-            mass_g: number | null;
-            /**
-             * Moment
-             * @enum {string}
-             */
-            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
-            /** Name */
-            name: string;
-            /** Ratio */
-            ratio: number | null;
-            /**
-             * Role
-             * @enum {string}
-             */
-            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
-            /**
-             * Written
-             * @default
-             */
-            written: string;
-        };
-        /**
-         * Change
-         * @description One thing to do differently, at the first of `steps` that the next batch has.
-         */
-        gullpeak__core__faults__Change: {
-            /** Says */
-            says: string;
-            /** Station */
-            station: string;
-            /** Steps */
-            steps: string[];
-        };
-        /**
-         * Mark
-         * @description What happened to a step of the day, said on the day itself. Never changed; a correction takes it back.
-         */
-        gullpeak__core__plan__day__Mark: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /**
-             * Cook
-             * @default
-             */
-            cook: string;
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "started" | "done" | "late" | "failed" | "taken back";
-            /**
-             * Minutes
-             * @description How many more it needs, for `late`
-             */
-            minutes?: number | null;
-            /** Step */
-            step: string;
-            /** Takes Back */
-            takes_back?: string | null;
-        };
-        /**
-         * Change
-         * @description A step that a new plan moves: from when to when, and what moved it.
-         */
-        gullpeak__core__plan__replan__Change: {
-            /** Because */
-            because: string;
-            /** Name */
-            name: string;
-            /** Now */
-            now: number;
-            /** Step */
-            step: string;
-            /** Title */
-            title: string;
-            /** Was */
-            was: number;
-        };
-        /**
-         * Figure
-         * @description A hidden figure, shown when it is asked for.
-         */
-        gullpeak__core__practice__base__Figure: {
-            /**
-             * Digits
-             * @default 0
-             */
-            digits: number;
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: number;
-        };
-        /**
-         * Line
-         * @description The course of a hidden figure. band: where it should have ended, or been kept.
-         */
-        gullpeak__core__practice__base__Line: {
-            /** Band */
-            band?: [
-                number,
-                number
-            ] | null;
-            /** Name */
-            name: string;
-            /** Points */
-            points: [
-                number,
-                number
-            ][];
-            /** Unit */
-            unit: string;
-        };
-        /**
-         * Mark
-         * @description Something that happened, s after the run began.
-         */
-        gullpeak__core__practice__base__Mark: {
-            /** At S */
-            at_s: number;
-            /**
-             * Mine
-             * @description The cook did it; else it happened
-             */
-            mine: boolean;
-            /** Says */
-            says: string;
-        };
-        /**
-         * Point
-         * @description One thing a run is judged by.
-         */
-        gullpeak__core__practice__base__Point: {
-            /** Name */
-            name: string;
-            /** Passed */
-            passed: boolean;
-            /** Says */
-            says: string;
-            /** Why */
-            why: string;
-        };
-        /**
-         * Figure
-         * @description One figure shown to a cook, with all it takes to show its working.
-         *
-         *     `value` is None when it is not known or when the figure is a word (`text`). `low` and `high` are an
-         *     honest spread in the same unit.
-         */
-        gullpeak__core__value__Figure: {
-            /**
-             * Basis
-             * @enum {string}
-             */
-            basis: "measured" | "tabulated" | "modelled" | "craft rule";
-            /** High */
-            high?: number | null;
-            /**
-             * Inputs
-             * @description What went in: name and value
-             * @default []
-             */
-            inputs: [
-                string,
-                string
-            ][];
-            /** Low */
-            low?: number | null;
-            /**
-             * Rule
-             * @description The rule or equation, in words
-             */
-            rule: string;
-            /** Source */
-            source: string;
-            /** Text */
-            text?: string | null;
-            /**
-             * Unit
-             * @default
-             */
-            unit: string;
-            /** Value */
-            value?: number | null;
-        };
-        /**
-         * Question
-         * @description Something only the cook can say: where, what is asked, and the answers the file offers.
-         */
-        gullpeak__files__schema_org__Question: {
-            /** Answers */
-            answers: string[];
-            /** Asks */
-            asks: string;
-            /** Field */
-            field: string;
-        };
-        /**
-         * Point
-         * @description A batch in a trend.
-         */
-        gullpeak__store__log__Point: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Base G */
-            base_g: number;
-            /** Eggs */
-            eggs: number | null;
-            /** Heat Min */
-            heat_min: number | null;
-            /** Id */
-            id: string;
-            /** Loss Share */
-            loss_share: number | null;
-            /** Score */
-            score: number;
-            /** Took Min */
-            took_min: number | null;
-            /** Waste */
-            waste: number | null;
         };
     };
     responses: never;
@@ -8366,7 +8334,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Mark-Input"][];
+                "application/json": components["schemas"]["Mark"][];
             };
         };
         responses: {
@@ -9753,7 +9721,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["gullpeak__store__log__Point"][];
+                    "application/json": components["schemas"]["TrendPoint"][];
                 };
             };
             /** @description A problem at a field */

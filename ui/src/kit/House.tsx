@@ -16,11 +16,12 @@ const PLACES = [
   ["/bench", "Bench", "b"],
   ["/log", "Log", "l"],
   ["/eggs", "Eggs", "e"],
+  ["/practice", "Practice", "p"],
   ["/kitchen", "Kitchen", "k"],
 ] as const;
 
 const KEYS = [
-  ["g then d, r, b, l, e, k", "go to Day, Recipes, Bench, Log, Eggs, Kitchen"],
+  ["g then d, r, b, l, e, p, k", "go to Day, Recipes, Bench, Log, Eggs, Practice, Kitchen"],
   ["← → or 1 to 7", "in a sheet: move between stations"],
   ["Ctrl Z", "in a sheet: undo the last edit"],
   ["Space", "at the bench: done (hold it where it can burn)"],
@@ -28,6 +29,7 @@ const KEYS = [
   ["U", "at the bench: take back the last"],
   ["↑ ↓ ← →", "on a day: to the next step, to the next thread"],
   ["− +", "on a day: hold the step five minutes earlier or later; Enter lets go, Esc leaves it"],
+  ["Space, I", "in practice: begin or hold the time; show the figures. Each control names its key"],
   ["?", "this list"],
 ] as const;
 

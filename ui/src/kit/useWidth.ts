@@ -1,11 +1,9 @@
-import { type RefObject, useEffect, useRef, useState } from "react";
+import { type RefCallback, useCallback, useState } from "react";
 
-/** The width a drawing really has, px, so that its text and rows stand at their true size. */
-export function useWidth<E extends HTMLElement>(start: number): [RefObject<E | null>, number] {
-  const ref = useRef<E>(null);
+/** The width a drawing really has, px, so that its text and rows stand at their true size; it may come onto the page later. */
+export function useWidth<E extends HTMLElement>(start: number): [RefCallback<E>, number] {
   const [width, setWidth] = useState(start);
-  useEffect(() => {
-    const seen = ref.current;
+  const ref = useCallback((seen: E | null) => {
     if (!seen) return;
     const watch = new ResizeObserver(([entry]) => entry && setWidth(Math.max(160, Math.round(entry.contentRect.width))));
     watch.observe(seen);

@@ -13,7 +13,8 @@ import { useKeys } from "../../kit/useKeys";
 import { CheckDialog, FinishDialog, NoteDialog, ReadingDialog } from "./Dialogs";
 import { Alarms, useTraces } from "./Live";
 import { Side } from "./Side";
-import { event, useBatch } from "./useBatch";
+import { event } from "../../kit/event";
+import { useBatch } from "./useBatch";
 
 type Sheeted = "reading" | "check" | "note" | "finish";
 
@@ -154,6 +155,11 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
   return (
     <div className="mt-5 flex flex-col gap-4">
       <h1 className="text-l">{step.title}</h1>
+      {(view.trials[step.key] ?? []).map((trial) => (
+        <p key={trial.id} className="border-l-4 border-deep pl-3 text-m">
+          <b>On trial, against {trial.signs.join(", ")}:</b> {trial.says}
+        </p>
+      ))}
       {step.says.length > 0 && (
         <ul className="flex flex-col gap-1 text-m">
           {step.says.map((says) => (

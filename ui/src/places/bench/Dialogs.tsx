@@ -2,7 +2,7 @@ import { Dialog } from "radix-ui";
 import { type ReactNode, useRef, useState } from "react";
 import { type BatchView, type Outcome, Refused, type Step } from "../../api/client";
 import { Choice, Labelled } from "../../kit/Field";
-import type { event } from "./useBatch";
+import type { event } from "../../kit/event";
 
 type Send = (...what: Parameters<typeof event>) => Promise<void>;
 
@@ -138,8 +138,8 @@ const TEXTURES = [["crisp", "crisp through"], ["soft centre", "dry, soft centre"
 const HEATED = [["glossy, stands", "glossy, stands"], ["slack", "slack"], ["holds a ribbon", "holds a ribbon"], ["thin", "thin"], ["set", "set"], ["other", "something else"]] as const;
 const COLOURS = [["white", "white"], ["ivory", "ivory"], ["straw", "straw"], ["gold", "gold"], ["brown", "brown"], ["scorched", "scorched"]] as const;
 const SCORES = [["5", "5: as it should be"], ["4", "4: good"], ["3", "3: served"], ["2", "2: poor"], ["1", "1: thrown away"]] as const;
-const FAULTS = ["weeping", "beads", "grit", "collapse", "spread", "cracks", "sticky", "leathery", "browned", "hollow", "torn", "soft shell"] as const;
-const HEAT_FAULTS = ["crystallised", "threads", "overshot", "slack", "weeping", "collapse", "scrambled", "thin", "split", "lumps", "grit"] as const;
+const FAULTS = ["weeping", "beads", "grit", "collapse", "spread", "cracks", "sticky", "leathery", "browned", "hollow", "torn", "soft shell", "shrunk", "roll cracked", "melted core", "leak", "soggy"] as const;
+const HEAT_FAULTS = ["crystallised", "threads", "overshot", "slack", "weeping", "collapse", "scrambled", "thin", "split", "lumps", "grit", "seized"] as const;
 
 /** How it came out, for the one who reads this next month. */
 export function FinishDialog({ view, close, send }: { view: BatchView; close: () => void; send: Send }) {

@@ -1,24 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import type { BatchView, BenchEvent } from "../../api/client";
-import { appNow } from "../../api/clock";
 import { listen, outbox, record } from "../../api/outbox";
 import { batchQuery } from "../../api/queries";
-
-/** A new event of this device, happening now. */
-export function event(kind: BenchEvent["kind"], what: Partial<BenchEvent>): BenchEvent {
-  const device = localStorage.getItem("gullpeak-device") ?? crypto.randomUUID().slice(0, 8);
-  localStorage.setItem("gullpeak-device", device);
-  return {
-    id: crypto.randomUUID(),
-    kind,
-    at: new Date(appNow()).toISOString(),
-    cook: localStorage.getItem("gullpeak-cook") ?? "",
-    device: `tablet ${device}`,
-    text: "",
-    ...what,
-  };
-}
 
 /** A batch as the server has it, followed live, with what this device has not yet sent laid over it. */
 export function useBatch(id: string) {

@@ -7,6 +7,7 @@ import { minutes } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
 import { fresh, named, NumberField } from "./fields";
 import { DevicesSection, Heats, Probes } from "./Heats";
+import { Learned } from "./Learned";
 import { Keeping, Prices } from "./Tables";
 
 export default function KitchenPlace() {
@@ -62,6 +63,7 @@ function Edit({ record }: { record: KitchenRecord }) {
           )}
         </p>
       )}
+      <Learned />
       <div className="mt-3 grid gap-x-10 gap-y-6 lg:grid-cols-2">
         <div className="flex min-w-0 flex-col gap-6">
         <section aria-labelledby="ovens" className="min-w-0">

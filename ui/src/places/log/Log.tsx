@@ -1,104 +1,183 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
-import type { BatchSummary } from "../../api/client";
-import { logQuery } from "../../api/queries";
+import type { BatchSummary, LogAsked } from "../../api/client";
+import { logChoicesQuery, logQuery } from "../../api/queries";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
 import { TOAST } from "../../kit/scales";
 import { Empty, Trouble, Waiting } from "../../kit/States";
+import { Trend } from "./Trend";
 
-const FAULTS = ["weeping", "beads", "grit", "collapse", "spread", "cracks", "sticky", "leathery", "browned", "hollow", "torn", "soft shell"] as const;
 const LONGEST_MIN = 240;
+const MOST = 12;
+type Card = Omit<BatchSummary, "steps_done" | "steps" | "current" | "timers" | "calls" | "now">;
 
-/** Finished batches as thin strips, planned against done, all to one scale. */
+const ROOMS = [
+  ["list", "Batches"],
+  ["trend", "Trend"],
+] as const;
+
+/** Finished batches as thin strips, planned against done; some laid over each other; or as a trend. */
 export default function Log() {
-  const [words, setWords] = useState("");
-  const [fault, setFault] = useState("");
-  const { data, error, refetch } = useQuery(logQuery(useDeferredValue(words), fault));
+  const [asked, setAsked] = useState<LogAsked>({});
+  const [room, setRoom] = useState<"list" | "trend">("list");
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [until, setUntil] = useState("");
+  const wanted = useDeferredValue(asked);
+  const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery(logQuery(wanted));
+  const { data: choices } = useQuery(logChoicesQuery);
+  const put = (change: LogAsked) => setAsked({ ...asked, ...change });
   if (error && !data) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what="the log" />;
+  const batches = data.pages.flatMap((p) => p.batches);
+  const count = data.pages[0]?.count ?? 0;
+  const any = (word: string) => [["", `any ${word}`] as const];
+  const choose = (id: string, on: boolean) => setChosen(on ? [...chosen, id].slice(-MOST) : chosen.filter((c) => c !== id));
   return (
-    <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
-      <div className="flex flex-wrap items-end gap-4">
-        <h1 className="grow text-l">Log</h1>
-        <Labelled label="Find by name">{(ids) => <input {...ids} type="search" className="w-56" maxLength={200} value={words} onChange={(e) => setWords(e.target.value)} />}</Labelled>
-        <Choice label="With the fault" value={fault} options={[["", "any or none"] as const, ...FAULTS.map((f) => [f, f] as const)]} onChange={setFault} />
+    <div className="mx-auto w-full max-w-[1500px] px-4 py-3 md:px-6">
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+        <h1 className="text-l">Log</h1>
+        <div role="tablist" aria-label="Rooms of the log" className="flex grow">
+          {ROOMS.map(([key, name]) => (
+            <button key={key} type="button" role="tab" aria-selected={room === key} className={`min-h-11 border-b-3 px-3 text-m ${room === key ? "border-ink font-bold" : "border-clear text-quiet"}`} onClick={() => setRoom(key)}>
+              {name}
+            </button>
+          ))}
+        </div>
+        <Labelled label="Find words">{(ids) => <input {...ids} type="search" className="w-44" maxLength={200} value={asked.words ?? ""} onChange={(e) => put({ words: e.target.value })} />}</Labelled>
+        {choices && (
+          <>
+            <span className="w-44">
+              <Choice label="Recipe" value={asked.recipe ?? ""} options={[...any("recipe"), ...Object.entries(choices.recipes).map(([id, name]) => [id, name] as const)]} onChange={(recipe) => put({ recipe })} />
+            </span>
+            <span className="w-36">
+              <Choice label="Fault" value={asked.fault ?? ""} options={[["", "any or none"] as const, ...Object.entries(choices.faults).map(([f, n]) => [f, `${f} (${n})`] as const)]} onChange={(fault) => put({ fault })} />
+            </span>
+            <span className="w-32">
+              <Choice label="Cook" value={asked.cook ?? ""} options={[...any("cook"), ...choices.cooks.map((c) => [c, c] as const)]} onChange={(cook) => put({ cook })} />
+            </span>
+            <span className="w-32">
+              <Choice label="Oven" value={asked.oven ?? ""} options={[...any("oven"), ...choices.ovens.map((c) => [c, c] as const)]} onChange={(oven) => put({ oven })} />
+            </span>
+            <span className="w-28">
+              <Choice label="Score" value={String(asked.most ?? asked.least ?? "")} options={[["", "any"], ["2", "2 or less"], ["3", "3 or less"], ["4", "4 or more"]] as const} onChange={(s) => put({ most: s === "2" || s === "3" ? Number(s) : undefined, least: s === "4" ? 4 : undefined })} />
+            </span>
+          </>
+        )}
       </div>
-      {data.length === 0 ? (
-        <Empty title="No finished batch here">{words || fault ? "Nothing in the log fits what you asked for; ask for less." : "A batch comes here when you say how it came out."}</Empty>
+      {room === "trend" ? (
+        <Trend asked={wanted} />
+      ) : count === 0 ? (
+        <Empty title="No finished batch here">{Object.values(asked).some(Boolean) ? "Nothing in the log fits what you asked for; ask for less." : "A batch comes here when you say how it came out."}</Empty>
       ) : (
         <>
-          <p className="mt-3 flex flex-wrap gap-x-6 text-s text-quiet">
+          <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-1 text-s text-quiet">
             <span>
-              <span className="inline-block h-3 w-6 border-2 border-deep align-middle" /> heat as planned, or the whole where no oven is used
+              <span className="inline-block h-3 w-6 border-2 border-deep align-middle" /> heat as planned, or the whole
             </span>
             <span>
               <span className="inline-block h-2 w-6 bg-deep align-middle" /> as it was
             </span>
             <span>
-              <span className="inline-block h-2 w-6 bg-water align-middle" /> water lost by the weighed tray; the tick is what was foretold
+              <span className="inline-block h-2 w-6 bg-water align-middle" /> water lost; the tick is what was foretold
             </span>
-          </p>
+            <span className="grow" />
+            <label className="flex items-center gap-2">
+              The record of
+              <input type="date" className="w-36 text-s" value={until} onChange={(e) => setUntil(e.target.value)} />
+            </label>
+            {until && (
+              <span className="flex gap-4">
+                <a className="inline-flex min-h-11 items-center underline" href={`/api/files/log/${until}/record`} target="_blank" rel="noreferrer">
+                  PDF
+                </a>
+                <a className="inline-flex min-h-11 items-center underline" href={`/api/files/log/${until}/record.csv`}>
+                  CSV
+                </a>
+              </span>
+            )}
+            {chosen.length > 0 ? (
+              <Link className="press press-first text-m" to={`/log/over?${chosen.map((id) => `ids=${encodeURIComponent(id)}`).join("&")}`}>
+                Lay {chosen.length} over each other
+              </Link>
+            ) : (
+              <span>Tick batches to lay them over each other</span>
+            )}
+          </div>
           <ul className="mt-1 divide-y divide-hairline border-y border-hairline">
-            {data.map((batch) => (
-              <Strip key={batch.id} batch={batch} />
+            {batches.map((batch) => (
+              <li key={batch.id} className="flex items-center gap-3">
+                <label className="flex min-h-11 min-w-8 items-center justify-center">
+                  <span className="sr-only">
+                    Lay {batch.name} of {day(batch.started_at)} over others
+                  </span>
+                  <input type="checkbox" checked={chosen.includes(batch.id)} onChange={(e) => choose(batch.id, e.target.checked)} />
+                </label>
+                <Strip batch={batch} />
+              </li>
             ))}
           </ul>
+          <p className="flex items-center gap-4 py-2 text-s text-quiet">
+            {batches.length} of {count}
+            {hasNextPage && (
+              <button type="button" className="press" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+                More
+              </button>
+            )}
+          </p>
         </>
       )}
     </div>
   );
 }
 
-function Strip({ batch }: { batch: BatchSummary }) {
+function Strip({ batch }: { batch: Card }) {
   const x = scaleLinear([0, LONGEST_MIN], [0, 320]).clamp(true);
   const { outcome } = batch;
   const planned = batch.planned_heat_min ?? batch.planned_min;
   const heat = batch.planned_heat_min === null ? batch.took_min : batch.actual_heat_min;
-  const most = Math.max(batch.lost_g ?? 0, (batch.predicted_loss_g ?? 0)) * 1.1;
+  const most = Math.max(batch.lost_g ?? 0, batch.predicted_loss_g ?? 0) * 1.1;
   const loss = scaleLinear([0, most || 1], [0, 110]);
   return (
-    <li>
-      <Link to={`/log/${batch.id}`} className="grid min-h-16 items-center gap-x-5 gap-y-1 py-2 md:grid-cols-[5.5rem_minmax(12rem,1.1fr)_minmax(16rem,1.6fr)_minmax(9rem,1fr)]">
-        <span className="text-s text-quiet">{day(batch.started_at)}</span>
-        <span className="min-w-0">
-          <b className="line-clamp-1 text-m">{batch.name}</b>
-          <span className="block text-s text-quiet">
-            {batch.says} · {batch.cook}
-          </span>
+    <Link to={`/log/${batch.id}`} className="grid min-h-14 min-w-0 grow items-center gap-x-5 gap-y-1 py-1.5 md:grid-cols-[5.5rem_minmax(12rem,1.5fr)_minmax(15rem,1.4fr)_minmax(9rem,1fr)]">
+      <span className="text-s text-quiet">{day(batch.started_at)}</span>
+      <span className="min-w-0">
+        <b className="line-clamp-1 text-m">{batch.name}</b>
+        <span className="block text-s text-quiet">
+          {batch.says} · {batch.cook}
         </span>
-        <svg viewBox="0 0 460 34" className="w-full" role="img" aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g foretold.`}`}>
-          <rect x="1" y="4" width={x(planned)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
-          {heat !== null && heat !== undefined && <rect x="1" y="11" width={x(heat)} height="12" fill="var(--color-deep)" />}
-          {batch.lost_g !== null && batch.lost_g !== undefined && (
-            <>
-              <rect x="340" y="11" width={loss(batch.lost_g)} height="12" fill="var(--color-water)" />
-              <line x1={340 + loss((batch.predicted_loss_g ?? 0))} x2={340 + loss((batch.predicted_loss_g ?? 0))} y1="4" y2="30" stroke="currentColor" strokeWidth="2.5" />
-            </>
-          )}
-        </svg>
-        <span className="min-w-0">
-          {outcome && (
-            <>
-              <span className="flex items-center gap-2">
-                {outcome.colour && (
-                  <svg viewBox="0 0 20 20" className="h-5 w-5 shrink-0" aria-hidden="true">
-                    <circle cx="10" cy="10" r="8" fill={TOAST[outcome.colour]} stroke="currentColor" strokeWidth="2" />
-                  </svg>
-                )}
-                <b>{outcome.score} of 5</b>
-                <span className="text-s">
-                  {outcome.texture}
-                  {outcome.colour && `, ${outcome.colour}`}
-                </span>
+      </span>
+      <svg viewBox="0 0 460 34" className="w-full" role="img" aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g foretold.`}`}>
+        <rect x="1" y="4" width={x(planned)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
+        {heat !== null && heat !== undefined && <rect x="1" y="11" width={x(heat)} height="12" fill="var(--color-deep)" />}
+        {batch.lost_g !== null && batch.lost_g !== undefined && (
+          <>
+            <rect x="340" y="11" width={loss(batch.lost_g)} height="12" fill="var(--color-water)" />
+            <line x1={340 + loss(batch.predicted_loss_g ?? 0)} x2={340 + loss(batch.predicted_loss_g ?? 0)} y1="4" y2="30" stroke="currentColor" strokeWidth="2.5" />
+          </>
+        )}
+      </svg>
+      <span className="min-w-0">
+        {outcome && (
+          <>
+            <span className="flex items-center gap-2">
+              {outcome.colour && (
+                <svg viewBox="0 0 20 20" className="h-5 w-5 shrink-0" aria-hidden="true">
+                  <circle cx="10" cy="10" r="8" fill={TOAST[outcome.colour]} stroke="currentColor" strokeWidth="2" />
+                </svg>
+              )}
+              <b>{outcome.score} of 5</b>
+              <span className="text-s">
+                {outcome.texture}
+                {outcome.colour && `, ${outcome.colour}`}
               </span>
-              {outcome.faults.length > 0 && <span className="block text-s font-bold">{outcome.faults.join(", ")}</span>}
-            </>
-          )}
-        </span>
-      </Link>
-    </li>
+            </span>
+            {outcome.faults.length > 0 && <span className="block text-s font-bold">{outcome.faults.join(", ")}</span>}
+          </>
+        )}
+      </span>
+    </Link>
   );
 }

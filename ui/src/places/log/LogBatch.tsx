@@ -5,6 +5,7 @@ import { batchQuery } from "../../api/queries";
 import { DryingChart } from "../../kit/DryingChart";
 import { Fig } from "../../kit/Fig";
 import { day, minutes, time, restsOn } from "../../kit/format";
+import { Diagnosis } from "./Diagnosis";
 import { Section } from "../../kit/Section";
 import { Traces } from "./Traces";
 import { Trouble, Waiting } from "../../kit/States";
@@ -38,6 +39,14 @@ export default function LogBatch() {
       </p>
       <div className="flex flex-wrap items-baseline justify-between gap-4">
         <h1 className="text-l">{data.name}</h1>
+        <span className="flex gap-4 text-s">
+          <a className="inline-flex min-h-11 items-center underline" href={`/api/files/batches/${data.id}/record`} target="_blank" rel="noreferrer">
+            Record as PDF
+          </a>
+          <a className="inline-flex min-h-11 items-center underline" href={`/api/files/batches/${data.id}/record.csv`}>
+            as CSV
+          </a>
+        </span>
         {!outcome && (
           <Link className="press press-first" to={`/bench/${data.id}`}>
             Still under way: to the bench
@@ -67,6 +76,7 @@ export default function LogBatch() {
           <b>Next time:</b> {outcome.next_time}
         </p>
       )}
+      <Diagnosis view={data} />
       <Strip view={data} />
       <div className="mt-4 grid gap-8 lg:grid-cols-2">
         <section aria-label="What was planned and measured" className="flex min-w-0 flex-col gap-4">
@@ -161,6 +171,7 @@ function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; ta
     reading: `${ask?.asks ?? event.name}: ${event.value} ${ask?.unit ?? ""}`,
     check: `${check?.asks ?? event.name} ${event.passed ? "passed" : "not yet"}`,
     note: `“${event.text}”`,
+    recalled: `told afterwards: ${(event.name ?? "").replaceAll("-", " ")} ${event.text || (event.passed ?? event.value)}`,
     "taken back": "the entry before was taken back",
     finished: "finished",
   };

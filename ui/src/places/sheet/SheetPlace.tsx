@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { answer, http, type KitchenRecord, type Larder, type Recipe, type RecipeRecord, Refused, type Sheet } from "../../api/client";
-import { kitchenQuery, larderQuery, recipeQuery } from "../../api/queries";
+import { kitchenQuery, larderQuery, recipeQuery, trialsQuery } from "../../api/queries";
 import { Moved } from "../../kit/Fig";
 import { Choice, TypedField } from "../../kit/Field";
 import { parts, restsOn, said } from "../../kit/format";
@@ -92,13 +92,37 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
               figure: vital && <Vital number={parts(vital).number} unit={parts(vital).unit} />,
               tells: TELLS[key](props.sheet),
               loud: loud(station.remarks),
-              open: <Open {...props} />,
+              open: (
+                <>
+                  <OnTrial recipeId={record.id} station={key} />
+                  <Open {...props} />
+                </>
+              ),
               moves: <Moves before={baseline.data?.[key]?.figures} after={station.figures} tell={TELL[key]} />,
             };
           })}
         />
       )}
     </div>
+  );
+}
+
+/** Changes on trial that the next batch meets at this station. */
+function OnTrial({ recipeId, station }: { recipeId: string; station: Key }) {
+  const { data } = useQuery(trialsQuery(recipeId));
+  const mine = (data ?? []).filter((t) => t.station === station && !t.verdict);
+  if (mine.length === 0) return null;
+  return (
+    <ul className="mb-2 flex flex-col gap-1" aria-label="On trial">
+      {mine.map((t) => (
+        <li key={t.id} className="border-l-4 border-deep pl-3 text-s">
+          <b>On trial, against {t.signs.join(", ")}:</b> {t.says}{" "}
+          <Link className="underline" to={`/log/${t.batch_id}`}>
+            why
+          </Link>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -1,0 +1,180 @@
+import { useQuery } from "@tanstack/react-query";
+import { scaleLinear } from "d3-scale";
+import { Link, useSearchParams } from "react-router";
+import type { LaidBatch, OverlayView } from "../../api/client";
+import { overlayQuery } from "../../api/queries";
+import { clock, day, minutes } from "../../kit/format";
+import { Empty, Trouble, Waiting } from "../../kit/States";
+import { useWidth } from "../../kit/useWidth";
+
+type Pair = [number, number];
+type Stretch = { step: string; title: string; station: string; planned: Pair; done: Pair | null };
+const stretches = (b: LaidBatch) => b.strip as unknown as Stretch[];
+const pairs = (points: readonly (readonly number[])[]) => points as unknown as Pair[];
+
+const DASHES = ["", "9 4", "2 4", "12 3 2 3", "5 2", "1 3"];
+const LETTERS = "ABCDEFGHIJKL";
+
+/** Batches laid over each other: their steps on one line of minutes, their traces, and what differed. */
+export default function Overlay() {
+  const [params] = useSearchParams();
+  const ids = params.getAll("ids").slice(0, 12);
+  const { data, error, refetch } = useQuery({ ...overlayQuery(ids), enabled: ids.length > 0 });
+  const [room, width] = useWidth<HTMLDivElement>(1100);
+  if (ids.length === 0) return <Empty title="Nothing to lay over">Tick some batches in the log first.</Empty>;
+  if (error && !data) return <Trouble error={error} again={refetch} />;
+  if (!data) return <Waiting what="the batches" />;
+  return (
+    <div className="mx-auto w-full max-w-[1500px] px-4 py-3 md:px-6" ref={room}>
+      <p className="text-s text-quiet">
+        <Link className="underline" to="/log">
+          Log
+        </Link>{" "}
+        · laid over each other
+      </p>
+      <h1 className="text-l">{new Set(data.batches.map((b) => b.name)).size === 1 ? data.batches[0]?.name : `${data.batches.length} batches`}</h1>
+      <Strips batches={data.batches} width={width} />
+      <Lines view={data} width={width} />
+      <Differs view={data} />
+    </div>
+  );
+}
+
+const TONE: Record<string, number> = { weigh: 0.3, sugar: 0.4, heat: 0.95, whisk: 0.6, shape: 0.8, dry: 0.2, finish: 0.9 };
+
+function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: number }) {
+  const last = Math.max(1, ...batches.flatMap((b) => stretches(b).map((s) => Math.max(s.planned[1], s.done?.[1] ?? 0))));
+  const x = scaleLinear([0, last], [150, width - 8]);
+  const row = 34;
+  return (
+    <svg viewBox={`0 0 ${width} ${batches.length * row + 26}`} className="mt-2 w-full" role="img" aria-label={batches.map((b, i) => `${LETTERS[i]}, ${day(b.started_at)}: ${minutes(Math.max(0, ...stretches(b).map((s) => s.done?.[1] ?? 0)))}`).join("; ")}>
+      {batches.map((b, i) => (
+        <g key={b.id} transform={`translate(0 ${i * row})`}>
+          <text x="0" y="20" fontSize="15" fontWeight="700" fill="currentColor">
+            {LETTERS[i]}
+          </text>
+          <text x="18" y="20" fontSize="14" fill="var(--color-quiet)">
+            {day(b.started_at)}
+            {b.score ? ` · ${b.score} of 5` : ""}
+          </text>
+          {stretches(b).map((s) => (
+            <g key={s.step}>
+              <rect x={x(s.planned[0])} y="4" width={Math.max(1, x(s.planned[1]) - x(s.planned[0]) - 1)} height="7" fill="none" stroke="var(--color-deep)" />
+              {s.done && (
+                <rect x={x(s.done[0])} y="13" width={Math.max(1, x(s.done[1]) - x(s.done[0]) - 1)} height="14" fill={s.station === "dry" ? "var(--color-water)" : "var(--color-deep)"} fillOpacity={(TONE[s.station] ?? 0.5) + 0.1} stroke="var(--color-deep)">
+                  <title>
+                    {s.title}: {minutes(s.done[1] - s.done[0])}, planned {minutes(s.planned[1] - s.planned[0])}
+                  </title>
+                </rect>
+              )}
+            </g>
+          ))}
+        </g>
+      ))}
+      {x.ticks(8).map((t) => (
+        <text key={t} x={x(t)} y={batches.length * row + 18} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+          {minutes(t)}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+/** The traces of one watch of all batches, each from its own start. */
+function Lines({ view, width }: { view: OverlayView; width: number }) {
+  const kinds = new Map<string, string>();
+  for (const b of view.batches) for (const l of b.lines) kinds.set(`${l.watch} ${l.unit}`, `${l.title}, ${l.unit}`);
+  if (kinds.size === 0) return null;
+  const w = Math.max(320, kinds.size > 1 && width > 900 ? (width - 32) / 2 : width);
+  return (
+    <div className="mt-3 grid gap-x-8 gap-y-3 lg:grid-cols-2">
+      {[...kinds].map(([key, name]) => {
+        const found = view.batches.flatMap((b, i) => b.lines.filter((l) => `${l.watch} ${l.unit}` === key).map((l) => ({ i, b, points: pairs(l.points).map(([t, v]): Pair => [t - (pairs(l.points)[0]?.[0] ?? 0), v]) })));
+        const end = Math.max(1, ...found.flatMap((f) => f.points.map((p) => p[0])));
+        const seen = found.flatMap((f) => f.points.map((p) => p[1]));
+        const [low, high] = [Math.min(...seen), Math.max(...seen)];
+        const h = 220;
+        const x = scaleLinear([0, end], [44, w - 40]);
+        const y = scaleLinear([low, high], [h - 26, 12]).nice(5);
+        return (
+          <figure key={key}>
+            <figcaption className="text-s font-bold">{name}</figcaption>
+            <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`${name}: ${found.map((f) => `${LETTERS[f.i]} from ${f.points[0]?.[1]} to ${f.points.at(-1)?.[1]} in ${minutes(f.points.at(-1)?.[0] ?? 0)}`).join("; ")}`}>
+              {y.ticks(5).map((t) => (
+                <g key={t}>
+                  <line x1="44" x2={w - 40} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
+                  <text x="38" y={y(t) + 5} textAnchor="end" fontSize="13" fill="var(--color-quiet)">
+                    {t}
+                  </text>
+                </g>
+              ))}
+              {found.map((f) => (
+                <g key={`${f.b.id}`}>
+                  <polyline points={f.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")} fill="none" stroke={f.i % 2 ? "var(--color-water)" : "currentColor"} strokeWidth="2" strokeDasharray={DASHES[Math.floor(f.i / 2) % DASHES.length]} />
+                  <text x={x(f.points.at(-1)?.[0] ?? 0) + 4} y={y(f.points.at(-1)?.[1] ?? low) + 5} fontSize="14" fontWeight="700" fill="currentColor">
+                    {LETTERS[f.i]}
+                  </text>
+                </g>
+              ))}
+              {x.ticks(5).map((t) => (
+                <text key={t} x={x(t)} y={h - 6} textAnchor="middle" fontSize="13" fill="var(--color-quiet)">
+                  {clock(t * 60)}
+                </text>
+              ))}
+            </svg>
+          </figure>
+        );
+      })}
+    </div>
+  );
+}
+
+/** What their records say differently. */
+function Differs({ view }: { view: OverlayView }) {
+  const rows = Object.entries(view.differs);
+  if (view.batches.length < 2) return null;
+  return (
+    <section aria-labelledby="differs" className="mt-4">
+      <h2 id="differs" className="border-b border-deep text-m">
+        What differed
+      </h2>
+      {rows.length === 0 ? (
+        <p className="py-2">Nothing that was recorded.</p>
+      ) : (
+        <div className="overflow-x-auto" tabIndex={-1}>
+          <table className="w-full text-s">
+            <thead>
+              <tr>
+                <th scope="col" className="py-1 pr-4 text-left font-normal text-quiet">
+                  by the record
+                </th>
+                {view.batches.map((b, i) => (
+                  <th key={b.id} scope="col" className="px-2 text-left">
+                    <Link className="underline" to={`/log/${b.id}`}>
+                      {LETTERS[i]}, {day(b.started_at)}
+                    </Link>
+                    {b.faults.length > 0 && <span className="block font-normal">{b.faults.join(", ")}</span>}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody className="divide-y divide-hairline border-t border-hairline">
+              {rows.map(([fact, name]) => (
+                <tr key={fact}>
+                  <th scope="row" className="py-1 pr-4 text-left font-normal text-quiet">
+                    {name}
+                  </th>
+                  {view.batches.map((b) => (
+                    <td key={b.id} className="px-2">
+                      {(b.facts[fact] ?? "not recorded").replace(`${name}: `, "")}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,333 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { scaleLinear } from "d3-scale";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
+import { answer, type DrillCard, http, type PracticeAction, type PracticeJudgement, type PracticeView } from "../../api/client";
+import { practiceRunsQuery } from "../../api/queries";
+import { clock, day, time } from "../../kit/format";
+import { Peak } from "../../kit/Peak";
+import { Caution } from "../../kit/Remarks";
+import { Waiting } from "../../kit/States";
+import { useKeys } from "../../kit/useKeys";
+import { Vessel } from "./Vessel";
+
+const POLL_MS = 250;
+const newSeed = () => Math.floor(Math.random() * 10_000);
+
+/** A run: controls under the keys, what is seen and felt, and afterwards what happened and why. */
+export function Play({ drill }: { drill: DrillCard }) {
+  const [seed, setSeed] = useState(newSeed);
+  const [round, setRound] = useState(0);
+  return (
+    <Run
+      key={`${seed} ${round}`}
+      drill={drill}
+      seed={seed}
+      again={(same) => {
+        if (!same) setSeed(newSeed());
+        setRound(round + 1);
+      }}
+      take={(other) => {
+        setSeed(other);
+        setRound(round + 1);
+      }}
+    />
+  );
+}
+
+function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; again: (same: boolean) => void; take: (seed: number) => void }) {
+  const queries = useQueryClient();
+  const [view, setView] = useState<PracticeView>();
+  const [asked, setAsked] = useState(false);
+  const [problem, setProblem] = useState<string>();
+  const [going, setGoing] = useState(false);
+  const [saved, setSaved] = useState(false);
+  const actions = useRef<PracticeAction[]>([]);
+  const began = useRef(0);
+  const gone = useRef(0);
+  const turn = useRef(0);
+  const at = useCallback(() => gone.current + (going ? ((Date.now() - began.current) / 1000) * (view?.setup.speed ?? 1) : 0), [going, view?.setup.speed]);
+  const fetchView = useCallback(
+    async (until: number) => {
+      const mine = ++turn.current;
+      try {
+        const found = await answer(http.POST("/api/practice/play", { body: { drill: drill.key, seed, actions: actions.current, until_s: until, asked } }));
+        if (mine !== turn.current) return;
+        setView(found);
+        setProblem(undefined);
+        if (found.ended) setGoing(false);
+      } catch (failure) {
+        setProblem(failure instanceof Error ? failure.message : String(failure));
+      }
+    },
+    [drill.key, seed, asked],
+  );
+  useEffect(() => void fetchView(gone.current), [fetchView]);
+  useEffect(() => {
+    if (!going) return;
+    const timer = setInterval(() => void fetchView(at()), POLL_MS);
+    return () => clearInterval(timer);
+  }, [going, fetchView, at]);
+  const ended = view?.ended ?? false;
+  const still = view?.setup.drawn === "peak";
+  const start = () => {
+    began.current = Date.now();
+    setGoing(true);
+  };
+  const pause = () => {
+    gone.current = at();
+    setGoing(false);
+  };
+  const act = (what: string, value = 1) => {
+    if (ended || (!going && !still)) return;
+    const now = still ? actions.current.length : at();
+    actions.current = [...actions.current, { at_s: now, what, value }];
+    void fetchView(now);
+  };
+  const step = (what: string, levels: number, by: number) => {
+    // The last press counts, though the picture has not caught up with it.
+    const is = actions.current.findLast((a) => a.what === what)?.value ?? view?.look.levels?.[what] ?? 0;
+    const to = Math.max(0, Math.min(levels - 1, is + by));
+    if (to !== is) act(what, to);
+  };
+  const [pick, setPick] = useState<Record<string, number>>({});
+  useKeys((key) => {
+    if (!view) return false;
+    if (key === " " && !ended && !still) going ? pause() : start();
+    else if (key === "i") setAsked(!asked);
+    else if (ended && key === "n") again(false);
+    else if (ended && key === "r") again(true);
+    else {
+      const control = view.setup.controls.find((c) => c.key.toLowerCase() === key.toLowerCase());
+      if (control?.levels && control.levels.length > 0 && !still) step(control.what, control.levels.length, key === key.toUpperCase() && key !== key.toLowerCase() ? -1 : 1);
+      else if (control && !still) act(control.what);
+      else if (still && /^[1-9]$/.test(key)) {
+        const next = view.setup.controls.find((c) => c.what === (nextAsk(view) ? "name" : "do"));
+        if (next && Number(key) <= (next.levels?.length ?? 0)) act(next.what, Number(key) - 1);
+      } else return false;
+    }
+    return true;
+  });
+  useEffect(() => {
+    if (!ended || saved || !view) return;
+    setSaved(true);
+    const keep = answer(http.POST("/api/practice/runs", { body: { id: crypto.randomUUID(), drill: drill.key, seed, actions: actions.current, cook: localStorage.getItem("gullpeak-cook") ?? "" } }));
+    keep.then(
+      () => {
+        void queries.invalidateQueries({ queryKey: ["practice"] });
+      },
+      (failure: Error) => setProblem(failure.message),
+    );
+  }, [ended, saved, view, drill.key, seed, queries]);
+  if (!view) return problem ? <p role="alert" className="p-6">{problem}</p> : <Waiting what="the drill" />;
+  const { setup, look } = view;
+  return (
+    <div className="mx-auto w-full max-w-[1300px] px-4 py-3 md:px-6">
+      <p className="text-s text-quiet">
+        <Link className="underline" to="/practice">
+          Practice
+        </Link>{" "}
+        · {setup.title} · level {drill.level} · seed {seed}
+      </p>
+      <div className="flex flex-wrap items-end gap-4">
+        <h1 className="grow text-l">{drill.title}</h1>
+        {!still && !ended && <p className="text-l tabular-nums">{clock(view.at_s)}</p>}
+        {!ended && (
+          <button type="button" className="press" aria-pressed={asked} onClick={() => setAsked(!asked)}>
+            {asked ? "Hide the figures (I)" : "Show the figures (I)"}
+          </button>
+        )}
+      </div>
+      <p className="text-m text-quiet">{setup.says.join(" ")}</p>
+      {setup.drawn === "pan" && <Caution says="At a real stove: boiling sugar and steam burn. Long sleeves, dry cloth, nobody behind you." />}
+      {problem && (
+        <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
+          {problem}
+        </p>
+      )}
+      {ended && view.judgement ? (
+        <Judged view={view} judgement={view.judgement} again={again} />
+      ) : (
+        <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
+          <section aria-label="What is to be seen" className="flex flex-col gap-2 bg-surface p-4">
+            <div className="flex items-center justify-center gap-6">
+              <Vessel drawn={setup.drawn} look={look} className={still ? "h-52 w-72" : "h-60 w-72"} />
+              {setup.drawn === "bowl" && look.stage !== "loose" && <Peak stage={look.stage} className="h-24 w-36" decorative />}
+            </div>
+            <p role="status" aria-live="polite" className="min-h-14 text-m">
+              {look.says.join(" ")}
+            </p>
+            <p role="status" aria-live="polite" className="min-h-7 text-m font-bold">
+              {look.felt}
+            </p>
+            {asked && (
+              <dl className="grid grid-cols-2 gap-x-4 text-s sm:grid-cols-3">
+                {view.figures.map((f) => (
+                  <div key={f.name}>
+                    <dt className="text-quiet">{f.name}</dt>
+                    <dd>
+                      <b>{f.value.toFixed(f.digits)}</b> {f.unit}
+                    </dd>
+                  </div>
+                ))}
+              </dl>
+            )}
+          </section>
+          <section aria-label="What you can do" className="flex flex-col gap-3">
+            {!still && (
+              <button type="button" className={`press min-h-14 text-m ${going ? "" : "press-first"}`} onClick={going ? pause : start}>
+                {going ? "Hold the time (Space)" : view.at_s === 0 ? `Begin (Space): ${setup.speed} seconds in one` : "Go on (Space)"}
+              </button>
+            )}
+            {setup.controls.map((c) =>
+              (c.levels ?? []).length > 0 && !still ? (
+                <fieldset key={c.what} className="flex flex-wrap items-center gap-2">
+                  <legend className="text-s text-quiet">
+                    {c.name} ({c.key.toUpperCase()} up, shift down)
+                  </legend>
+                  {(c.levels ?? []).map((name, i) => {
+                    const on = (look.levels?.[c.what] ?? 0) === i;
+                    return (
+                      <button key={name} type="button" className={`press min-h-14 ${on ? "border-ink bg-deep text-paper" : ""}`} aria-pressed={on} disabled={!going} onClick={() => act(c.what, i)}>
+                        {name}
+                      </button>
+                    );
+                  })}
+                </fieldset>
+              ) : still && (c.levels ?? []).length > 0 ? (
+                <fieldset key={c.what} className="grid grid-cols-2 gap-2">
+                  <legend className="text-s text-quiet">{c.name} …</legend>
+                  {(c.levels ?? []).map((name, i) => (
+                    <button key={name} type="button" className={`press min-h-12 justify-start ${pick[c.what] === i ? "border-ink" : ""}`} disabled={nextAsk(view) !== (c.what === "name")} onClick={() => {
+                      setPick({ ...pick, [c.what]: i });
+                      act(c.what, i);
+                    }}>
+                      {i + 1}. {name}
+                    </button>
+                  ))}
+                </fieldset>
+              ) : (
+                !(still && c.ends) && (
+                  <button key={c.what} type="button" className={`press min-h-14 text-m ${c.ends ? "press-first" : ""}`} disabled={!going && !still} onClick={() => act(c.what)}>
+                    {c.name} ({c.key})
+                  </button>
+                )
+              ),
+            )}
+          </section>
+        </div>
+      )}
+      <Before drill={drill} take={take} />
+    </div>
+  );
+}
+
+/** Whether the name is asked next, or what to do. */
+const nextAsk = (view: PracticeView) => !view.look.says.some((s) => s.startsWith("Named "));
+
+/** What happened and why, on one picture. */
+function Judged({ view, judgement, again }: { view: PracticeView; judgement: PracticeJudgement; again: (same: boolean) => void }) {
+  return (
+    <div className="mt-3 flex flex-col gap-4">
+      <div className="flex flex-wrap items-center gap-4">
+        <h2 className="text-l">{judgement.passed ? "It would serve" : "Not yet"}</h2>
+        <button type="button" className="press press-first" onClick={() => again(true)}>
+          The same again (R)
+        </button>
+        <button type="button" className="press" onClick={() => again(false)}>
+          Another (N)
+        </button>
+      </div>
+      <ul className="grid gap-x-8 gap-y-3 md:grid-cols-2 xl:grid-cols-4">
+        {judgement.points.map((p) => (
+          <li key={p.name} className={`border-l-4 pl-3 ${p.passed ? "border-deep" : "border-dashed border-ink"}`}>
+            <p className="text-m">
+              <b>
+                {p.name}: {p.passed ? "good" : "not yet"}
+              </b>
+            </p>
+            <p className="text-s">{p.says}</p>
+            <p className="text-s text-quiet">{p.why}</p>
+          </li>
+        ))}
+      </ul>
+      {judgement.lines.length > 0 && <Picture judgement={judgement} />}
+      {view.setup.drawn !== "peak" && (
+        <ol className="flex flex-wrap gap-x-5 gap-y-1 text-s">
+          {judgement.marks.map((m) => (
+            <li key={`${m.at_s} ${m.says}`} className={m.mine ? "text-quiet" : "font-bold"}>
+              {clock(m.at_s)} {m.says}
+            </li>
+          ))}
+        </ol>
+      )}
+    </div>
+  );
+}
+
+/** The hidden figures one under the other on one line of time, the wanted band behind each, what happened across all. */
+function Picture({ judgement }: { judgement: PracticeJudgement }) {
+  const lines = judgement.lines as unknown as { name: string; unit: string; points: [number, number][]; band: [number, number] | null }[];
+  const w = 1200;
+  const row = 92;
+  const x = scaleLinear([0, Math.max(judgement.lasted_s, 1)], [150, w - 16]);
+  const happened = judgement.marks.filter((m) => !m.mine);
+  return (
+    <svg viewBox={`0 0 ${w} ${lines.length * row + 26}`} className="w-full" role="img" aria-label={`${lines.map((l) => `${l.name} ended at ${l.points.at(-1)?.[1].toFixed(1)} ${l.unit}${l.band ? `, wanted ${l.band[0].toFixed(1)} to ${l.band[1].toFixed(1)}` : ""}`).join("; ")}. ${happened.map((m) => `${clock(m.at_s)} ${m.says}`).join("; ")}`}>
+      {lines.map((l, i) => {
+        const values = l.points.map((p) => p[1]);
+        const low = Math.min(...values, l.band?.[0] ?? Number.POSITIVE_INFINITY);
+        const high = Math.max(...values, Math.min(l.band?.[1] ?? Number.NEGATIVE_INFINITY, Math.max(...values) * 1.3 + 1));
+        const y = scaleLinear([low, high === low ? low + 1 : high], [row - 14, 10]).clamp(true);
+        return (
+          <g key={l.name} transform={`translate(0 ${i * row})`}>
+            {l.band && <rect x="150" y={y(l.band[1])} width={w - 166} height={Math.max(2, y(l.band[0]) - y(l.band[1]))} fill="var(--color-water)" opacity="0.18" />}
+            <text x="0" y="30" fontSize="16" fontWeight="700" fill="currentColor">
+              {l.name}
+            </text>
+            <text x="0" y="50" fontSize="14" fill="var(--color-quiet)">
+              {l.points.at(-1)?.[1].toFixed(1)} {l.unit}
+            </text>
+            <line x1="150" x2={w - 16} y1={row - 8} y2={row - 8} stroke="var(--color-hairline)" />
+            <polyline points={l.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")} fill="none" stroke="currentColor" strokeWidth="2.5" />
+          </g>
+        );
+      })}
+      {judgement.marks.map((m) => (
+        <line key={`${m.at_s} ${m.says}`} x1={x(m.at_s)} x2={x(m.at_s)} y1="4" y2={lines.length * row - 6} stroke={m.mine ? "var(--color-hairline)" : "currentColor"} strokeDasharray={m.mine ? "2 5" : undefined} strokeWidth={m.mine ? 1 : 1.5} />
+      ))}
+      {x.ticks(8).map((t) => (
+        <text key={t} x={x(t)} y={lines.length * row + 16} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+          {clock(t)}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+/** Runs kept of this drill, to compare; any may be tried again from its seed. */
+function Before({ drill, take }: { drill: DrillCard; take: (seed: number) => void }) {
+  const { data } = useQuery(practiceRunsQuery(drill.key));
+  if (!data || data.length === 0) return null;
+  return (
+    <section aria-labelledby="before" className="mt-5">
+      <h2 id="before" className="border-b border-deep text-m">
+        Runs before
+      </h2>
+      <ul className="divide-y divide-hairline">
+        {data.slice(0, 8).map((run) => (
+          <li key={run.id} className="grid items-center gap-x-4 py-1.5 text-s sm:grid-cols-[9rem_7rem_minmax(0,1fr)_auto]">
+            <span className="text-quiet">
+              {day(run.at)}, {time(run.at)}
+            </span>
+            <b>{run.judgement.passed ? "it would serve" : "not yet"}</b>
+            <span className="min-w-0">{run.judgement.points.map((p) => `${p.name}: ${p.says}`).join(" · ")}</span>
+            <button type="button" className="min-h-11 underline" onClick={() => take(run.seed)}>
+              Seed {run.seed} again
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

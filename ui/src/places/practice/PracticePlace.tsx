@@ -1,0 +1,64 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams } from "react-router";
+import type { DrillCard } from "../../api/client";
+import { drillsQuery } from "../../api/queries";
+import { Trouble, Waiting } from "../../kit/States";
+import { Play } from "./Play";
+import { Vessel } from "./Vessel";
+
+const KINDS: readonly (readonly [DrillCard["kind"], string, string])[] = [
+  ["bowl", "The bowl", "Whites to a stiff peak: when the sugar goes in, how fast, when to stop."],
+  ["pan", "The pan", "A syrup to firm ball and the whites to meet it; the drop where the probe is dead."],
+  ["bath", "The bath", "Egg to the ribbon and off before it scrambles."],
+  ["peak", "Read the peak", "Name it, and say what to do."],
+];
+
+/** Practice: what a cook would see and feel, and figures only when asked. */
+export default function PracticePlace() {
+  const { drill } = useParams();
+  const { data, error, refetch } = useQuery(drillsQuery);
+  if (error && !data) return <Trouble error={error} again={refetch} />;
+  if (!data) return <Waiting what="the drills" />;
+  const card = data.find((d) => d.key === drill);
+  if (card) return <Play key={card.key} drill={card} />;
+  return (
+    <div className="mx-auto w-full max-w-[1300px] px-4 py-4 md:px-6">
+      <h1 className="text-l">Practice</h1>
+      <p className="text-m text-quiet">No egg is lost here. The same seed gives the same run.</p>
+      <ul className="mt-3 divide-y divide-hairline border-y border-hairline">
+        {KINDS.map(([kind, name, says]) => (
+          <li key={kind} className="grid items-center gap-x-8 gap-y-2 py-4 md:grid-cols-[9rem_minmax(0,1fr)_minmax(0,2fr)]">
+            <Vessel drawn={kind} look={LOOKS[kind]} className="h-24 w-36" />
+            <div className="min-w-0">
+              <h2 className="text-m">{name}</h2>
+              <p className="text-s text-quiet">{says}</p>
+            </div>
+            <ol className="grid gap-3 sm:grid-cols-3">
+              {data
+                .filter((d) => d.kind === kind)
+                .map((d) => (
+                  <li key={d.key}>
+                    <Link to={`/practice/${d.key}`} className="press block h-full flex-col items-start justify-start py-2 text-left font-normal">
+                      <b className="text-m">
+                        {d.level}. {d.title}
+                      </b>
+                      <span className="block text-s text-quiet">{d.says}</span>
+                      <span className="block text-s">{d.progress.runs === 0 ? "not tried yet" : `passed ${d.progress.passed} of ${d.progress.runs}`}</span>
+                    </Link>
+                  </li>
+                ))}
+            </ol>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+const AT_REST = { says: [], felt: "", stage: "stiff glossy peak", fill: 0.45, bubbles: 0.1, tone: 1, flecks: 0, steam: 0, levels: {} };
+const LOOKS: Record<DrillCard["kind"], typeof AT_REST> = {
+  bowl: AT_REST,
+  pan: { ...AT_REST, fill: 0.5, bubbles: 0.7, tone: 0, steam: 0.6 },
+  bath: { ...AT_REST, fill: 0.5, tone: 0.7, steam: 0.4 },
+  peak: { ...AT_REST, stage: "medium peak" },
+};
