@@ -3,7 +3,7 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo serve test lint check bench science load screenshots types clean
+.PHONY: setup demo serve test lint check bench science load log-load screenshots types clean
 
 setup: .venv/.ready ui/dist/index.html
 
@@ -50,10 +50,16 @@ bench: setup
 science: setup
 	$(PY) -m bench.estimator
 	$(PY) -m bench.planner
+	$(PY) -m bench.faults
+	$(PY) -m bench.learn
 
 # A thousand readings a minute with the bench open, and a server killed in the middle.
 load: setup
 	$(PY) -m bench.gateway_load
+
+# Ten thousand batches, five million readings: every list, filter, batch and overlay timed.
+log-load: setup
+	$(PY) -m bench.log_load
 
 screenshots: setup
 	$(PY) -m tests.ui.screenshots

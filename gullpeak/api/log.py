@@ -10,11 +10,11 @@ from gullpeak.api.places import StoreOf
 from gullpeak.api.problems import BadFieldError
 from gullpeak.core import faults, record, run, trial
 from gullpeak.core.faults import Diagnosis, FactRule, rules
+from gullpeak.core.process import Process
 from gullpeak.core.step import StationKey
 from gullpeak.core.trial import Trial, Verdict
 from gullpeak.core.value import Key, Text, Value
 from gullpeak.store.log import Asked, Choices, Log, Page, Traced, TrendPoint
-from gullpeak.store.records import BatchRecord
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
 
@@ -127,21 +127,20 @@ def overlay(ids: Annotated[list[str], Query(min_length=1, max_length=MOST_LAID)]
     kept = Log(store.sessions)
     laid, known = [], []
     for batch_id in dict.fromkeys(ids):
-        batch = store.batch(batch_id)
-        events = [e.event for e in store.events(batch_id)]
-        outcome = run.fold(batch.process, events).finished
-        facts = kept.facts(batch_id) if outcome is not None else {}
+        card, facts = kept.entry(batch_id)
+        process = store.process(batch_id)
+        done = [e.event for e in store.events(batch_id, kinds=("step done", "taken back"))]
         known.append(facts)
         laid.append(
             Laid(
-                id=batch.id,
-                name=batch.name,
-                started_at=batch.started_at,
-                cook=next((e.cook for e in reversed(events) if e.cook), ""),
-                score=None if outcome is None else outcome.score,
-                faults=() if outcome is None else outcome.faults,
-                strip=_strip(batch, events),
-                lines=kept.lines(batch_id, batch.started_at, {w.key: w.title for w in batch.process.watches}),
+                id=batch_id,
+                name=card.name,
+                started_at=card.started_at,
+                cook=card.cook,
+                score=None if card.outcome is None else card.outcome.score,
+                faults=() if card.outcome is None else card.outcome.faults,
+                strip=_strip(process, card.started_at, done),
+                lines=kept.lines(batch_id, card.started_at, {w.key: w.title for w in process.watches}),
                 facts={k: faults.tell(k, v) for k, v in facts.items()},
             )
         )
@@ -159,10 +158,10 @@ def _differs(key: str, known: list[dict[str, faults.Fact]]) -> bool:
     return len(set(values)) > 1
 
 
-def _strip(batch: BatchRecord, events: list[run.Event]) -> tuple[Stretch, ...]:
-    ends = {e.step: (e.at - batch.started_at).total_seconds() / 60 for e in run.standing(events) if e.kind == "step done"}
+def _strip(process: Process, started_at: datetime, events: list[run.Event]) -> tuple[Stretch, ...]:
+    ends = {e.step: (e.at - started_at).total_seconds() / 60 for e in run.standing(events) if e.kind == "step done"}
     out, planned, last = [], 0.0, 0.0
-    for step in batch.process.steps:
+    for step in process.steps:
         until = planned + (step.low_min + step.high_min) / 2
         end = ends.get(step.key)
         done = None if end is None else (last, max(last, end))

@@ -447,12 +447,15 @@ def thin(t: Floats, v: Floats, keep: int = KEEP) -> tuple[tuple[float, float], .
     >>> len(thin(np.arange(1000.0), np.sin(np.arange(1000.0)))) <= 240
     True
     """
-    if t.size <= keep:
-        chosen = np.arange(t.size)
-    else:
-        edges = np.linspace(0, t.size, (keep - 2) // 3).astype(int)
-        picked = {0, t.size - 1}
-        for a, b in pairwise(edges.tolist()):
-            picked |= {int(a), int(a + np.argmin(v[a:b])), int(a + np.argmax(v[a:b]))}
-        chosen = np.array(sorted(picked))
-    return tuple((round(float(t[i]), 1), round(float(v[i]), 2)) for i in chosen)
+    return tuple((round(float(t[i]), 1), round(float(v[i]), 2)) for i in peaks(v, keep))
+
+
+def peaks(v: Floats, keep: int = KEEP) -> list[int]:
+    """Return which of a trace's values to keep, at most `keep`: of each stretch the first, lowest and highest, in order."""
+    if v.size <= keep:
+        return list(range(v.size))
+    edges = np.linspace(0, v.size, (keep - 2) // 3).astype(int)
+    picked = {0, int(v.size) - 1}
+    for a, b in pairwise(edges.tolist()):
+        picked |= {int(a), int(a + np.argmin(v[a:b])), int(a + np.argmax(v[a:b]))}
+    return sorted(picked)

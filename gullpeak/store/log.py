@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 
+import numpy as np
 from pydantic import Field, TypeAdapter
 from sqlalchemy import and_, delete, func, or_, select, text, update
 from sqlalchemy.orm import Session, sessionmaker
@@ -14,6 +15,7 @@ from gullpeak.core.card import Card, card
 from gullpeak.core.faults import Fact
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.learn import Observed, Seen
+from gullpeak.core.live import peaks
 from gullpeak.core.process import Process
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet
@@ -215,19 +217,22 @@ class Log:
                 faults={str(fault): int(n) for fault, n in faults},
             )
 
+    def entry(self, batch_id: str) -> tuple[Card, dict[str, Fact]]:
+        """Return a finished batch's card and what its record says. Raises NotFoundError."""
+        with self.sessions() as s:
+            found = s.execute(select(LogRow.card, LogRow.facts).where(LogRow.batch_id == batch_id)).one_or_none()
+        if found is None:
+            raise NotFoundError(f"batch {batch_id} in the log")
+        return Card.model_validate_json(found.card), json.loads(found.facts)
+
     def facts(self, batch_id: str) -> dict[str, Fact]:
         """Return what the record of a finished batch says. Raises NotFoundError."""
-        with self.sessions() as s:
-            doc = s.scalar(select(LogRow.facts).where(LogRow.batch_id == batch_id))
-        if doc is None:
-            raise NotFoundError(f"batch {batch_id} in the log")
-        found: dict[str, Fact] = json.loads(doc)
-        return found
+        return self.entry(batch_id)[1]
 
     def lines(self, batch_id: str, began: datetime, watches: Mapping[str, str]) -> tuple[Traced, ...]:
-        """Return the traces of a batch that devices sent, thinned by the database: of each stretch its lowest and highest.
+        """Return the traces of a batch that devices sent, thinned: of each stretch its lowest and highest.
 
-        watches: their titles by key.
+        began: when the batch began, UTC. watches: their titles by key.
         """
         out: list[Traced] = []
         with self.sessions() as s:
@@ -322,25 +327,15 @@ def _match(words: str) -> str:
 
 
 def _thinned(s: Session, attachment: int, began: datetime) -> tuple[tuple[float, float], ...]:
-    """Lowest and highest reading of each stretch, in the order of their times."""
-    first, last, count = s.execute(
-        text("SELECT min(julianday(at)), max(julianday(at)), count(*) FROM sample WHERE attachment_id = :a AND doubt IS NULL"),
-        {"a": attachment},
-    ).one()
-    if not count:
-        return ()
+    """Lowest and highest reading of each stretch, in the order of their times. Times are read only of those that are kept."""
     rows = s.execute(
-        text(
-            "SELECT julianday(at) AS t, value, min(value) FROM sample WHERE attachment_id = :a AND doubt IS NULL"
-            " GROUP BY CAST((julianday(at) - :first) * :per AS INTEGER) UNION "
-            "SELECT julianday(at) AS t, value, max(value) FROM sample WHERE attachment_id = :a AND doubt IS NULL"
-            " GROUP BY CAST((julianday(at) - :first) * :per AS INTEGER) ORDER BY t"
-        ),
-        {"a": attachment, "first": first, "per": (POINTS / 2) / max(last - first, 1e-9)},
+        text("SELECT at, value FROM sample WHERE attachment_id = :a AND doubt IS NULL ORDER BY at"), {"a": attachment}
+    ).all()
+    if not rows:
+        return ()
+    values = np.fromiter((r[1] for r in rows), dtype=float, count=len(rows))
+    kept = peaks(values, POINTS)
+    zero = began.replace(tzinfo=None) if began.tzinfo is not None else began
+    return tuple(
+        (round((datetime.fromisoformat(rows[i][0]) - zero).total_seconds() / 60, 2), round(float(values[i]), 1)) for i in kept
     )
-    zero = began.timestamp() / 86400 + JULIAN_EPOCH
-    return tuple((round((t - zero) * 1440, 2), round(v, 1)) for t, v, _ in rows)
-
-
-JULIAN_EPOCH = 2440587.5
-"""The Julian day of 1970-01-01."""

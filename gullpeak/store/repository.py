@@ -213,10 +213,13 @@ class Store:
             query = select(BatchRow.id).where(BatchRow.started_at >= first, BatchRow.started_at < last)
             return list(s.scalars(query.order_by(BatchRow.started_at)))
 
-    def events(self, batch_id: str, after: int = 0) -> list[EventRecord]:
-        """Return the events of a batch with a place above `after`, in order."""
+    def events(self, batch_id: str, after: int = 0, kinds: Sequence[run.EventKind] = ()) -> list[EventRecord]:
+        """Return the events of a batch with a place above `after`, in order; kinds: only of these, where any are given."""
         with self.sessions() as s:
-            rows = s.scalars(select(EventRow).where(EventRow.batch_id == batch_id, EventRow.seq > after).order_by(EventRow.seq))
+            query = select(EventRow).where(EventRow.batch_id == batch_id, EventRow.seq > after)
+            if kinds:
+                query = query.where(EventRow.kind.in_(kinds))
+            rows = s.scalars(query.order_by(EventRow.seq))
             return [_event(row) for row in rows]
 
     def append(self, batch_id: str, events: Sequence[Event]) -> list[EventRecord]:

@@ -153,13 +153,13 @@ def test_too_far_is_seen_and_judged():
 
 @pytest.mark.parametrize("drill", ["pan-1", "pan-2", "pan-3"])
 def test_a_pan_can_be_won(drill: str):
-    """The whites go on sooner where there is less water."""
-    first = {"pan-1": 108.0, "pan-2": 22.0, "pan-3": 108.0}[drill]
+    """With little water the ring is turned down and the whites go on at once."""
+    first, ring = {"pan-1": (108.0, 3), "pan-2": (22.0, 2), "pan-3": (108.0, 3)}[drill]
 
     def whites(view: View, t: float) -> list[Action]:
         return do((t, "whites", 1)) if figure(view, "syrup") > first and not view.look.levels["whites"] else []
 
-    good = won(drill, 1, do((0, "heat", 3)), lambda v: figure(v, "syrup") >= 117, "pour", whites)
+    good = won(drill, 1, do((0, "heat", ring)), lambda v: figure(v, "syrup") >= 117, "pour", whites)
     assert good.judgement is not None
     assert good.judgement.passed, good.judgement.points
 

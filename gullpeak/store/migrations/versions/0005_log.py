@@ -32,6 +32,8 @@ def upgrade() -> None:
         sa.Column("batch_id", sa.String(), sa.ForeignKey("log.batch_id", ondelete="CASCADE"), primary_key=True),
     )
     op.execute("CREATE VIRTUAL TABLE log_words USING fts5(batch_id UNINDEXED, words, tokenize='unicode61 remove_diacritics 2')")
+    op.drop_index("sample_by_attachment", "sample")
+    op.create_index("sample_by_attachment", "sample", ["attachment_id", "at", "value", "doubt"])
     op.create_table(
         "trial",
         sa.Column("id", sa.String(), primary_key=True),
