@@ -29,3 +29,8 @@ class ClockView(Value):
 
     now: datetime
     speed: float
+
+
+def speed_of(now: Callable[[], datetime]) -> float:
+    """Return how fast the app's clock runs: 1 where it is life's own."""
+    return now.speed if isinstance(now, Clock) else 1.0

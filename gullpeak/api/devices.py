@@ -6,7 +6,7 @@ from fastapi import APIRouter, Body, Depends, Header, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from gullpeak.api.clock import Clock, ClockView
+from gullpeak.api.clock import ClockView, speed_of
 from gullpeak.api.places import Changes, StoreOf
 from gullpeak.core.value import Key, Name, Value
 from gullpeak.store.devices import AttachmentRecord, DeviceKind, DeviceReading, DeviceRecord, Devices, Received, WrongTokenError
@@ -68,8 +68,7 @@ DevicesOf = Annotated[Devices, Depends(devices_of)]
 
 def the_clock(request: Request, store: StoreOf) -> ClockView:
     """Return the app's time and speed."""
-    speed = store.now.speed if isinstance(store.now, Clock) else 1.0
-    return ClockView(now=store.now(), speed=speed)
+    return ClockView(now=store.now(), speed=speed_of(store.now))
 
 
 ClockOf = Annotated[ClockView, Depends(the_clock)]

@@ -5,6 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter, Body
 from pydantic import Field
 
+from gullpeak.api.clock import speed_of
 from gullpeak.api.places import StoreOf
 from gullpeak.api.problems import BadFieldError
 from gullpeak.core import practice
@@ -51,9 +52,11 @@ def drills(store: StoreOf) -> list[DrillCard]:
 
 
 @router.post("/play")
-def play(run: Playing) -> View:
-    """Return a run at a moment. The same drill, seed and actions give the same run."""
-    return _played(run.drill, run.seed, run.actions, run.until_s, run.asked)
+def play(run: Playing, store: StoreOf) -> View:
+    """Return a run at a moment. The same drill, seed and actions give the same run. It goes as much faster as the app's clock does."""
+    view = _played(run.drill, run.seed, run.actions, run.until_s, run.asked)
+    setup = view.setup.model_copy(update={"speed": view.setup.speed * speed_of(store.now)})
+    return view.model_copy(update={"setup": setup})
 
 
 @router.post("/runs", status_code=201)

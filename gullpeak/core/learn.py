@@ -57,7 +57,7 @@ class Quantity(NamedTuple):
 
 
 QUANTITIES: dict[str, Quantity] = {
-    "true_offset_c": Quantity("true heat against what is set", "°C", False, 1.5, 2.0, 0),
+    "true_offset_c": Quantity("true heat against what is set", "°C", False, 2.5, 2.0, 0),
     "drying_scale": Quantity("drying against the model", "×", True, 0.08, 0.07, 2),
     "heat_c_per_min": Quantity("heats by, a minute", "°C", True, 0.06, 0.1, 1),
     "cool_c_per_min": Quantity("cools by, a minute", "°C", True, 0.08, 0.1, 1),

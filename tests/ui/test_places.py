@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 
-VIEWS = ["/day", "/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/eggs", "/kitchen"]
+VIEWS = ["/day", "/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/eggs", "/practice", "/practice/bowl-1", "/kitchen"]
 STATIONS = ["weigh", "sugar", "whisk", "shape", "dry", "finish"]
 
 
