@@ -10,6 +10,8 @@ from gullpeak import cli
 from gullpeak.api.batches import summary, traces_of
 from gullpeak.api.days import drift
 from gullpeak.api.settings import Settings
+from gullpeak.core import learn
+from gullpeak.core.faults import diagnose
 from gullpeak.core.lots import house
 from gullpeak.core.plan import view
 from gullpeak.core.plan.check import check
@@ -19,7 +21,9 @@ from gullpeak.demo.book import FIRST_KITCHEN, KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.days import Days
 from gullpeak.store.devices import Devices
+from gullpeak.store.log import Asked, Log
 from gullpeak.store.repository import Store
+from gullpeak.store.trials import Trials
 
 
 @pytest.fixture(scope="module")
@@ -122,7 +126,7 @@ def test_the_command_line_tells_what_it_can_do():
 
 def test_what_was_heated_has_its_traces_with_milestones_and_treatment(demo):
     told = {b.name + b.id: traces_of(demo, b.id) for b in demo.batches(finished=True) if b.sheet.heat is not None}
-    assert len(told) == len(scenario.HEATED)
+    assert len(told) == len(scenario.HEATED) + 1  # and one of the later ones
     for traces in told.values():
         assert traces.doubted == ()
         assert all(w.ended and w.readings > 20 for w in traces.watchings if w.kind != "oven")
@@ -166,3 +170,39 @@ def test_the_week_has_a_busy_saturday_and_a_day_under_way(demo):
     found = house(days.eggs(), KITCHEN, demo.book(), now)
     assert found.losing_g["yolk"] > 0
     assert any(lot.over for side in found.sides for lot in side.lots)
+
+
+def test_the_log_teaches(demo):
+    """The hidden truth of the demo's kitchen is found from its log; at least five faults are told from their own records."""
+    log = Log(demo.sessions)
+    while log.observe(10):
+        pass
+    found = {f.what: f for f in learn.fits(log.seen(), KITCHEN)}
+    assert found["ovens/slate/true_offset_c"].value == pytest.approx(3 + scenario.TRUE_K["Slate oven"], abs=1.5)
+    assert found["ovens/range/cool_c_per_min"].value == pytest.approx(scenario.TRUE_COOL, rel=0.15)
+    assert found["habits/egg_g"].sets == "EU L"
+    assert found["room_c"].value == pytest.approx(scenario.TRUE_ROOM_C, abs=1)
+    kinds = {what.rsplit("/", 1)[-1] if not what.startswith("paces/") else "factor" for what in found}
+    assert kinds >= {
+        "true_offset_c",
+        "drying_scale",
+        "heat_c_per_min",
+        "cool_c_per_min",
+        "power_w",
+        "bath_pace",
+        "pace",
+        "factor",
+    }
+    assert all(f.error_after < f.error_before for f in found.values() if f.worth)
+    likely = {}
+    for card in log.page(Asked(), size=100).batches:
+        if card.outcome.faults:
+            first = diagnose(card.outcome.faults, log.facts(card.id)).findings[0]
+            likely[first.cause] = first
+    assert len(likely) >= 5
+    assert all(f.speaks_for for f in likely.values())
+    assert {"door", "undissolved", "too-hot", "stored-open"} <= set(likely)
+    kept = Trials(demo)
+    assert kept.one("demo-door").verdict == "helped"
+    (going,) = demo.batches(finished=False)
+    assert [t.id for t in kept.for_batch(going.recipe_id, going.started_at, going.id)] == ["demo-dry"]

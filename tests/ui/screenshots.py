@@ -73,7 +73,7 @@ def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
 
 
 def days(page: Page, url: str, shoot: Callable[[str], None]) -> None:
-    """Today under way, a step of it held elsewhere, the list of the busy Saturday, egg in the house."""
+    """Today under way, a step of it held elsewhere, egg in the house."""
     page.goto(f"{url}/day")
     page.locator("[data-step='gorse-pie/pipe']").wait_for()
     shoot("day")
@@ -87,11 +87,6 @@ def days(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     page.wait_for_timeout(900)
     shoot("day-held")
     page.keyboard.press("Escape")
-    cards = page.request.get(f"{url}/api/days").json()
-    page.goto(f"{url}/day/{max(cards, key=lambda c: len(c['orders']))['date']}")
-    page.get_by_role("tab", name="Weigh and buy").click()
-    page.get_by_role("heading", name="To weigh, in turn").wait_for()
-    shoot("day-list")
     page.goto(f"{url}/eggs")
     page.get_by_role("heading", level=1, name="Eggs").wait_for()
     shoot("eggs")
@@ -112,9 +107,8 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     page.goto(f"{url}/recipes/sea-wall-nests")
     page.get_by_test_id("line").wait_for()
     shoot("sheet-dry")
-    for key in ("sugar", "shape"):
-        station(page, key)
-        shoot(f"sheet-{key}")
+    station(page, "sugar")
+    shoot("sheet-sugar")
     station(page, "shape")
     page.get_by_label("Across, typed").fill("9 cm")
     page.get_by_label("Across, typed").press("Enter")
@@ -132,12 +126,30 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     page.goto(f"{url}/log")
     page.get_by_role("heading", name="Log").wait_for()
     shoot("log")
-    page.goto(f"{url}/log/demo-11")
-    page.get_by_role("heading", level=1).wait_for()
+    page.goto(f"{url}/log/demo-08")
+    page.get_by_role("heading", name="Why: sticky, soft shell").wait_for()
     shoot("log-batch")
+    page.goto(f"{url}/log/over?ids=demo-22&ids=demo-29")
+    page.get_by_role("heading", name="What differed").wait_for()
+    shoot("log-over")
     page.goto(f"{url}/kitchen")
-    page.get_by_role("heading", level=1).wait_for()
+    page.get_by_text("being looked at").wait_for(state="hidden", timeout=60_000)
+    page.get_by_role("button", name="Take over").first.wait_for()
     shoot("kitchen")
+    practised(page, url, shoot)
+
+
+def practised(page: Page, url: str, shoot: Callable[[str], None]) -> None:
+    """A bowl whisked too far, on one picture."""
+    page.goto(f"{url}/practice/bowl-1")
+    page.get_by_role("button", name="Begin").wait_for()
+    for key in (" ", "w", "w", "w"):
+        page.keyboard.press(key)
+    for wait, key in ((9000, "s"), *((1500, "s"),) * 8, (900, "p"), (14000, "Enter")):
+        page.wait_for_timeout(wait)
+        page.keyboard.press(key)
+    page.get_by_role("heading", name="Runs before").wait_for()
+    shoot("practice")
 
 
 if __name__ == "__main__":
