@@ -50,7 +50,7 @@ def fill(store: Store) -> None:
             s.execute(text("INSERT INTO event (id, batch_id, kind, at, received_at, doc) SELECT :new || '-' || id, :new, kind, at, received_at, doc FROM event WHERE batch_id = :old"), where)  # fmt: skip
             s.execute(
                 text(
-                    "INSERT INTO log SELECT :new, :at, recipe_id, name, school, cook, oven, :score, loss_share, took_min, heat_min, waste, eggs, base_g, facts, '[]', :card FROM log WHERE batch_id = :old"
+                    "INSERT INTO log SELECT :new, :at, recipe_id, name, school, cook, oven, :score, loss_share, took_min, heat_min, waste, eggs, base_g, facts, '[]', :card, strip FROM log WHERE batch_id = :old"
                 ),
                 {**where, "score": int(r.integers(1, 6)), "card": json.dumps(made)},
             )

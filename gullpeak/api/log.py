@@ -9,9 +9,8 @@ from pydantic import Field
 from gullpeak.api.places import StoreOf
 from gullpeak.api.problems import BadFieldError
 from gullpeak.core import faults, record, run, trial
+from gullpeak.core.card import Stretch
 from gullpeak.core.faults import Diagnosis, FactRule, rules
-from gullpeak.core.process import Process
-from gullpeak.core.step import StationKey
 from gullpeak.core.trial import Trial, Verdict
 from gullpeak.core.value import Key, Text, Value
 from gullpeak.store.log import Asked, Choices, Log, Page, Traced, TrendPoint
@@ -28,16 +27,6 @@ class Asking(Asked):
 
     after: str | None = Field(None, max_length=80)
     size: int = Field(50, ge=1, le=200)
-
-
-class Stretch(Value):
-    """A step as it was planned and as it was done, min from the start."""
-
-    step: Key
-    title: str
-    station: StationKey
-    planned: tuple[float, float]
-    done: tuple[float, float] | None
 
 
 class Laid(Value):
@@ -127,9 +116,7 @@ def overlay(ids: Annotated[list[str], Query(min_length=1, max_length=MOST_LAID)]
     kept = Log(store.sessions)
     laid, known = [], []
     for batch_id in dict.fromkeys(ids):
-        card, facts = kept.entry(batch_id)
-        process = store.process(batch_id)
-        done = [e.event for e in store.events(batch_id, kinds=("step done", "taken back"))]
+        card, facts, strip = kept.entry(batch_id)
         known.append(facts)
         laid.append(
             Laid(
@@ -139,8 +126,8 @@ def overlay(ids: Annotated[list[str], Query(min_length=1, max_length=MOST_LAID)]
                 cook=card.cook,
                 score=None if card.outcome is None else card.outcome.score,
                 faults=() if card.outcome is None else card.outcome.faults,
-                strip=_strip(process, card.started_at, done),
-                lines=kept.lines(batch_id, card.started_at, {w.key: w.title for w in process.watches}),
+                strip=strip.steps,
+                lines=kept.lines(batch_id, card.started_at, strip.watches),
                 facts={k: faults.tell(k, v) for k, v in facts.items()},
             )
         )
@@ -156,18 +143,6 @@ def _differs(key: str, known: list[dict[str, faults.Fact]]) -> bool:
     if len(figures) == len(values):
         return max(figures) - min(figures) > 0.05 * max(1e-9, abs(max(figures, key=abs)))
     return len(set(values)) > 1
-
-
-def _strip(process: Process, started_at: datetime, events: list[run.Event]) -> tuple[Stretch, ...]:
-    ends = {e.step: (e.at - started_at).total_seconds() / 60 for e in run.standing(events) if e.kind == "step done"}
-    out, planned, last = [], 0.0, 0.0
-    for step in process.steps:
-        until = planned + (step.low_min + step.high_min) / 2
-        end = ends.get(step.key)
-        done = None if end is None else (last, max(last, end))
-        out.append(Stretch(step=step.key, title=step.title, station=step.station, planned=(planned, until), done=done))
-        planned, last = until, last if done is None else done[1]
-    return tuple(out)
 
 
 @router.get("/batches/{batch_id}/diagnosis")

@@ -8,7 +8,8 @@ from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.process import Process
 from gullpeak.core.run import Event, Outcome
 from gullpeak.core.sheet import Sheet
-from gullpeak.core.value import Value
+from gullpeak.core.step import StationKey
+from gullpeak.core.value import Key, Value
 
 
 class Card(Value):
@@ -48,6 +49,36 @@ class Card(Value):
     def loss_share(self) -> float | None:
         """Weight lost, of what was foretold."""
         return self.lost_g / self.predicted_loss_g if self.lost_g is not None and self.predicted_loss_g else None
+
+
+class Stretch(Value):
+    """A step as it was planned and as it was done, min from the start."""
+
+    step: Key
+    title: str
+    station: StationKey
+    planned: tuple[float, float]
+    done: tuple[float, float] | None
+
+
+class Strip(Value):
+    """A batch as a strip of its steps, and the titles of its traces by key."""
+
+    steps: tuple[Stretch, ...]
+    watches: dict[str, str]
+
+
+def strip(process: Process, started_at: datetime, events: Sequence[Event]) -> Strip:
+    """Return a batch's steps on one line of minutes, as planned and as done."""
+    ends = {e.step: (e.at - started_at).total_seconds() / 60 for e in run.standing(events) if e.kind == "step done"}
+    out, planned, last = [], 0.0, 0.0
+    for step in process.steps:
+        until = planned + (step.low_min + step.high_min) / 2
+        end = ends.get(step.key)
+        done = None if end is None else (last, max(last, end))
+        out.append(Stretch(step=step.key, title=step.title, station=step.station, planned=(planned, until), done=done))
+        planned, last = until, last if done is None else done[1]
+    return Strip(steps=tuple(out), watches={w.key: w.title for w in process.watches})
 
 
 def card(

@@ -11,7 +11,7 @@ from sqlalchemy import and_, delete, func, or_, select, text, update
 from sqlalchemy.orm import Session, sessionmaker
 
 from gullpeak.core import learn, record, run, traces
-from gullpeak.core.card import Card, card
+from gullpeak.core.card import Card, Strip, card, strip
 from gullpeak.core.faults import Fact
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.learn import Observed, Seen
@@ -28,7 +28,7 @@ LEARNS_FROM = 200
 """The newest batches that the kitchen is learned from."""
 OBSERVED = TypeAdapter(tuple[Observed, ...])
 PAGE = 50
-TREND = 1000
+TREND = 500
 POINTS = 240
 """Of a trace that is laid over others; of each stretch its lowest and highest."""
 
@@ -136,6 +136,7 @@ def enter(s: Session, row: BatchRow, events: Sequence[Event]) -> None:
             base_g=made.base_g,
             facts=json.dumps(known),
             card=made.model_dump_json(),
+            strip=strip(process, row.started_at, events).model_dump_json(),
         )
     )
     s.flush()
@@ -182,7 +183,7 @@ class Log:
         return Page(batches=cards, count=count, after=cards[-1].id if len(rows) > size else None)
 
     def trend(self, asked: Asked) -> tuple[TrendPoint, ...]:
-        """Return the batches asked for as points of a trend, oldest first; the newest thousand where there are more."""
+        """Return the batches asked for as points of a trend, oldest first; the newest five hundred where there are more."""
         columns = (
             LogRow.batch_id.label("id"),
             LogRow.finished_at.label("at"),
@@ -205,25 +206,23 @@ class Log:
             def each(column: Any) -> tuple[str, ...]:
                 return tuple(sorted(v for v in s.scalars(select(column).distinct()) if v))
 
-            recipes = s.execute(
-                select(LogRow.recipe_id, func.max(LogRow.name)).where(LogRow.recipe_id.is_not(None)).group_by(LogRow.recipe_id)
-            )
+            recipes = {of: s.scalar(_newest(LogRow.name, of)) for of in each(LogRow.recipe_id)}
             faults = s.execute(select(LogFaultRow.fault, func.count()).group_by(LogFaultRow.fault).order_by(func.count().desc()))
             return Choices(
-                recipes={str(i): n for i, n in recipes},
+                recipes={of: name or of for of, name in recipes.items()},
                 cooks=each(LogRow.cook),
                 ovens=each(LogRow.oven),
                 schools=each(LogRow.school),
                 faults={str(fault): int(n) for fault, n in faults},
             )
 
-    def entry(self, batch_id: str) -> tuple[Card, dict[str, Fact]]:
-        """Return a finished batch's card and what its record says. Raises NotFoundError."""
+    def entry(self, batch_id: str) -> tuple[Card, dict[str, Fact], Strip]:
+        """Return a finished batch's card, what its record says, and its strip. Raises NotFoundError."""
         with self.sessions() as s:
-            found = s.execute(select(LogRow.card, LogRow.facts).where(LogRow.batch_id == batch_id)).one_or_none()
+            found = s.execute(select(LogRow.card, LogRow.facts, LogRow.strip).where(LogRow.batch_id == batch_id)).one_or_none()
         if found is None:
             raise NotFoundError(f"batch {batch_id} in the log")
-        return Card.model_validate_json(found.card), json.loads(found.facts)
+        return Card.model_validate_json(found.card), json.loads(found.facts), Strip.model_validate_json(found.strip)
 
     def facts(self, batch_id: str) -> dict[str, Fact]:
         """Return what the record of a finished batch says. Raises NotFoundError."""
@@ -290,6 +289,10 @@ class Log:
             with self.sessions.begin() as s:
                 enter(s, s.get_one(BatchRow, batch_id), _events(s, batch_id))
         return len(missing)
+
+
+def _newest(column: Any, recipe_id: str) -> Any:
+    return select(column).where(LogRow.recipe_id == recipe_id).order_by(LogRow.finished_at.desc()).limit(1)
 
 
 def _asked(query: Any, asked: Asked) -> Any:

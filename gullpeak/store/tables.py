@@ -190,6 +190,7 @@ class LogRow(Base):
     facts: Mapped[str] = mapped_column(Text)
     observed: Mapped[str | None] = mapped_column(Text)
     card: Mapped[str] = mapped_column(Text)
+    strip: Mapped[str] = mapped_column(Text)
     __table_args__ = (
         Index("log_by_end", "finished_at", "batch_id"),
         Index("log_by_recipe", "recipe_id", "finished_at"),

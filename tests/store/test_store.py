@@ -119,7 +119,7 @@ def test_the_demo_fills_an_empty_store(tmp_path: Path, store):
     fresh = Store(open_database(tmp_path / "demo.db"), store.now)
     scenario.load(fresh)
     finished, under_way = fresh.batches(finished=True), fresh.batches(finished=False)
-    assert len(finished) == len(scenario.MONTH) + len(scenario.HEATED)
+    assert len(finished) == len(scenario.MONTH) + len(scenario.HEATED) + len(scenario.MORE)
     assert len(under_way) == 1
     assert len(fresh.recipes()) >= 6
     assert {r.recipe.school for r in fresh.recipes()} == set(schools.NAMES)

@@ -1083,7 +1083,7 @@ export interface paths {
         put?: never;
         /**
          * Play
-         * @description Return a run at a moment. The same drill, seed and actions give the same run.
+         * @description Return a run at a moment. The same drill, seed and actions give the same run. It goes as much faster as the app's clock does.
          */
         post: operations["play_api_practice_play_post"];
         delete?: never;

@@ -22,6 +22,7 @@ def upgrade() -> None:
         sa.Column("facts", sa.Text(), nullable=False),
         sa.Column("observed", sa.Text()),
         sa.Column("card", sa.Text(), nullable=False),
+        sa.Column("strip", sa.Text(), nullable=False),
     )
     op.create_index("log_by_end", "log", ["finished_at", "batch_id"])
     for by in ("recipe_id", "cook", "oven", "school", "score"):
