@@ -3,7 +3,7 @@
 from datetime import datetime
 
 from pydantic import Field
-from sqlalchemy import func, select
+from sqlalchemy import Integer, cast, func, select
 from sqlalchemy.orm import Session
 
 from gullpeak.core.practice.base import Action, Judgement
@@ -58,5 +58,7 @@ class Practice:
     def progress(self) -> dict[str, Progress]:
         """Return how each drill goes that was tried."""
         with self.sessions() as s:
-            rows = s.execute(select(PracticeRow.drill, func.count(), func.sum(PracticeRow.passed)).group_by(PracticeRow.drill))
+            rows = s.execute(
+                select(PracticeRow.drill, func.count(), func.sum(cast(PracticeRow.passed, Integer))).group_by(PracticeRow.drill)
+            )
             return {drill: Progress(runs=n, passed=int(passed or 0)) for drill, n, passed in rows}

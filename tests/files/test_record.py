@@ -1,0 +1,92 @@
+"""The record for whoever inspects: nothing left out, corrections visible, traces told in words."""
+
+import csv
+import io
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from gullpeak.core import traces
+from gullpeak.core.process import steps
+from gullpeak.core.run import Event
+from gullpeak.core.sheet import work_out
+from gullpeak.core.traces import DeviceSample
+from gullpeak.demo.book import KITCHEN, RECIPES
+from gullpeak.files import pdf
+from gullpeak.files.record import COLUMNS, Happened, paper, table
+
+AT = datetime(2026, 7, 2, 9, tzinfo=UTC)
+LONDON = ZoneInfo("Europe/London")
+SHEET = work_out(RECIPES["gorse-curd"], KITCHEN)
+PROCESS = steps(SHEET)
+
+
+def happened(*what: dict) -> list[Happened]:
+    return [
+        Happened(
+            seq=40 + i,
+            received_at=AT + timedelta(minutes=i + (30 if w.pop("late", False) else 0)),
+            event=Event.model_validate({"id": f"{i:08x}", "at": AT + timedelta(minutes=i), "cook": "Maren", **w}),
+        )
+        for i, w in enumerate(what)
+    ]
+
+
+ENTRIES = happened(
+    {"kind": "step done", "step": "separate"},
+    {"kind": "reading", "step": "separate", "name": "yolk", "value": 120, "late": True},
+    {"kind": "taken back", "takes_back": f"{1:08x}"},
+    {"kind": "reading", "step": "separate", "name": "yolk", "value": 192},
+    {"kind": "taken back", "takes_back": f"{2:08x}"},
+    {"kind": "check", "step": "thicken", "name": "coats", "passed": False},
+    {"kind": "recalled", "name": "kept-moving", "passed": False},
+    {"kind": "note", "text": "<b>rang</b> off"},
+)
+
+
+def made(samples: list[DeviceSample]):
+    watched = traces.watchings(PROCESS, [h.event for h in ENTRIES], samples, {}, AT + timedelta(hours=8))
+    return paper(SHEET, PROCESS, (AT, None), ENTRIES, watched)
+
+
+def test_a_correction_of_a_correction_counts_again():
+    of = made([])
+    assert [x.entry for x in of.lines] == list(range(40, 48))
+    assert [x.taken_back for x in of.lines] == [None] * 8  # taken back, and that taken back
+    once = paper(SHEET, PROCESS, (AT, None), ENTRIES[:4], ())
+    assert [x.taken_back for x in once.lines] == [None, 42, None, None]
+
+
+def test_every_entry_in_words():
+    told = [x.what for x in made([]).lines]
+    assert told[1] == "Yolk on the scale"
+    assert told[5].endswith("not passed")
+    assert told[6] == "told afterwards: left to stand on the heat"
+    assert told[7] == "note: <b>rang</b> off"
+
+
+def test_holds_and_cooling_are_told():
+    climb = [
+        DeviceSample(
+            watch="bath", at=AT + timedelta(minutes=10, seconds=10 * i), value=min(40 + i, 84), unit="°C", by="Red probe"
+        )
+        for i in range(80)
+    ]
+    chill = [
+        DeviceSample(
+            watch="chill", at=AT + timedelta(hours=1, minutes=20 * i), value=max(60 - 12 * i, 4), unit="°C", by="Red probe"
+        )
+        for i in range(12)
+    ]
+    told = " ".join(made([*climb, *chill]).traces)
+    assert "80 readings by Red probe" in told
+    assert "highest 84.0 °C" in told
+    assert "Egg: " in told
+    assert "Cooling: " in told
+
+
+def test_times_are_the_kitchens_own_and_late_entries_say_so():
+    rows = list(csv.DictReader(io.StringIO(table([made([])], LONDON).decode("utf-8-sig"))))
+    assert tuple(rows[0]) == COLUMNS
+    assert rows[0]["happened"] == "2026-07-02 10:00:00+0100"
+    assert rows[1]["arrived"] == "2026-07-02 10:31:00+0100"
+    assert pdf.record("Record", [made([])], LONDON).startswith(b"%PDF")
