@@ -107,6 +107,7 @@ def _lay_out_demo(settings: Settings) -> None:
         making.unlink(missing_ok=True)
         maker = Store(open_database(making), system_clock)
         scenario.load_month(maker)
+        Log(maker.sessions).observe(most=100)
         maker.close()
         making.rename(month)
     shutil.copy(month, settings.database)

@@ -17,6 +17,8 @@ settings.load_profile("house")
 
 LONGEST_FIRST = (
     "test_heat.py",
+    "test_practice.py",
+    "test_learning.py",
     "test_day.py",
     "test_gateway_live.py",
     "test_products_used.py",

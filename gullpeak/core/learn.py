@@ -40,8 +40,8 @@ NEWEST = 30
 """A kitchen changes: only so many of the newest observations count."""
 PACED = ("kit", "separate", "weigh-dry", "trays", "shape", "portion", "line", "rub", "spread", "fold")
 """Steps of hands whose pace is learned."""
-SCALES = np.array([0.45, 0.7, 1.0, 1.45, 2.2])
-"""Of the drying scale in force, tried against a weighed tray."""
+FASTER = np.array([1.25, 1.6, 2.2])
+"""Times the drying scale in force, or as much less, tried in turn against a weighed tray."""
 COOLS_FOR_MIN = 30.0
 
 
@@ -384,16 +384,22 @@ def drying_scale(
     programme = recipe.programme.model_copy(update={"steps": steps})
     recipe = recipe.model_copy(update={"programme": programme})
     size, tools = batching.size(recipe, kitchen), batching.equipment(recipe, kitchen)
-    lost = []
-    for by in SCALES:
-        cooker = oven.model_copy(update={"drying_scale": float(np.clip(oven.drying_scale * by, 0.3, 3.0))})
+
+    def lost(scale: float) -> float:
+        cooker = oven.model_copy(update={"drying_scale": scale})
         got = dry.run(recipe, kitchen, tools.model_copy(update={"oven": cooker}), size)
-        lost.append(0.0 if got is None else got.loss_pct[-1])
+        return 0.0 if got is None else got.loss_pct[-1]
+
+    # Outwards from what is believed until the loss lies between two runs.
     wanted = loss_share * sheet.dry.drying.loss_pct[-1]
-    if not lost[0] < wanted < lost[-1]:
-        return None
-    found = float(np.exp(np.interp(wanted, lost, np.log(np.clip(oven.drying_scale * SCALES, 0.3, 3.0)))))
-    return min(max(found, 0.3), 3.0)
+    here, at = oven.drying_scale, lost(oven.drying_scale)
+    for by in FASTER if wanted > at else 1 / FASTER:
+        there = float(np.clip(oven.drying_scale * by, 0.3, 3.0))
+        then = lost(there)
+        if (then - wanted) * (at - wanted) <= 0 and then != at:
+            return float(here * (there / here) ** ((wanted - at) / (then - at)))
+        here, at = there, then
+    return None
 
 
 def _cooling(process: Process, events: Sequence[Event], course: Course) -> float | None:

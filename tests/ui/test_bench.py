@@ -72,6 +72,7 @@ def test_all_checks_passed_closes_the_box(page: Page, served: Served, batch: str
 
 
 def test_a_step_without_figures_says_so(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "trays")
     dialog = box(page, "Reading")
     expect(dialog).to_contain_text("No figure is recorded at this step")
     dialog.get_by_role("button", name="Close").click()

@@ -160,6 +160,6 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     for words in (" nests, 8 cm", "cracks", "five minutes less", "Bowl and whisk free of fat? not yet", "White on the scale: 300 g", "the lights went out", "taken back", "lost 105 g", "Maren Tollisk"):
         expect(page.get_by_text(re.compile(re.escape(words))).first).to_be_visible()
     page.get_by_role("link", name="Log", exact=True).first.click()
-    page.get_by_label("With the fault").select_option("cracks")
+    page.get_by_label("Fault").select_option("cracks")
     expect(page.get_by_role("listitem").filter(has_text="5 of 5")).to_have_count(0)
     expect(page.get_by_role("listitem").filter(has_text="Sea-wall nests")).to_be_visible()

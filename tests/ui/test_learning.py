@@ -94,6 +94,8 @@ def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, ser
 def oven_time(page: Page, served: Served) -> str:
     page.goto(f"{served.url}/recipes/sea-wall-nests")
     page.get_by_test_id("line").wait_for()
+    page.keyboard.press("1")
+    page.locator("[data-station=weigh] > div").wait_for()
     return page.locator("[data-station=dry]").inner_text()
 
 

@@ -161,7 +161,7 @@ def test_long_names_and_empty_lists_hold(page: Page, served: Served):
         page.get_by_role("heading", level=1).wait_for()
         assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     page.goto(f"{served.url}/log")
-    page.get_by_label("Find by name").fill("no such thing")
+    page.get_by_label("Find words").fill("no such thing")
     expect(page.get_by_text("No finished batch here")).to_be_visible()
     page.goto(f"{served.url}/bench/nowhere")
     expect(page.get_by_role("alert")).to_contain_text("There is no batch nowhere")

@@ -1,4 +1,4 @@
-"""Practice by keyboard alone: each simulator failed and passed. The app's clock runs three times as fast, and practice with it."""
+"""Practice by keyboard alone: each simulator failed and passed. The app's clock runs five times as fast, and practice with it."""
 
 import re
 from collections.abc import Iterator
@@ -13,7 +13,7 @@ from tests.ui.test_places import grave
 
 @pytest.fixture(scope="module")
 def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
-    made = Served(Path(tmp_path_factory.mktemp("demo")), speed=3.0)
+    made = Served(Path(tmp_path_factory.mktemp("demo")), speed=5.0)
     yield made
     made.stop()
 

@@ -21,17 +21,17 @@ export function Diagnosis({ view }: { view: BatchView }) {
       void queries.invalidateQueries({ queryKey: ["trials"] });
     },
   });
-  if (!data) return null;
+  if (!data || (data.diagnosis.signs.length === 0 && data.tried.length === 0)) return null;
   const { diagnosis } = data;
   const alive = diagnosis.findings.filter((f) => f.word !== "ruled out");
   const out = diagnosis.findings.filter((f) => f.word === "ruled out");
   const accepted = new Set(data.accepted.map((t) => t.cause));
   return (
-    <section aria-labelledby="why" className="mt-4 flex flex-col gap-3">
+    <section aria-label={diagnosis.signs.length > 0 ? `Why: ${diagnosis.signs.join(", ")}` : "Changes tried"} className="mt-4 flex flex-col gap-3">
       <Tried view={view} data={data} />
       {diagnosis.signs.length > 0 && (
         <>
-          <h2 id="why" className="border-b border-deep text-m">
+          <h2 className="border-b border-deep text-m">
             Why: {diagnosis.signs.join(", ")}
           </h2>
           {alive.length === 0 && <p>The record rules out every cause that is known of these signs. Answer what was not recorded, below.</p>}

@@ -42,6 +42,7 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
   const [problem, setProblem] = useState<string>();
   const [going, setGoing] = useState(false);
   const [saved, setSaved] = useState(false);
+  const [beside, setBeside] = useState<PracticeJudgement>();
   const actions = useRef<PracticeAction[]>([]);
   const began = useRef(0);
   const gone = useRef(0);
@@ -146,7 +147,7 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
         </p>
       )}
       {ended && view.judgement ? (
-        <Judged view={view} judgement={view.judgement} again={again} />
+        <Judged view={view} judgement={view.judgement} again={again} beside={beside} />
       ) : (
         <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
           <section aria-label="What is to be seen" className="flex flex-col gap-2 bg-surface p-4">
@@ -217,7 +218,7 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
           </section>
         </div>
       )}
-      <Before drill={drill} take={take} />
+      <Before drill={drill} take={take} lay={ended ? setBeside : undefined} />
     </div>
   );
 }
@@ -226,7 +227,7 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
 const nextAsk = (view: PracticeView) => !view.look.says.some((s) => s.startsWith("Named "));
 
 /** What happened and why, on one picture. */
-function Judged({ view, judgement, again }: { view: PracticeView; judgement: PracticeJudgement; again: (same: boolean) => void }) {
+function Judged({ view, judgement, again, beside }: { view: PracticeView; judgement: PracticeJudgement; again: (same: boolean) => void; beside?: PracticeJudgement }) {
   return (
     <div className="mt-3 flex flex-col gap-4">
       <div className="flex flex-wrap items-center gap-4">
@@ -251,7 +252,7 @@ function Judged({ view, judgement, again }: { view: PracticeView; judgement: Pra
           </li>
         ))}
       </ul>
-      {judgement.lines.length > 0 && <Picture judgement={judgement} />}
+      {judgement.lines.length > 0 && <Picture judgement={judgement} beside={beside} />}
       {view.setup.drawn !== "peak" && (
         <ol className="flex flex-wrap gap-x-5 gap-y-1 text-s">
           {judgement.marks.map((m) => (
@@ -265,17 +266,21 @@ function Judged({ view, judgement, again }: { view: PracticeView; judgement: Pra
   );
 }
 
+type Course = { name: string; unit: string; points: [number, number][]; band: [number, number] | null };
+
 /** The hidden figures one under the other on one line of time, the wanted band behind each, what happened across all. */
-function Picture({ judgement }: { judgement: PracticeJudgement }) {
-  const lines = judgement.lines as unknown as { name: string; unit: string; points: [number, number][]; band: [number, number] | null }[];
+function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?: PracticeJudgement }) {
+  const lines = judgement.lines as unknown as Course[];
+  const others = (beside?.lines ?? []) as unknown as Course[];
   const w = 1200;
   const row = 92;
-  const x = scaleLinear([0, Math.max(judgement.lasted_s, 1)], [150, w - 16]);
+  const x = scaleLinear([0, Math.max(judgement.lasted_s, beside?.lasted_s ?? 0, 1)], [150, w - 16]);
   const happened = judgement.marks.filter((m) => !m.mine);
   return (
     <svg viewBox={`0 0 ${w} ${lines.length * row + 26}`} className="w-full" role="img" aria-label={`${lines.map((l) => `${l.name} ended at ${l.points.at(-1)?.[1].toFixed(1)} ${l.unit}${l.band ? `, wanted ${l.band[0].toFixed(1)} to ${l.band[1].toFixed(1)}` : ""}`).join("; ")}. ${happened.map((m) => `${clock(m.at_s)} ${m.says}`).join("; ")}`}>
       {lines.map((l, i) => {
-        const values = l.points.map((p) => p[1]);
+        const other = others.find((o) => o.name === l.name);
+        const values = [...l.points, ...(other?.points ?? [])].map((p) => p[1]);
         const low = Math.min(...values, l.band?.[0] ?? Number.POSITIVE_INFINITY);
         const high = Math.max(...values, Math.min(l.band?.[1] ?? Number.NEGATIVE_INFINITY, Math.max(...values) * 1.3 + 1));
         const y = scaleLinear([low, high === low ? low + 1 : high], [row - 14, 10]).clamp(true);
@@ -289,6 +294,7 @@ function Picture({ judgement }: { judgement: PracticeJudgement }) {
               {l.points.at(-1)?.[1].toFixed(1)} {l.unit}
             </text>
             <line x1="150" x2={w - 16} y1={row - 8} y2={row - 8} stroke="var(--color-hairline)" />
+            {other && <polyline points={other.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")} fill="none" stroke="var(--color-water)" strokeWidth="2" strokeDasharray="6 4" />}
             <polyline points={l.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")} fill="none" stroke="currentColor" strokeWidth="2.5" />
           </g>
         );
@@ -306,7 +312,7 @@ function Picture({ judgement }: { judgement: PracticeJudgement }) {
 }
 
 /** Runs kept of this drill, to compare; any may be tried again from its seed. */
-function Before({ drill, take }: { drill: DrillCard; take: (seed: number) => void }) {
+function Before({ drill, take, lay }: { drill: DrillCard; take: (seed: number) => void; lay?: (run: PracticeJudgement) => void }) {
   const { data } = useQuery(practiceRunsQuery(drill.key));
   if (!data || data.length === 0) return null;
   return (
@@ -316,12 +322,19 @@ function Before({ drill, take }: { drill: DrillCard; take: (seed: number) => voi
       </h2>
       <ul className="divide-y divide-hairline">
         {data.slice(0, 8).map((run) => (
-          <li key={run.id} className="grid items-center gap-x-4 py-1.5 text-s sm:grid-cols-[9rem_7rem_minmax(0,1fr)_auto]">
+          <li key={run.id} className="grid items-center gap-x-4 py-1.5 text-s sm:grid-cols-[9rem_7rem_minmax(0,1fr)_auto_auto]">
             <span className="text-quiet">
               {day(run.at)}, {time(run.at)}
             </span>
             <b>{run.judgement.passed ? "it would serve" : "not yet"}</b>
             <span className="min-w-0">{run.judgement.points.map((p) => `${p.name}: ${p.says}`).join(" · ")}</span>
+            {lay && run.judgement.lines.length > 0 ? (
+              <button type="button" className="min-h-11 underline" onClick={() => lay(run.judgement)}>
+                Lay under
+              </button>
+            ) : (
+              <span />
+            )}
             <button type="button" className="min-h-11 underline" onClick={() => take(run.seed)}>
               Seed {run.seed} again
             </button>
