@@ -140,7 +140,7 @@ class _Search:
             model.freeze(base, must | near)
             model.hint(base)
             self.stage = "moving as little as will do"
-            outcome = run(model, NEAR_S * 1.5, proves=False)
+            outcome = run(model, NEAR_S * 1.5, workers=1, proves=False)
             self.spent += outcome.seconds
             if outcome.solution is not None:
                 self._keep(outcome, self.spent - outcome.seconds)
@@ -210,12 +210,13 @@ class _Search:
             }
         return set(pick.choice(len(p.blocks), min(len(p.blocks), int(pick.choice([8, 14, 20]))), replace=False).tolist())
 
+    # A few blocks are a small thing: one worker is as quick, and hundreds of solves with two were seen to bring the process down.
     def _near(self, free: set[int], solution: Solution, soft: bool) -> Outcome:
         model = Model(self.p, soft=soft, base=self.base)
         there = dict(enumerate(solution.blocks))
         model.freeze(there, free)
         model.hint(there)
-        return run(model, NEAR_S, proves=False)
+        return run(model, NEAR_S, workers=1, proves=False)
 
     def _run(self, model: Model, seconds: float) -> None:
         if seconds <= 0.05:
