@@ -79,11 +79,9 @@ def told(events: Sequence[Event]) -> dict[str, Fact]:
     """Return what the cook said afterwards of what was not recorded."""
     out: dict[str, Fact] = {}
     for e in events:
-        key = run.fact_name(e) if e.kind == "recalled" else None
-        if key is not None:
-            answer = e.text if e.text else e.passed if e.passed is not None else e.value
-            if answer is not None:
-                out[key] = answer
+        key, answer = (run.fact_name(e), run.answer(e)) if e.kind == "recalled" else (None, None)
+        if key is not None and answer is not None:
+            out[key] = answer
     return out
 
 

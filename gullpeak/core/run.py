@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 from pydantic import AwareDatetime, Field, StringConstraints, model_validator
 
 from gullpeak.core.batch import Weighed
-from gullpeak.core.faults import rules
+from gullpeak.core.faults import Fact, rules
 from gullpeak.core.process import Process
 from gullpeak.core.step import Ask, Check, Step
 from gullpeak.core.step_rows import EGG_ASKS
@@ -194,6 +194,12 @@ def check_event(process: Process, event: Event) -> None:
     """Raise UnknownStepError where an event does not fit the process, or a reading is outside its scale."""
     if event.kind == "recalled" and fact_name(event) is None:
         raise UnknownStepError("name", f"“{event.name}” is nothing that is asked of a batch")
+    if event.kind == "recalled" and answer(event) is None:
+        rule = rules().facts[fact_name(event) or ""]
+        field, way = (
+            ("passed", "yes or no") if rule.yes else ("value", f"a figure in {rule.unit}") if rule.unit else ("text", "a word")
+        )
+        raise UnknownStepError(field, f"{rule.name}: answer with {way}")
     if event.step is None:
         return
     step = process.step(event.step)
@@ -215,6 +221,15 @@ def fact_name(event: Event) -> str | None:
     """Return the fact that a `recalled` event answers, as `faults.toml` names it, or None."""
     key = (event.name or "").replace("-", "_")
     return key if key in rules().facts else None
+
+
+def answer(event: Event) -> Fact | None:
+    """Return what a `recalled` event answers, in the kind its fact has: yes or no, a figure, a word; None where it gives none."""
+    fact = fact_name(event)
+    if fact is None:
+        return None
+    rule = rules().facts[fact]
+    return event.passed if rule.yes else event.value if rule.unit else event.text or None
 
 
 def _ask(step: Step | None, name: str | None) -> Ask | None:

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 from gullpeak.core.faults import tell
 from gullpeak.core.live import Watching
 from gullpeak.core.process import Process
-from gullpeak.core.run import Event, fact_name, standing
+from gullpeak.core.run import Event, answer, fact_name, standing
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.value import Value
 from gullpeak.files.day import plain
@@ -119,9 +119,8 @@ def _said(process: Process, event: Event) -> tuple[str, str, float | None, float
         check = next((c for c in step.checks if c.key == event.name), None) if step else None
         return f"{check.asks if check else event.name} {'passed' if event.passed else 'not passed'}", "", None, None
     if event.kind == "recalled":
-        fact = fact_name(event)
-        answer = event.text or (event.passed if event.passed is not None else event.value)
-        return f"told afterwards: {tell(fact, answer) if fact and answer is not None else event.name}", "", None, None
+        fact, said = fact_name(event), answer(event)
+        return f"told afterwards: {tell(fact, said) if fact and said is not None else event.name}", "", None, None
     if event.kind == "finished" and event.outcome is not None:
         o = event.outcome
         faults = f"; {', '.join(o.faults)}" if o.faults else ""

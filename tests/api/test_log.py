@@ -195,6 +195,21 @@ def test_what_is_told_afterwards_turns_a_diagnosis(client):
     assert "nothing that is asked" in says
 
 
+@pytest.mark.parametrize(
+    ("name", "what", "field", "words"),
+    [
+        ("filled-h", {"text": "long ago"}, "value", "a figure in h"),
+        ("filled-h", {"passed": True}, "value", "a figure"),
+        ("door-opened", {"value": 3}, "passed", "yes or no"),
+        ("stored", {"value": 3}, "text", "a word"),
+    ],
+)
+def test_an_answer_of_the_wrong_kind_is_refused_and_hurts_no_diagnosis(client, name, what, field, words):
+    made(client, "b1", faults=("weeping",), score=2)
+    assert words in problem(client.post("/api/batches/b1/events", json=[event(6, "recalled", name=name, **what)]), 422, field)
+    assert client.get("/api/batches/b1/diagnosis").status_code == 200
+
+
 def test_a_batch_of_no_kept_recipe_cannot_put_a_change_on_trial(client):
     client.post("/api/batches", json={"id": "loose", "recipe": NESTS})
     client.post("/api/batches/loose/events", json=[event(1, "finished", outcome={**OUTCOME})])
