@@ -139,7 +139,7 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
           </button>
         )}
       </div>
-      <p className="text-m text-quiet">{setup.says.join(" ")}</p>
+      <p className="mt-1 text-m text-quiet">{setup.says.join(" ")}</p>
       {setup.drawn === "pan" && <Caution says="At a real stove: boiling sugar and steam burn. Long sleeves, dry cloth, nobody behind you." />}
       {problem && (
         <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
@@ -189,7 +189,7 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
                   {(c.levels ?? []).map((name, i) => {
                     const on = (look.levels?.[c.what] ?? 0) === i;
                     return (
-                      <button key={name} type="button" className={`press min-h-14 ${on ? "border-ink bg-deep text-paper" : ""}`} aria-pressed={on} disabled={!going} onClick={() => act(c.what, i)}>
+                      <button key={name} type="button" className={`press min-h-14 ${on ? "border-ink bg-deep text-paper" : ""}`} aria-pressed={on} style={on ? { color: "var(--color-paper)" } : undefined} disabled={!going} onClick={() => act(c.what, i)}>
                         {name}
                       </button>
                     );
