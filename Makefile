@@ -3,7 +3,7 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo serve test lint check bench science load log-load screenshots types clean
+.PHONY: setup demo demo-plans serve test lint check bench science load log-load screenshots types clean
 
 setup: .venv/.ready ui/dist/index.html
 
@@ -42,6 +42,10 @@ lint: setup
 test: lint
 	command -v chromium >/dev/null || (apt-get update -qq && apt-get install -y -qq chromium >/dev/null)
 	$(PY) -m pytest -n 2 --dist loadfile --no-loadscope-reorder
+
+# The plan that ships with the demo, made again after a change to planning or to its book (a minute).
+demo-plans: setup
+	$(PY) -m gullpeak.demo.plans
 
 bench: setup
 	$(PY) -m pytest bench --benchmark-columns=median,iqr,rounds -q

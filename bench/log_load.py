@@ -32,7 +32,7 @@ EACH = 20
 def fill(store: Store) -> None:
     """Copy the demo's finished batches with their log, words and events until there are enough, each with readings of a probe."""
     r = np.random.default_rng(7)
-    with store.sessions.begin() as s:
+    with store.db.write() as s:
         s.execute(text("PRAGMA synchronous=OFF"))
         first = s.execute(text("SELECT batch_id, finished_at, card, facts FROM log")).all()
         device = s.scalar(text("SELECT id FROM device WHERE kind = 'probe'"))
@@ -66,7 +66,7 @@ def fill(store: Store) -> None:
                 [{"d": device, "n": n + k + 1, "a": attachment, "at": (began + k * step), "v": v} for k, v in enumerate(values)],
             )
             n += count
-    with store.sessions.begin() as s:
+    with store.db.write() as s:
         s.execute(text("ANALYZE"))
 
 
@@ -77,7 +77,7 @@ def main() -> None:
     scenario.load_month(store)
     began = time.perf_counter()
     fill(store)
-    with store.sessions() as s:
+    with store.db.read() as s:
         counts = [s.scalar(text(f"SELECT count(*) FROM {t}")) for t in ("log", "event", "sample")]
     size = (folder / "log.db").stat().st_size / 1e9
     print(f"filled in {time.perf_counter() - began:.0f} s: {counts}, {size:.1f} GB")

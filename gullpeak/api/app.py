@@ -1,27 +1,31 @@
-"""The app: routers, errors, the built interface, and the rules of the house for a browser."""
+"""The app: routers, errors, the built interface, and what goes on beside requests while it runs."""
 
-from collections.abc import Awaitable, Callable
+import threading
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 
-from fastapi import FastAPI, Request, Response
+from fastapi import FastAPI
 from fastapi.responses import FileResponse
 from starlette.exceptions import HTTPException
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from gullpeak import __version__
-from gullpeak.api import batches, days, devices, eggs, files, kitchen, log, practice, problems, products, recipes
+from gullpeak.api import batches, copies, days, devices, eggs, files, kitchen, log, practice, problems, products, recipes
 from gullpeak.api.days import Desk
-from gullpeak.api.places import Changes, Health
+from gullpeak.api.door import Door
+from gullpeak.api.places import Changes, Health, StoreOf
 from gullpeak.api.planner import Planner
 from gullpeak.api.problems import Problem
 from gullpeak.files.reading import UnreadableError
+from gullpeak.store.copies import Copies
 from gullpeak.store.repository import Store
 
-POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'"
-"""No request leaves the machine; Radix places its popovers with inline styles."""
+COPY_EVERY_S = 600.0
+"""How often it is looked whether the day has its copy."""
 
 
-def create_app(store: Store | None, ui: Path | None = None) -> FastAPI:
+def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool = False) -> FastAPI:
     """Return the app over a store; without a store it can only describe itself (OpenAPI)."""
     app = FastAPI(
         title="Gull Peak",
@@ -30,34 +34,46 @@ def create_app(store: Store | None, ui: Path | None = None) -> FastAPI:
         docs_url=None,
         redoc_url=None,
         responses={422: {"model": Problem, "description": "A problem at a field"}},
+        lifespan=_running,
     )
-    app.state.store, app.state.changes = store, Changes()
+    app.state.store, app.state.changes, app.state.daily_copies = store, Changes(), daily_copies
     if store is not None:
         app.state.desk = Desk(store, Planner())
+        app.state.copies = Copies(store.db.path)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver", "[::1]"])
+    app.add_middleware(Door)
     problems.install(app)
     app.add_exception_handler(UnreadableError, files.unreadable)
 
-    @app.middleware("http")
-    async def _rules(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
-        response = await call_next(request)
-        response.headers.setdefault("Content-Security-Policy", POLICY)
-        response.headers.setdefault("X-Content-Type-Options", "nosniff")
-        response.headers.setdefault("Referrer-Policy", "no-referrer")
-        if not request.url.path.startswith("/assets/"):
-            response.headers.setdefault("Cache-Control", "no-cache")
-        return response
-
     @app.get("/api/health", tags=["app"])
-    def health() -> Health:
-        """Answer when the app is ready."""
-        return Health(ready=True, version=__version__)
+    def health(store: StoreOf) -> Health:
+        """Answer when the app is ready: a write has reached the disk."""
+        return Health(ready=True, version=__version__, wrote_at=store.pulse(), demo=store.db.demo)
 
-    for place in (recipes, products, kitchen, batches, log, practice, days, eggs, devices, files):
+    for place in (recipes, products, kitchen, batches, log, practice, days, eggs, devices, files, copies):
         app.include_router(place.router)
     if ui is not None:
         _serve_interface(app, ui.resolve())
     return app
+
+
+@asynccontextmanager
+async def _running(app: FastAPI) -> AsyncIterator[None]:
+    """Keep the daily copies while the app runs; end the planner with it."""
+    over = threading.Event()
+    if app.state.daily_copies:
+        threading.Thread(target=_keep_copies, args=(app, over), daemon=True, name="copies").start()
+    yield
+    over.set()
+    if app.state.store is not None:
+        app.state.desk.planner.close()
+
+
+def _keep_copies(app: FastAPI, over: threading.Event) -> None:
+    while True:
+        app.state.copies.keep(app.state.store.now().astimezone())
+        if over.wait(COPY_EVERY_S):
+            return
 
 
 def _serve_interface(app: FastAPI, ui: Path) -> None:

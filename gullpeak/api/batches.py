@@ -9,6 +9,7 @@ from fastapi import APIRouter, Body, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from sse_starlette import EventSourceResponse, ServerSentEvent
 
+from gullpeak.api.journal import journal
 from gullpeak.api.places import BatchRequest, BatchSummary, BatchView, Changes, StoreOf
 from gullpeak.core import process as processes
 from gullpeak.core import run, traces
@@ -166,7 +167,10 @@ async def append(
         days = Days(store)
         of = days.of_batch(batch_id)
         if of is not None:
-            days.book_eggs(of)
+            try:
+                days.book_eggs(of)
+            except Exception as error:  # what was done is kept, and its egg is booked with the next entry
+                journal.error("egg of %s not booked", of, exc_info=error)
         return records
 
     records = await run_in_threadpool(kept)

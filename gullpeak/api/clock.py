@@ -12,16 +12,17 @@ def system_clock() -> datetime:
 
 
 class Clock:
-    """A clock that runs `speed` times as fast as life from where it starts, and never back."""
+    """A clock that runs `speed` times as fast as life from `start` on (None: from now), whatever the date outside, and never back."""
 
     def __init__(self, speed: float = 1.0, start: datetime | None = None, real: Callable[[], datetime] = system_clock) -> None:
         self.speed, self.real = speed, real
-        self.began = real()
-        self.start = max(start, self.began) if start is not None else self.began
+        self.began = self.latest = real()
+        self.start = self.began if start is None else start
 
     def __call__(self) -> datetime:
         """Return the app's time."""
-        return self.start + self.speed * (self.real() - self.began)
+        self.latest = max(self.latest, self.real())
+        return self.start + self.speed * (self.latest - self.began)
 
 
 class ClockView(Value):

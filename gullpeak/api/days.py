@@ -4,10 +4,11 @@ from datetime import date, datetime, timedelta
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Body, Request, Response
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
 from gullpeak.api.batches import summary
 from gullpeak.api.batches import view as batch_view
+from gullpeak.api.journal import journal
 from gullpeak.api.places import BatchView, EditedVersion, StoreOf
 from gullpeak.api.planner import Asked, Planner, Search
 from gullpeak.api.problems import BadFieldError
@@ -26,8 +27,8 @@ from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan, PlanView
 from gullpeak.core.run import Timer
 from gullpeak.core.sheet import work_out
-from gullpeak.core.value import Key, Value
-from gullpeak.store.days import Days
+from gullpeak.core.value import CalendarDate, Key, Moment, Value
+from gullpeak.store.days import DamagedPlanError, Days, Role
 from gullpeak.store.records import BatchRecord, DayRecord, NotFoundError
 from gullpeak.store.repository import Store
 
@@ -36,6 +37,8 @@ SEARCH_S, REPLAN_S = 10.0, 3.0
 DRIFT_MIN = 3
 """So far from its plan, a day is planned anew."""
 KEPT_LINES = 400
+ROLES: tuple[Role, ...] = ("in force", "beside")
+DAMAGED = "The plan that was kept for this day is damaged and cannot be shown. The orders are all here: plan the day again."
 
 
 class DayCard(Value):
@@ -80,6 +83,7 @@ class DayView(Value):
     beside: PlanView | None
     search: Search | None
     trouble: Trouble | None
+    damaged: str = Field("", description="Why a plan that is kept cannot be shown; the day can be planned again")
     stale: bool = Field(description="The day was changed since its plan was made")
     drift: Drift | None
     batches: dict[str, str]
@@ -99,7 +103,7 @@ class MoveRequest(Value):
     """A step, and when it would begin."""
 
     step: StepRef
-    start: AwareDatetime
+    start: Moment
 
 
 class MoveView(Value):
@@ -143,6 +147,13 @@ class Desk:
 
         return graph.build(day, book, kitchen, now, known, worked)
 
+    def readable(self, of: date, role: Role = "in force") -> Plan | None:
+        """Return a plan of a day, None where there is none or it is damaged."""
+        try:
+            return self.days.plan(of, role)
+        except DamagedPlanError:
+            return None
+
     def eggs(self, of: date, plan: Plan) -> DayEggs:
         """What a planned day still takes of the egg in the house, and what it frees."""
         entries, kitchen = self.days.eggs(), self.store.kitchen().kitchen
@@ -179,13 +190,21 @@ def desk_of(request: Request) -> Desk:
 
 
 def layout(desk: Desk, of: date) -> tuple[DayRecord, PlanView, Plan]:
-    """Return a day with its plan in force laid out. Raises NotFoundError without one."""
+    """Return a day with its plan in force laid out. Raises NotFoundError without one, DamagedPlanError where it cannot be."""
     record = desk.days.day(of)
     plan = desk.days.plan(of)
     if plan is None:
         raise NotFoundError(f"plan of {of.isoformat()} yet")
-    whom = {o.key: o.for_whom for o in record.day.orders}
-    return record, view.lay_out(plan, desk.store.now(), desk.days.known(of), whom), plan
+    return record, laid_out(desk, record, plan, desk.days.known(of)), plan
+
+
+def laid_out(desk: Desk, record: DayRecord, plan: Plan, known: dict[str, Actual]) -> PlanView:
+    """Return a plan laid out. Raises DamagedPlanError where something in it does not fit together."""
+    try:
+        return view.lay_out(plan, desk.store.now(), known, {o.key: o.for_whom for o in record.day.orders})
+    except (KeyError, IndexError, ValueError, TypeError, AssertionError, StopIteration, ZeroDivisionError) as error:
+        journal.error("plan of %s", record.day.date, exc_info=error)
+        raise DamagedPlanError(f"the plan of {record.day.date} cannot be shown") from error
 
 
 @router.get("")
@@ -195,7 +214,7 @@ def days(request: Request) -> list[DayCard]:
     book = desk.store.book()
     out: list[DayCard] = []
     for record in desk.days.all():
-        plan = desk.days.plan(record.day.date)
+        plan = desk.readable(record.day.date)
         names = tuple(f"{o.portions} {book[o.of].name}" if o.of in book else o.of for o in record.day.orders)
         out.append(
             DayCard(
@@ -211,7 +230,7 @@ def days(request: Request) -> list[DayCard]:
 
 
 @router.get("/{of}")
-def day(of: date, request: Request, response: Response) -> DayView:
+def day(of: CalendarDate, request: Request, response: Response) -> DayView:
     """Return a day, its plan and how it stands."""
     desk = desk_of(request)
     desk.planner.warm()  # whoever looks at a day may soon ask for a plan
@@ -223,8 +242,15 @@ def day(of: date, request: Request, response: Response) -> DayView:
 def day_view(desk: Desk, of: date) -> DayView:
     """Return a day, its plan and how it stands."""
     record, now, known = desk.days.day(of), desk.store.now(), desk.days.known(of)
-    plan, beside = desk.days.plan(of), desk.days.plan(of, "beside")
-    whom = {o.key: o.for_whom for o in record.day.orders}
+    damaged, plans, shown = "", {}, {}
+    for role in ROLES:
+        try:
+            plans[role] = desk.days.plan(of, role)
+            shown[role] = None if (kept := plans[role]) is None else laid_out(desk, record, kept, known)
+        except DamagedPlanError:
+            plans[role] = shown[role] = None
+            damaged = DAMAGED
+    plan, beside = plans["in force"], plans["beside"]
     trouble, stale = None, False
     try:
         problem = desk.problem(record.day, known, now)
@@ -240,10 +266,11 @@ def day_view(desk: Desk, of: date) -> DayView:
     return DayView(
         record=record,
         now=now,
-        plan=None if plan is None else view.lay_out(plan, now, known, whom),
-        beside=None if beside is None else view.lay_out(beside, now, known, whom),
+        plan=shown["in force"],
+        beside=shown["beside"],
         search=desk.planner.search(of.isoformat()),
         trouble=trouble,
+        damaged=damaged,
         stale=stale,
         drift=None if plan is None or beside is not None else drift(plan, known, now),
         batches=batches,
@@ -292,7 +319,7 @@ def drift(plan: Plan, known: dict[str, Actual], now: datetime) -> Drift | None:
 
 
 @router.put("/{of}")
-def put_day(of: date, day: Day, request: Request, version: EditedVersion) -> DayRecord:
+def put_day(of: CalendarDate, day: Day, request: Request, version: EditedVersion) -> DayRecord:
     """Keep a day; version 0 makes a new one."""
     if day.date != of:
         raise BadFieldError("date", "the day does not bear the date it is kept under")
@@ -301,13 +328,13 @@ def put_day(of: date, day: Day, request: Request, version: EditedVersion) -> Day
 
 
 @router.post("/{of}/plan", status_code=202)
-def plan_day(of: date, asked: PlanRequest, request: Request) -> Search:
+def plan_day(of: CalendarDate, asked: PlanRequest, request: Request) -> Search:
     """Look for a plan. The first comes into force where there is none; else the new one is put beside it."""
     desk = desk_of(request)
     record, now, known = desk.days.day(of), desk.store.now(), desk.days.known(of)
     problem = desk.problem(record.day, known, now)
     book, kitchen = desk.ground()
-    old = desk.days.plan(of)
+    old = desk.readable(of)
     base = None
     if old is not None and (asked.near or known):
         base = replanning.carried(old.problem, old.solution, problem)
@@ -319,31 +346,28 @@ def plan_day(of: date, asked: PlanRequest, request: Request) -> Search:
         desk.days.keep_plan(of, view.of(problem, outcome, desk.store.now(), moved), "in force" if fresh else "beside")
 
     # A pending plan belongs to the search before.
-    desk.planner.stop()
+    desk.planner.stop(of.isoformat())
     desk.days.drop_plan(of, "beside")
     return desk.planner.ask(Asked(of.isoformat(), problem, asked.seconds, base, record.day, kitchen, book, now), found)
 
 
 @router.delete("/{of}/plan/search", status_code=204)
-def stop_search(of: date, request: Request) -> None:
+def stop_search(of: CalendarDate, request: Request) -> None:
     """Stop looking; the best so far stays."""
     desk_of(request).planner.stop(of.isoformat())
 
 
 @router.post("/{of}/plan/take")
-def take_plan(of: date, request: Request) -> DayView:
+def take_plan(of: CalendarDate, request: Request) -> DayView:
     """Put the plan that stands beside into force."""
     desk = desk_of(request)
     desk.planner.stop(of.isoformat())
-    beside = desk.days.plan(of, "beside")
-    if beside is None:
-        raise NotFoundError(f"plan beside the one of {of.isoformat()}")
-    desk.days.keep_plan(of, beside)
+    desk.days.take_beside(of)
     return day_view(desk, of)
 
 
 @router.delete("/{of}/plan/beside", status_code=204)
-def leave_plan(of: date, request: Request) -> None:
+def leave_plan(of: CalendarDate, request: Request) -> None:
     """Leave the plan that stands beside, and go on with the one in force."""
     desk = desk_of(request)
     desk.planner.stop(of.isoformat())
@@ -351,7 +375,7 @@ def leave_plan(of: date, request: Request) -> None:
 
 
 @router.post("/{of}/move")
-def move(of: date, asked: MoveRequest, request: Request) -> MoveView:
+def move(of: CalendarDate, asked: MoveRequest, request: Request) -> MoveView:
     """Say what moving a step of the plan in force would break, before it is done."""
     desk = desk_of(request)
     desk.days.day(of)
@@ -375,7 +399,7 @@ def move(of: date, asked: MoveRequest, request: Request) -> MoveView:
 
 
 @router.post("/{of}/marks")
-def mark(of: date, marks: Annotated[list[Mark], Body(max_length=100)], request: Request) -> DayView:
+def mark(of: CalendarDate, marks: Annotated[list[Mark], Body(max_length=100)], request: Request) -> DayView:
     """Keep what happened to steps of the day. Saying it twice changes nothing."""
     desk = desk_of(request)
     plan = desk.days.plan(of)
@@ -384,42 +408,35 @@ def mark(of: date, marks: Annotated[list[Mark], Body(max_length=100)], request: 
             desk.days.day(of)
             raise BadFieldError(f"{i}.step", "there is no such step in the day's plan")
     desk.days.mark(of, marks)
-    desk.days.book_eggs(of)
     return day_view(desk, of)
 
 
 @router.post("/{of}/threads", status_code=201)
-def start_thread(of: date, asked: StartRequest, request: Request, store: StoreOf) -> BatchView:
+def start_thread(of: CalendarDate, asked: StartRequest, request: Request, store: StoreOf) -> BatchView:
     """Start a thread at the bench: a batch of its recipe, as it is made for this day."""
     desk = desk_of(request)
     _, laid, _ = layout(desk, of)
     thread = next((t for t in laid.threads if t.key == asked.thread), None)
     if thread is None or thread.recipe is None:
         raise BadFieldError("thread", "this is put together from parts: mark its steps on the day")
-    running = desk.days.batches(of).get(thread.key)
-    if running is not None:
-        return batch_view(store, running)
     kitchen = store.kitchen().kitchen
     sheet = work_out(thread.recipe, kitchen)
-    store.start_batch(
-        BatchRecord(
-            id=asked.id,
-            recipe_id=thread.of,
-            recipe_version=None,
-            name=thread.recipe.name,
-            started_at=store.now(),
-            finished_at=None,
-            kitchen=kitchen,
-            sheet=sheet,
-            process=processes.in_kitchen(sheet, kitchen),
-        )
+    batch = BatchRecord(
+        id=asked.id,
+        recipe_id=thread.of,
+        recipe_version=None,
+        name=thread.recipe.name,
+        started_at=store.now(),
+        finished_at=None,
+        kitchen=kitchen,
+        sheet=sheet,
+        process=processes.in_kitchen(sheet, kitchen),
     )
-    desk.days.link(of, thread.key, asked.id)
-    return batch_view(store, asked.id)
+    return batch_view(store, desk.days.start(of, thread.key, batch))
 
 
 @router.get("/{of}/list")
-def day_list(of: date, request: Request) -> DayListView:
+def day_list(of: CalendarDate, request: Request) -> DayListView:
     """Return what the day takes: to buy, to weigh, and its egg."""
     desk = desk_of(request)
     _, _, plan = layout(desk, of)

@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Body, Request
 
 from gullpeak.api.days import desk_of
-from gullpeak.core.lots import EggEntry, EggHouse, check_draw, house
+from gullpeak.core.lots import EggEntry, EggHouse, house
 from gullpeak.core.plan.eggs import DayEggs
 from gullpeak.core.value import Value
 
@@ -29,7 +29,7 @@ def eggs(request: Request) -> EggView:
     found = house(desk.days.eggs(), kitchen, book, now)
     coming = {}
     for record in reversed(desk.days.all()):
-        plan = desk.days.plan(record.day.date)
+        plan = desk.readable(record.day.date)
         if plan is not None and plan.problem.at(plan.problem.end) >= now:
             coming[record.day.date] = desk.eggs(record.day.date, plan)
     return EggView(house=found, days=coming)
@@ -38,12 +38,5 @@ def eggs(request: Request) -> EggView:
 @router.post("")
 def add_eggs(entries: Annotated[list[EggEntry], Body(max_length=200)], request: Request) -> EggView:
     """Keep what happened to egg. Saying it twice changes nothing."""
-    desk = desk_of(request)
-    kitchen = desk.store.kitchen().kitchen
-    known = list(desk.days.eggs())
-    for entry in entries:
-        if entry.id not in {k.id for k in known}:
-            check_draw(entry, known, kitchen.keeping, desk.store.now())
-            known.append(entry)
-    desk.days.add_eggs(entries)
+    desk_of(request).days.add_eggs(entries)
     return eggs(request)

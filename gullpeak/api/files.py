@@ -1,7 +1,6 @@
 """Files in and out. A file is read first, shown with what it would bring, and kept only when the cook says so, whole or not at all."""
 
 from collections.abc import Mapping
-from datetime import date
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
 
@@ -19,7 +18,7 @@ from gullpeak.core.plan.day import zone_of
 from gullpeak.core.product import Product
 from gullpeak.core.recipe import Recipe
 from gullpeak.core.sheet import work_out
-from gullpeak.core.value import Key, Value
+from gullpeak.core.value import CalendarDate, Key, Value
 from gullpeak.files import archive, incoming, record, schema_org
 from gullpeak.files.incoming import Incoming
 from gullpeak.files.reading import MOST_BYTES, UnreadableError
@@ -217,7 +216,7 @@ def unreadable(_: Request, error: Exception) -> JSONResponse:
 
 
 @router.get("/days/{of}/run-sheet", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
-def run_sheet(of: date, request: Request) -> PdfResponse:
+def run_sheet(of: CalendarDate, request: Request) -> PdfResponse:
     """Return the day's run sheet for the wall, as PDF."""
     from gullpeak.files import pdf
 
@@ -226,7 +225,7 @@ def run_sheet(of: date, request: Request) -> PdfResponse:
 
 
 @router.get("/days/{of}/plan.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
-def plan_table(of: date, request: Request) -> Response:
+def plan_table(of: CalendarDate, request: Request) -> Response:
     """Return the day's plan as CSV."""
     from gullpeak.files import day
 
@@ -236,7 +235,7 @@ def plan_table(of: date, request: Request) -> Response:
 
 
 @router.get("/days/{of}/calendar.ics", response_class=Response, responses={200: {"content": {"text/calendar": {}}}})
-def plan_calendar(of: date, request: Request) -> Response:
+def plan_calendar(of: CalendarDate, request: Request) -> Response:
     """Return the day's plan as a calendar, to keep or to subscribe to."""
     from gullpeak.files import day
 
@@ -258,18 +257,18 @@ def batch_record_table(batch_id: str, store: StoreOf) -> Response:
 
 
 @router.get("/log/{of}/record", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
-def day_record(of: date, store: StoreOf) -> PdfResponse:
+def day_record(of: CalendarDate, store: StoreOf) -> PdfResponse:
     """Return the record of every batch begun on a day as PDF."""
     return _record_pdf(_begun(of, store), store, f"record-{of.isoformat()}")
 
 
 @router.get("/log/{of}/record.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
-def day_record_table(of: date, store: StoreOf) -> Response:
+def day_record_table(of: CalendarDate, store: StoreOf) -> Response:
     """Return the record of every batch begun on a day as CSV."""
     return _record_csv(_begun(of, store), store, f"record-{of.isoformat()}")
 
 
-def _begun(of: date, store: Store) -> list[str]:
+def _begun(of: CalendarDate, store: Store) -> list[str]:
     found = store.begun_on(of, ZoneInfo(local_zone()))
     if not found:
         raise NotFoundError(f"batch begun on {of.isoformat()}")

@@ -9,7 +9,7 @@ from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.learn import Fit
 from gullpeak.core.value import Text, Value
 from gullpeak.store.log import Log
-from gullpeak.store.records import KitchenRecord
+from gullpeak.store.records import KitchenRecord, NotFoundError
 
 router = APIRouter(prefix="/api/kitchen", tags=["kitchen"])
 AT_ONCE = 4
@@ -47,7 +47,7 @@ def put_kitchen(kitchen: Kitchen, store: StoreOf, version: EditedVersion) -> Kit
 @router.get("/fits")
 def fits(store: StoreOf) -> Fits:
     """Return what the log says of the kitchen's figures, with intervals and the batches they rest on."""
-    log, record = Log(store.sessions), store.kitchen()
+    log, record = Log(store.db), store.kitchen()
     pending = log.observe(AT_ONCE)
     return Fits(fits=learn.fits(log.seen(), record.kitchen), pending=pending, version=record.version)
 
@@ -55,17 +55,27 @@ def fits(store: StoreOf) -> Fits:
 @router.post("/fits/accept")
 def accept(asked: Taking, store: StoreOf, version: EditedVersion) -> KitchenRecord:
     """Take a figure over from the log; sheets and plans count with it from now on."""
-    kitchen = store.kitchen().kitchen
-    fit = next((f for f in learn.fits(Log(store.sessions).seen(), kitchen) if f.what == asked.what), None)
-    if fit is None:
-        raise BadFieldError("what", "the log says nothing of this figure yet: it takes three batches that do")
-    return store.put_kitchen(learn.accept(kitchen, fit, store.now()), version)
+    seen = Log(store.db).seen()
+
+    def taken(kitchen: Kitchen | None) -> Kitchen:
+        fit = None if kitchen is None else next((f for f in learn.fits(seen, kitchen) if f.what == asked.what), None)
+        if kitchen is None or fit is None:
+            raise BadFieldError("what", "the log says nothing of this figure yet: it takes three batches that do")
+        return learn.accept(kitchen, fit, store.now())
+
+    return store.edit_kitchen(taken, version)
 
 
 @router.post("/fits/undo")
 def undo(asked: Taking, store: StoreOf, version: EditedVersion) -> KitchenRecord:
     """Put a figure back as it was before it was taken over."""
-    try:
-        return store.put_kitchen(learn.undo(store.kitchen().kitchen, asked.what), version)
-    except KeyError as error:
-        raise BadFieldError("what", "this figure was not taken over from the log") from error
+
+    def put_back(kitchen: Kitchen | None) -> Kitchen:
+        if kitchen is None:
+            raise NotFoundError("kitchen yet")
+        try:
+            return learn.undo(kitchen, asked.what)
+        except KeyError as error:
+            raise BadFieldError("what", "this figure was not taken over from the log") from error
+
+    return store.edit_kitchen(put_back, version)

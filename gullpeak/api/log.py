@@ -95,25 +95,25 @@ class VerdictRequest(Value):
 @router.get("/log")
 def log(asking: Annotated[Asking, Query()], store: StoreOf) -> Page:
     """List finished batches, newest first, a page at a time."""
-    return Log(store.sessions).page(asking, asking.after, asking.size)
+    return Log(store.db).page(asking, asking.after, asking.size)
 
 
 @router.get("/log/choices")
 def choices(store: StoreOf) -> Choices:
     """Return what may be asked for."""
-    return Log(store.sessions).choices()
+    return Log(store.db).choices()
 
 
 @router.get("/log/trend")
 def trend(asked: AskedFor, store: StoreOf) -> list[TrendPoint]:
     """Return the batches asked for as points of a trend, oldest first."""
-    return list(Log(store.sessions).trend(asked))
+    return list(Log(store.db).trend(asked))
 
 
 @router.get("/log/overlay")
 def overlay(ids: Annotated[list[str], Query(min_length=1, max_length=MOST_LAID)], store: StoreOf) -> Overlay:
     """Lay batches over each other: strips of steps, planned and done, traces, and what differs."""
-    kept = Log(store.sessions)
+    kept = Log(store.db)
     laid, known = [], []
     for batch_id in dict.fromkeys(ids):
         card, facts, strip = kept.entry(batch_id)
@@ -156,7 +156,7 @@ def diagnosis_of(store: Store, batch_id: str) -> DiagnosisView:
     batch, kept = store.batch(batch_id), Trials(store)
     events = [e.event for e in store.events(batch_id)]
     outcome = run.fold(batch.process, events).finished
-    facts = Log(store.sessions).facts(batch_id)
+    facts = Log(store.db).facts(batch_id)
     found = faults.diagnose(() if outcome is None else outcome.faults, facts)
     recalled = record.told(run.standing(events))
     wanted = [

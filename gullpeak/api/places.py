@@ -21,7 +21,7 @@ from gullpeak.core.run import BatchState, Timer
 from gullpeak.core.shapes import SectionPart
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.trial import Trial
-from gullpeak.core.value import Figure, Key, Text, Value
+from gullpeak.core.value import Figure, Key, Text, Value, Version
 from gullpeak.store.records import EventRecord
 from gullpeak.store.repository import Store
 
@@ -50,9 +50,9 @@ class BatchRequest(SheetRequest):
     """Start a batch of a sheet. `id` is made by the device, so that asking twice starts one."""
 
     id: Key
-    recipe_id: str | None = None
-    recipe_version: int | None = None
-    cook: str = ""
+    recipe_id: str | None = Field(None, max_length=80)
+    recipe_version: Version | None = None
+    cook: str = Field("", max_length=120)
 
 
 class BatchView(Value):
@@ -144,10 +144,12 @@ class OvenRequest(Value):
 
 
 class Health(Value):
-    """The app is ready."""
+    """The app is ready: a write reached the disk at `wrote_at`. demo: it shows made-up data."""
 
     ready: bool
     version: str
+    wrote_at: datetime
+    demo: bool
 
 
 class Changes:

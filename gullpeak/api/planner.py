@@ -1,21 +1,37 @@
-"""The planner's own process, kept warm: asked for a plan it sends back each better one, and can be stopped at any moment."""
+"""The planner's own process, kept warm. Questions wait their turn, one a day; each answer is tied to its question; each has its time.
+
+A thread of the app's asks and listens. A child that does not answer within the time it was granted and `GRACE_S`, or that does not
+stop when told, is killed: the best plan it sent is kept, and a new child is asked once more, with one worker, from that plan on.
+"""
 
 import multiprocessing
 import threading
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from itertools import count
 from multiprocessing.connection import Connection
+from time import monotonic
 from typing import Any, Literal
 
+from gullpeak.api.journal import journal
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.parts import Book
 from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.found import Clash, Found
-from gullpeak.core.plan.problem import Placed, Problem
+from gullpeak.core.plan.problem import Placed, Problem, Solution
 from gullpeak.core.value import Value
 
-State = Literal["searching", "done", "stopped", "none", "failed"]
+State = Literal["waiting", "searching", "done", "stopped", "none", "failed"]
+GRACE_S = 3.0
+"""A child answers within the time it was granted and this, or is killed."""
+UP_S = 60.0
+"""It may take so long to be up: on a busy machine the solver alone takes many seconds to load."""
+CLASH_S = 40.0
+"""For finding what clashes and what would free it."""
+STOP_S = 0.5
+"""For a child that was told to stop."""
+BEAT_S = 0.05
 
 
 class Search(Value):
@@ -33,7 +49,10 @@ class Search(Value):
 
 @dataclass
 class Asked:
-    """What the planner is asked: a problem, for how long, near which plan; and the day as written, to say what would free it."""
+    """What the planner is asked: a problem, for how long, near which plan; and the day as written, to say what would free it.
+
+    begin, workers: for a second try, from what the first one found.
+    """
 
     key: str
     problem: Problem
@@ -43,37 +62,59 @@ class Asked:
     kitchen: Kitchen
     book: Book
     now: datetime
+    begin: Solution | None = None
+    workers: int = 2
 
 
 @dataclass
-class _Job:
+class Job:
+    """A question on its way: what was heard of it so far, and whether it is over."""
+
+    n: int
     asked: Asked
     found: Callable[[Found, bool], None]
     search: Search
-    stopped: bool = False
+    best: Found | None = None
+    stop: threading.Event = field(default_factory=threading.Event)
     over: threading.Event = field(default_factory=threading.Event)
+
+    def says(self, **what: object) -> None:
+        """Say how far it has come."""
+        self.search = self.search.model_copy(update=what)
 
 
 def work(pipe: Connection) -> None:
     """Run in the planner's process: answer one question after another until the app is gone."""
-    from gullpeak.core.plan import clash, graph, make
+    from gullpeak.core.plan import clash, graph, make, solve
     from gullpeak.core.plan import lines as worked
+
+    assert solve  # the solver is loaded before it says that it is up
+    pipe.send((0, "up", None))
 
     def going() -> bool:
         return not pipe.poll()  # anything said meanwhile means stop
 
-    def tell(what: str, said: Found | Clash) -> bool:
-        pipe.send((what, said))
-        return going()
-
     try:
         while True:
-            asked = pipe.recv()
-            if not isinstance(asked, Asked):
+            sent = pipe.recv()
+            if not isinstance(sent, tuple):
                 continue  # a stop that came after the end
+            n, asked = sent
+
+            def tell(what: str, said: Found | Clash, n: int = n) -> bool:
+                pipe.send((n, what, said))
+                return going()
+
             try:
-                last = make(asked.problem, asked.seconds, lambda f: tell("found", f), asked.base)
-                pipe.send(("found", last))
+                last = make(
+                    asked.problem,
+                    asked.seconds,
+                    lambda f: tell("found", f),
+                    asked.base,
+                    begin=asked.begin,
+                    workers=asked.workers,
+                )
+                tell("found", last)
                 if last.solution is None and asked.base is None:
                     memo: dict[Any, Any] = {}
 
@@ -88,36 +129,39 @@ def work(pipe: Connection) -> None:
 
                     if going():
                         clash.settle(asked.day, asked.kitchen, build, asked.problem, lambda c: tell("clash", c))
-                pipe.send(("done", None))
+                pipe.send((n, "done", None))
             except Exception as error:  # whatever it is, the next question must find somebody at home
-                pipe.send(("failed", f"{type(error).__name__}: {error}"))
+                pipe.send((n, "failed", f"{type(error).__name__}: {error}"))
     except (EOFError, OSError, KeyboardInterrupt):
         return
 
 
-class Planner:
-    """Asks the planner's process, one day at a time; a new question stops the one before."""
+class _GoneError(Exception):
+    """The child went away, or did not answer in time. The message is for the log."""
 
-    def __init__(self) -> None:
-        self.lock = threading.Lock()
+
+class Planner:
+    """Asks the planner's process: questions in turn, one of each day. A new one of the same day stops the one before."""
+
+    def __init__(self, target: Callable[[Connection], None] = work) -> None:
+        self.target = target
+        self.lock = threading.Condition()
         self.process: multiprocessing.process.BaseProcess | None = None
         self.pipe: Connection | None = None
-        self.jobs: dict[str, _Job] = {}
-        self.current: _Job | None = None
+        self.ready = False
+        self.jobs: dict[str, Job] = {}
+        self.queue: list[Job] = []
+        self.numbers = count(1)
+        self.thread: threading.Thread | None = None
+        self.closed = False
+
+    # What the app asks of it
 
     def warm(self) -> None:
         """Have the process up before anybody asks: its solver takes a second or two to load."""
         with self.lock:
-            self._up()
-
-    def _up(self) -> Connection:
-        if self.process is None or not self.process.is_alive() or self.pipe is None:
-            context = multiprocessing.get_context("spawn")
-            self.pipe, theirs = context.Pipe()
-            self.process = context.Process(target=work, args=(theirs,), daemon=True, name="planner")
-            self.process.start()
-            theirs.close()
-        return self.pipe
+            self._awake()
+            self.lock.notify_all()
 
     def search(self, key: str) -> Search | None:
         """Return how far the last search for a day has come."""
@@ -125,70 +169,174 @@ class Planner:
         return None if job is None else job.search
 
     def ask(self, asked: Asked, found: Callable[[Found, bool], None]) -> Search:
-        """Start a search; `found` is called with each better plan, and whether it is the last, from another thread."""
-        self.stop()
+        """Put a question; `found` is called with each better plan, and whether it is the last, from another thread."""
+        self.stop(asked.key)
         with self.lock:
-            pipe = self._up()
-            job = _Job(asked, found, Search(state="searching", of_seconds=asked.seconds))
-            self.jobs[asked.key] = self.current = job
-            pipe.send(asked)
-            threading.Thread(target=self._listen, args=(job, pipe), daemon=True).start()
+            job = Job(next(self.numbers), asked, found, Search(state="waiting", of_seconds=asked.seconds))
+            self.jobs[asked.key] = job
+            self.queue.append(job)
+            self._awake()
+            self.lock.notify_all()
         return job.search
 
-    def stop(self, key: str | None = None) -> None:
-        """Stop the search that runs (of this day, or any); what it has found so far stays."""
-        job = self.current
-        if job is None or job.over.is_set() or (key is not None and job.asked.key != key):
-            return
-        job.stopped = True
+    def stop(self, key: str) -> None:
+        """Stop the search for a day, waiting or under way; what it has found so far stays."""
         with self.lock:
-            if self.pipe is not None:
-                self.pipe.send("stop")
-        if not job.over.wait(3.0):  # it is deep in something that does not listen: a new process is up in a second
-            self.close()
-            job.search = job.search.model_copy(update={"state": "stopped"})
-            job.over.set()
+            job = self.jobs.get(key)
+            if job is None or job.over.is_set():
+                return
+            job.stop.set()
+            if job in self.queue:
+                self.queue.remove(job)
+                self._end(job, "stopped")
+            self.lock.notify_all()
+        job.over.wait(STOP_S + 2.0)
 
     def close(self) -> None:
-        """End the process."""
+        """End the process and the thread that listens to it; asked again, both are up again."""
         with self.lock:
-            if self.process is not None:
-                self.process.terminate()
-                self.process.join(2)
-            self.process, self.pipe = None, None
+            self.closed = True
+            for job in self.jobs.values():
+                job.stop.set()
+            self.lock.notify_all()
+        if self.thread is not None:
+            self.thread.join(STOP_S + 2.0)
+        self._kill()
+        with self.lock:
+            for job in self.queue:
+                self._end(job, "stopped")
+            self.queue.clear()
+            self.thread, self.closed = None, False
 
-    def _listen(self, job: _Job, pipe: Connection) -> None:
+    # The thread that asks and listens
+
+    def _awake(self) -> None:
+        if self.thread is None or not self.thread.is_alive():
+            self.thread = threading.Thread(target=self._turns, daemon=True, name="planner")
+            self.thread.start()
+
+    def _turns(self) -> None:
+        while True:
+            with self.lock:
+                while not self.queue and not self.closed and self.process is not None:
+                    self.lock.wait()
+                if self.closed:
+                    return
+                job = self.queue.pop(0) if self.queue else None
+            if job is None:
+                self._up()
+                continue
+            try:
+                self._answer(job)
+            except Exception as error:
+                journal.error("planner", exc_info=error)
+                self._end(job, "failed", "the plan could not be kept; plan the day again")
+
+    def _answer(self, job: Job) -> None:
+        """See one question through: a second time, with one worker, where the child goes away without an answer."""
+        job.says(state="searching")
+        for attempt in (1, 2):
+            try:
+                self._converse(job)
+                return
+            except _GoneError as gone:
+                self._kill()
+                journal.warning("planner: %s", gone)
+                if job.stop.is_set():
+                    return self._end(job, "stopped")
+                if attempt == 1:
+                    job.asked.workers, job.asked.begin = 1, None if job.best is None else job.best.solution
+        if job.best is None:
+            return self._end(job, "failed", "the planner did not answer in its time; plan the day again")
+        self._hand_over(job, job.best, True)
+        return self._end(job, "done")
+
+    def _converse(self, job: Job) -> None:
+        pipe = self._up()
+        self._await_up(pipe, job)
+        if job.stop.is_set():
+            return self._end(job, "stopped")
         last: Found | None = None
+        deadline, told_to_stop = monotonic() + job.asked.seconds + GRACE_S, False
         try:
+            pipe.send((job.n, job.asked))
             while True:
-                what, said = pipe.recv()
+                if job.stop.is_set() and not told_to_stop:
+                    told_to_stop, deadline = True, monotonic() + STOP_S
+                    pipe.send("stop")
+                if not pipe.poll(BEAT_S):
+                    if monotonic() > deadline:
+                        raise _GoneError(f"no answer for {job.asked.key} in its time")
+                    continue
+                n, what, said = pipe.recv()
+                if n != job.n:
+                    continue  # an answer to a question that is over
                 if what == "found":
                     last = said
-                    if said.solution is not None:
-                        job.search = job.search.model_copy(
-                            update={
-                                "stage": said.stage,
-                                "seconds": round(said.seconds, 1),
-                                "aim_min": said.aim / 10,
-                                "bound_min": said.bound / 10,
-                            }
-                        )
-                        job.found(said, False)
-                    else:
-                        job.search = job.search.model_copy(update={"stage": "what clashes", "seconds": round(said.seconds, 1)})
+                    if said.solution is None and not told_to_stop:
+                        deadline = monotonic() + CLASH_S
+                    self._heard(job, said)
                 elif what == "clash":
-                    job.search = job.search.model_copy(update={"clash": said})
+                    job.says(clash=said)
                 elif what == "failed":
-                    job.search = job.search.model_copy(update={"state": "failed", "says": said})
-                    break
+                    return self._end(job, "failed", f"{said}; plan the day again")
                 else:
-                    if last is not None and last.solution is not None:
-                        job.found(last, True)
-                    state = "stopped" if job.stopped else "done" if last is not None and last.solution is not None else "none"
-                    job.search = job.search.model_copy(update={"state": state})
-                    break
-        except (EOFError, OSError):
-            job.search = job.search.model_copy(
-                update={"state": "stopped" if job.stopped else "failed", "says": "the planner went away: ask again"}
-            )
+                    whole = last is not None and last.solution is not None
+                    if whole and last is not None:
+                        self._hand_over(job, last, True)
+                    return self._end(job, "stopped" if job.stop.is_set() else "done" if whole else "none")
+        except (EOFError, OSError) as error:
+            raise _GoneError(f"the child went away: {error!r}") from error
+
+    def _heard(self, job: Job, said: Found) -> None:
+        seconds = round(said.seconds, 1)
+        if said.solution is None:
+            job.says(stage="what clashes", seconds=seconds)
+            return
+        if job.best is not None and said.aim > job.best.aim + 1e-6:
+            return  # a second try that is not as far yet
+        self._hand_over(job, said, False)
+        job.best = said
+        job.says(stage=said.stage, seconds=seconds, aim_min=said.aim / 10, bound_min=said.bound / 10)
+
+    def _hand_over(self, job: Job, said: Found, last: bool) -> None:
+        if self.jobs.get(job.asked.key) is job:
+            job.found(said, last)
+
+    def _end(self, job: Job, state: State, says: str = "") -> None:
+        job.says(state=state, says=says)
         job.over.set()
+
+    # The process
+
+    def _up(self) -> Connection:
+        if self.process is None or self.pipe is None or not self.process.is_alive():
+            self._kill()
+            context = multiprocessing.get_context("spawn")
+            self.pipe, theirs = context.Pipe()
+            self.process = context.Process(target=self.target, args=(theirs,), daemon=True, name="planner")
+            self.process.start()
+            theirs.close()
+        return self.pipe
+
+    def _await_up(self, pipe: Connection, job: Job) -> None:
+        deadline = monotonic() + UP_S
+        try:
+            while not self.ready:
+                if job.stop.is_set():
+                    return
+                if monotonic() > deadline:
+                    raise _GoneError("the child did not come up")
+                if pipe.poll(BEAT_S):
+                    self.ready = pipe.recv()[1] == "up"
+        except (EOFError, OSError) as error:
+            raise _GoneError(f"the child went away before it was up: {error!r}") from error
+
+    def _kill(self) -> None:
+        process, pipe = self.process, self.pipe
+        self.process, self.pipe, self.ready = None, None, False
+        if process is not None:
+            process.kill()
+            process.join(2)
+        if pipe is not None:
+            pipe.close()

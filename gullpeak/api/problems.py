@@ -1,5 +1,6 @@
 """Errors as RFC 9457 problem details: what happened, and at which field what to do about it."""
 
+from contextvars import ContextVar
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -8,10 +9,18 @@ from fastapi.responses import JSONResponse
 from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 
+from gullpeak.api.journal import journal
 from gullpeak.core.run import UnknownStepError
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
+from gullpeak.store.days import DamagedPlanError
 from gullpeak.store.devices import AttachError, WrongTokenError
-from gullpeak.store.records import NotFoundError, StaleEditError
+from gullpeak.store.records import ConflictError, NotFoundError, StaleEditError
+
+request_id: ContextVar[str | None] = ContextVar("request_id", default=None)
+"""The id under which the log has the request that is being answered."""
+
+
+MOST_ERRORS = 40
 
 
 class FieldProblem(Value):
@@ -22,12 +31,13 @@ class FieldProblem(Value):
 
 
 class Problem(Value):
-    """Problem details. `current` is there for a stale edit: the newest version."""
+    """Problem details. `instance`: the id of its line in the log. `current` is there for a stale edit: the newest version."""
 
     type: str = "about:blank"
     title: str
     status: int
     detail: str
+    instance: str | None = None
     errors: tuple[FieldProblem, ...] = ()
     current: dict[str, Any] | None = None
 
@@ -40,11 +50,21 @@ class BadFieldError(ValueError):
         self.field = field
 
 
+def why_not(error: Exception, what: str) -> str:
+    """Return why something cannot be worked out, for a list that goes on without it; what nobody expected goes to the log."""
+    if isinstance(error, UnknownAmountError | OutOfRangeError):
+        return str(error)
+    journal.error("not worked out: %s", what[:120], extra={"facts": {"id": request_id.get()}}, exc_info=error)
+    return (
+        f"The app failed at working this out. It can be opened, changed and exported; its log has more, under {request_id.get()}."
+    )
+
+
 def problem(
     status: int, title: str, detail: str, errors: tuple[FieldProblem, ...] = (), current: dict[str, Any] | None = None
 ) -> JSONResponse:
     """Return a problem response."""
-    body = Problem(title=title, status=status, detail=detail, errors=errors, current=current)
+    body = Problem(title=title, status=status, detail=detail, instance=request_id.get(), errors=errors, current=current)
     return JSONResponse(body.model_dump(mode="json", exclude_none=True), status, media_type="application/problem+json")
 
 
@@ -91,7 +111,7 @@ def _sentence(error: dict[str, Any]) -> str:
 
 def _fields(errors: list[Any]) -> tuple[FieldProblem, ...]:
     found = []
-    for error in errors:
+    for error in errors[:MOST_ERRORS]:
         path = [str(p) for p in error["loc"]]
         if path and path[0] in ("body", "query", "path", "header"):
             path = path[1:] or [path[0]]
@@ -130,6 +150,14 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(NotFoundError)
     async def _missing(_: Request, error: NotFoundError) -> JSONResponse:
         return problem(404, "Not here", f"There is no {error}. It may have been made on another kitchen's data.")
+
+    @app.exception_handler(ConflictError)
+    async def _conflict(_: Request, error: ConflictError) -> JSONResponse:
+        return problem(409, "Taken already", str(error), (FieldProblem(field=error.field, says=str(error)),))
+
+    @app.exception_handler(DamagedPlanError)
+    async def _damaged(_: Request, error: DamagedPlanError) -> JSONResponse:
+        return problem(409, "Plan damaged", "This day’s plan cannot be read. Its orders are there: plan the day again.")
 
     @app.exception_handler(WrongTokenError)
     async def _token(_: Request, error: WrongTokenError) -> JSONResponse:

@@ -6,10 +6,11 @@ from fastapi import APIRouter, Response
 from pydantic import Field
 
 from gullpeak.api.places import EditedVersion, StoreOf
+from gullpeak.api.problems import why_not
 from gullpeak.core.assembly.base import Patch
 from gullpeak.core.product import Product
 from gullpeak.core.product_sheet import ProductSheet, work_out
-from gullpeak.core.value import Figure, OutOfRangeError, UnknownAmountError, Value
+from gullpeak.core.value import Figure, Value, Version
 from gullpeak.store.records import ProductRecord
 from gullpeak.store.repository import Store
 
@@ -46,8 +47,8 @@ def list_products(store: Store) -> list[ProductCard]:
         section: tuple[Patch, ...] = ()
         try:
             sheet = work_out(record.product, book, kitchen, record.id)
-        except (UnknownAmountError, OutOfRangeError) as error:
-            trouble = str(error)
+        except Exception as error:  # one that cannot be worked out must not take the others from the page
+            trouble = why_not(error, record.product.name)
         else:
             says, eggs, section = sheet.says, sheet.eggs.says, sheet.assembled.section
             vital = sheet.assembled.figures[sheet.assembled.vital]
@@ -83,7 +84,7 @@ def add_product(product: Product, store: StoreOf) -> ProductRecord:
 
 
 @router.get("/products/{product_id}")
-def product(product_id: str, store: StoreOf, response: Response, version: int | None = None) -> ProductRecord:
+def product(product_id: str, store: StoreOf, response: Response, version: Version | None = None) -> ProductRecord:
     """Return a product; `version` for an older one."""
     record = store.product(product_id, version)
     response.headers["ETag"] = f'"{record.version}"'

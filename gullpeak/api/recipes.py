@@ -15,14 +15,14 @@ from gullpeak.api.places import (
     SheetRequest,
     StoreOf,
 )
-from gullpeak.api.problems import BadFieldError
+from gullpeak.api.problems import BadFieldError, why_not
 from gullpeak.core import schools, shapes, units
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.label import spirit_free
 from gullpeak.core.recipe import Recipe, School
 from gullpeak.core.sheet import Sheet, work_out
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError
+from gullpeak.core.value import Version
 from gullpeak.store.records import RecipeRecord
 from gullpeak.store.repository import Store
 
@@ -32,10 +32,13 @@ router = APIRouter(prefix="/api", tags=["recipes"])
 def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
     """Return a recipe as it stands in the list."""
     vitals, says, warnings, trouble = {}, "", 0, None
+    section: tuple[shapes.SectionPart, ...] = ()
     try:
+        if record.recipe.shape is not None:
+            section = shapes.KINDS[record.recipe.shape.kind].section(record.recipe.shape)
         sheet = work_out(record.recipe, kitchen)
-    except (UnknownAmountError, OutOfRangeError) as error:
-        trouble = str(error)
+    except Exception as error:  # one that cannot be worked out must not take the others from the page
+        trouble = why_not(error, record.recipe.name)
     else:
         says = sheet.says
         vitals = {s.key: s.figures[s.vital] for s in sheet.stations()}
@@ -46,7 +49,7 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
         recipe=record.recipe,
         says=says,
         vitals=vitals,
-        section=() if record.recipe.shape is None else shapes.KINDS[record.recipe.shape.kind].section(record.recipe.shape),
+        section=section,
         warnings=warnings,
         trouble=trouble,
     )
@@ -71,7 +74,7 @@ def add_recipe(recipe: Recipe, store: StoreOf) -> RecipeRecord:
 
 
 @router.get("/recipes/{recipe_id}")
-def recipe(recipe_id: str, store: StoreOf, response: Response, version: int | None = None) -> RecipeRecord:
+def recipe(recipe_id: str, store: StoreOf, response: Response, version: Version | None = None) -> RecipeRecord:
     """Return a recipe; `version` for an older one."""
     record = store.recipe(recipe_id, version)
     response.headers["ETag"] = f'"{record.version}"'

@@ -19,5 +19,10 @@ class Settings(BaseSettings):
 
     @property
     def database(self) -> Path:
-        """The database file."""
+        """The database file of a kitchen of one's own."""
         return self.data / "gullpeak.db"
+
+    @property
+    def demo_database(self) -> Path:
+        """The database file of the demo."""
+        return self.data / "demo.db"

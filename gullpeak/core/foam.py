@@ -224,9 +224,9 @@ def whisk(
         elif moment == "before soft":
             rain_from = (stages[1].low_min * 0.7, stages[1].high_min * 0.7)
     density = school_rule.density or french_density(ratio + folded_ratio)
-    volume = (
-        (rule.volume if rule else 1.0) * 0.5 ** (fat_share / FAT_TRACE) * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
-    )
+    # Ten halvings are flat many times over; more than a float holds is no foam either.
+    halved = 0.5 ** min(fat_share / FAT_TRACE, 10.0)
+    volume = (rule.volume if rule else 1.0) * halved * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
     window = _WINDOW_SUGARED if ratio >= 0.8 else _WINDOW_PLAIN
     stretch = (1.5 if acid else 1.0) * school_rule.window
     return Whisking(

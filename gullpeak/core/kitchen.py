@@ -2,11 +2,11 @@
 
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, Field, model_validator
+from pydantic import Field, model_validator
 
 from gullpeak.core.keeping import KEEPING, KeepRow
 from gullpeak.core.lethality import ProbeCheck
-from gullpeak.core.value import Key, Name, Value
+from gullpeak.core.value import Key, Moment, Name, Value
 
 MixerKind = Literal["stand", "planetary", "hand-held", "balloon whisk"]
 Material = Literal["steel", "glass", "copper", "plastic"]
@@ -115,7 +115,7 @@ class Learned(Value):
     name: Annotated[str, Field(max_length=200)]
     before: float | str | None
     now: float | str
-    at: AwareDatetime
+    at: Moment
     batches: int = Field(ge=0)
 
 

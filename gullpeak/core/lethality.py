@@ -9,10 +9,10 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import ArrayLike
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
 from gullpeak.core import sugar
-from gullpeak.core.value import Value
+from gullpeak.core.value import Moment, Value
 
 Label = Literal["raw", "lightly heated", "baked, not validated", "heat-treated", "no egg"]
 ReferenceName = Literal["white", "whole egg", "yolk", "sugared yolk", "sugared whole egg"]
@@ -227,7 +227,7 @@ def cooling(times_s: ArrayLike, temps_c: ArrayLike) -> Cooling:
 class ProbeCheck(Value):
     """A probe held in melting ice and in boiling water, and what it read. Either may be left out."""
 
-    at: AwareDatetime
+    at: Moment
     ice_c: float | None = Field(None, ge=-20, le=20)
     boiling_c: float | None = Field(None, ge=70, le=120)
 

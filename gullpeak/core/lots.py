@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from datetime import datetime, timedelta
 from typing import Annotated, Literal
 
-from pydantic import AwareDatetime, Field, StringConstraints
+from pydantic import Field, StringConstraints
 
 from gullpeak.core.egg import EggKind, separation
 from gullpeak.core.eggs import BothSides, Pair, both_sides
@@ -12,7 +12,7 @@ from gullpeak.core.keeping import KeepRow, keeps
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.leftovers import pairs
 from gullpeak.core.parts import Book
-from gullpeak.core.value import Key, Text, UnknownAmountError, Value
+from gullpeak.core.value import Key, Moment, Text, UnknownAmountError, Value
 
 Side = Literal["white", "yolk", "whole egg"]
 What = Literal["in", "freed", "drawn", "lost", "counted"]
@@ -47,8 +47,8 @@ class EggEntry(Value):
     side: Side
     kind: EggKind = "fresh"
     mass_g: float = Field(ge=0, le=200000)
-    at: AwareDatetime
-    keep_until: AwareDatetime | None = Field(None, description="As printed; None: by the kitchen's table")
+    at: Moment
+    keep_until: Moment | None = Field(None, description="As printed; None: by the kitchen's table")
     why: Text = ""
     cook: Annotated[str, StringConstraints(max_length=120)] = ""
 

@@ -4,14 +4,14 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Annotated, Literal, Self
 
-from pydantic import AwareDatetime, Field, StringConstraints, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from gullpeak.core.batch import Weighed
 from gullpeak.core.faults import Fact, rules
 from gullpeak.core.process import Process
 from gullpeak.core.step import Ask, Check, Step
 from gullpeak.core.step_rows import EGG_ASKS
-from gullpeak.core.value import Key, Text, Value
+from gullpeak.core.value import Key, Moment, Text, Value
 
 EventKind = Literal[
     "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "taken back", "finished"
@@ -77,7 +77,7 @@ class Event(Value):
 
     id: EventId = Field(description="Made by the device, so that sending twice changes nothing")
     kind: EventKind
-    at: AwareDatetime = Field(description="When it happened")
+    at: Moment = Field(description="When it happened")
     cook: Person = ""
     device: Person = ""
     step: Key | None = None

@@ -1,8 +1,9 @@
 """What every value in the core is made of: a frozen model, a figure with its working, a remark."""
 
-from typing import Annotated, Literal
+from datetime import date, datetime
+from typing import Annotated, Literal, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, NaiveDatetime, StringConstraints
 
 Basis = Literal["measured", "tabulated", "modelled", "craft rule"]
 Severity = Literal["good", "note", "warning", "danger"]
@@ -10,6 +11,24 @@ Severity = Literal["good", "note", "warning", "danger"]
 Name = Annotated[str, StringConstraints(min_length=1, max_length=120)]
 Text = Annotated[str, StringConstraints(max_length=4000)]
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
+
+
+Day = TypeVar("Day", date, datetime)
+FIRST_YEAR, LAST_YEAR = 2000, 2199
+"""Outside of these a date is a slip, and arithmetic with it may leave what a calendar holds."""
+
+
+def _of_our_time(at: Day) -> Day:
+    if not FIRST_YEAR <= at.year <= LAST_YEAR:
+        raise ValueError(f"give a year from {FIRST_YEAR} to {LAST_YEAR}")
+    return at
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_of_our_time)]
+WallTime = Annotated[NaiveDatetime, AfterValidator(_of_our_time)]
+CalendarDate = Annotated[date, AfterValidator(_of_our_time)]
+Version = Annotated[int, Field(ge=1, le=2**31 - 1)]
+"""Of an entry in the book, counted from its first."""
 
 
 class Value(BaseModel):

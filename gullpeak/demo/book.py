@@ -12,6 +12,7 @@ assert _ARCHIVE.kitchen is not None
 KITCHEN: Kitchen = _ARCHIVE.kitchen
 RECIPES: dict[str, Recipe] = _ARCHIVE.recipes
 PRODUCTS: dict[str, Product] = _ARCHIVE.products
+BOOK: dict[str, Recipe | Product] = {**RECIPES, **PRODUCTS}
 
 FIRST_KITCHEN = Kitchen(
     name="My kitchen",

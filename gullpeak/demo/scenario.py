@@ -198,9 +198,8 @@ DEVICES: tuple[tuple[str, DeviceKind, str], ...] = (
 )
 """Devices of the demo, and the tokens by which their simulated stand-ins are known."""
 
-FOAM_BEGAN_MIN = 80
 THREAD = "sea-wall-filled/nest"
-"""The thread of today's plan that is half-way at the bench, and how long ago its foam began."""
+"""The thread of the Saturday's plan that is half-way at the bench."""
 UNDER_WAY = Made(days_ago=0, hour=0, recipe="sea-wall-nests", cook=2, room_rh_pct=58)
 
 
@@ -213,16 +212,16 @@ def ensure_kitchen(store: Store) -> None:
 
 
 def load(store: Store) -> None:
-    """Fill an empty store with the demo. Times are told back from the store's own now."""
+    """Fill an empty store, whose clock stands at `week.OPENS`, with the demo."""
     load_month(store)
     load_under_way(store)
 
 
 def load_month(store: Store) -> None:
-    """Keep the kitchen, the recipes and the finished month, told back from today."""
+    """Keep the kitchen, the recipes, the week, and the finished month before it."""
     store.put_kitchen(KITCHEN, None)
     store.add_all({**RECIPES, **PRODUCTS})
-    today = store.now().replace(hour=0, minute=0, second=0, microsecond=0)
+    today = week.OPENS.replace(hour=0, minute=0, second=0, microsecond=0)
     devices = Devices(store)
     for name, kind, token in DEVICES:
         devices.add(name, kind, token)
@@ -234,7 +233,7 @@ def load_month(store: Store) -> None:
 
 def _try_changes(store: Store) -> None:
     """Changes the cooks accepted: the pavlova's was found to help, the nests' is met by the batch under way."""
-    log, trials = Log(store.sessions), Trials(store)
+    log, trials = Log(store.db), Trials(store)
     for trial_id, cause, judged in (("demo-door", "door", True), ("demo-dry", "under-baked", False)):
         batch_id = {"door": "demo-02", "under-baked": "demo-08"}[cause]
         batch = store.batch(batch_id)
@@ -250,13 +249,12 @@ def _try_changes(store: Store) -> None:
 
 
 def load_under_way(store: Store) -> None:
-    """Start the batch that is half-way now."""
-    now = store.now()
-    began = now - timedelta(minutes=FOAM_BEGAN_MIN)
-    at = week.schedule(store, THREAD, began)
-    start = min((a for a, _ in at.values()), default=began - timedelta(minutes=38))
-    _record(store, UNDER_WAY, len(MONTH), start, now, at)
-    week.set_going(store, THREAD, f"demo-{len(MONTH) + 1:02d}", began)
+    """Start the batch that is half-way now, as the Saturday's plan has it."""
+    at = week.schedule(store, THREAD)
+    start = min(begins for begins, _, _ in at.values())
+    made = UNDER_WAY.model_copy(update={"cook": KITCHEN.cooks.index(at["froth"][2])})
+    _record(store, made, len(MONTH), start, store.now(), {step: (begins, ends) for step, (begins, ends, _) in at.items()})
+    week.set_going(store, THREAD, f"demo-{len(MONTH) + 1:02d}")
 
 
 class _Pen:

@@ -74,7 +74,7 @@ class Traces:
 
     def _one(self, store: Store, name: str, batch_id: str, watch: Watch, of: World, end_s: float, every_s: float) -> None:
         began = self.began[watch.key]
-        then = Devices(Store(store.sessions, lambda: began))
+        then = Devices(Store(store.db, lambda: began))
         device = next(d for d in then.known() if d.name == name)
         at = then.attach(device.id, batch_id, watch.key)
         first = then.last_n(device.id) + 1
@@ -88,6 +88,6 @@ class Traces:
             )
             for i, s in enumerate(np.arange(0.0, end_s + 0.1, every_s))
         ]
-        after = Devices(Store(store.sessions, lambda: began + timedelta(seconds=end_s + 5)))
+        after = Devices(Store(store.db, lambda: began + timedelta(seconds=end_s + 5)))
         after.receive(device, at.id, readings)
         after.detach(device.id)

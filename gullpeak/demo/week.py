@@ -1,23 +1,23 @@
-"""The week of the guest house: a day under way, a busy Saturday with a helper, quieter days, and the egg in the house."""
+"""The week of the guest house: a busy Saturday under way with a helper, quieter days after it, and the egg in the house."""
 
-from datetime import date, datetime, time, timedelta
+from collections.abc import Iterator
+from datetime import UTC, date, datetime, time, timedelta
 from uuid import NAMESPACE_URL, uuid5
 
 from gullpeak.core.egg import EggKind
 from gullpeak.core.lots import EggEntry, Side, What
-from gullpeak.core.plan import graph, view
 from gullpeak.core.plan.day import Day, Mark, Order, Pause, Shift
-from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Recipe
-from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
+from gullpeak.demo import plans
+from gullpeak.demo.book import KITCHEN
 from gullpeak.store.days import Days
-from gullpeak.store.here import local_zone
 from gullpeak.store.repository import Store
 
-BOOK: dict[str, Recipe | Product] = {**RECIPES, **PRODUCTS}
-SATURDAY = 5
+SATURDAY, ZONE = date(2026, 6, 20), "Europe/London"
+OPENS = datetime(2026, 6, 20, 8, 40, tzinfo=UTC)
+"""The demo opens on its busy Saturday at 9:40 by the island's clocks, whatever the time outside."""
+PLANNED = datetime(2026, 6, 19, 18, 40, tzinfo=UTC)
+"""The evening before, when the Saturday was planned."""
 Wanted = tuple[str, int, str, str]
 """What, how many, by when, for whom."""
 BUSY: tuple[Wanted, ...] = (
@@ -43,14 +43,7 @@ QUIET: dict[int, tuple[Wanted, ...]] = {
     5: (("lamp-room-pie", 8, "15:30", "tea"), ("signal-tartlets", 8, "12:30", "lunch")),
     6: (("frostline-roll", 10, "19:00", "supper"), ("sea-wall-nests", 16, "11:30", "the tins")),
 }
-"""By days from today."""
-TODAY: tuple[Wanted, ...] = (
-    ("sea-wall-filled", 24, "12:00", "the boat crew"),
-    ("gorse-pie", 8, "12:20", "lunch"),
-    ("watch-glasses", 8, "12:45", "lunch"),
-    ("spindrift-roll", 10, "13:30", "the afternoon walk"),
-)
-"""Times as if the day began at six; it is told so that the nests are in the oven now."""
+"""By days from the Saturday."""
 EGGS: tuple[tuple[str, What, Side, EggKind, float, float, str], ...] = (
     ("tray-31", "in", "whole egg", "fresh", 30 * 57, 72, "two trays and a half from the hens at the landing"),
     ("whites-tue", "freed", "white", "fresh", 310, 60, "from Tuesday’s curd"),
@@ -100,40 +93,15 @@ def quiet_day(of: date, zone: str, ahead: int) -> Day:
     return Day(date=of, zone=zone, orders=_orders(of, QUIET[ahead]), shifts=(_shift(of, "maren", 0, "07:00", "16:00"), *second))
 
 
-def today(of: date, zone: str) -> Day:
-    """Return the day under way, as if it began at six."""
-    return Day(
-        date=of,
-        zone=zone,
-        orders=_orders(of, TODAY),
-        shifts=(_shift(of, "pia", 2, "06:00", "14:00"), _shift(of, "maren", 0, "08:00", "14:30")),
-    )
-
-
-def _plan(day: Day, made_at: datetime, seconds: float) -> Plan:
-    """Plan a day, as somebody did the evening before."""
-    from gullpeak.core.plan import make
-
-    problem = graph.build(day, BOOK, KITCHEN, made_at - timedelta(days=2))
-    return view.of(problem, make(problem, seconds), made_at)
-
-
 def load_week(store: Store) -> None:
-    """Keep the days from today on, the busy Saturday and today planned, and the egg in the house."""
-    days, zone, now = Days(store), local_zone(), store.now()
-    first = now.date()
-    for ahead in range(7):
-        of = first + timedelta(days=ahead)
-        busy = ahead > 0 and of.weekday() == SATURDAY
-        made = today(of, zone) if ahead == 0 else busy_day(of, zone) if busy else quiet_day(of, zone, ahead)
-        days.put(made, 0)
-        if busy or ahead == 0:
-            days.keep_plan(of, _plan(made, now - timedelta(hours=14), 4.0 if busy else 2.0))
-    if first.weekday() == SATURDAY:  # the busy one is a week away then
-        made = busy_day(first + timedelta(days=7), zone)
-        days.put(made, 0)
-        days.keep_plan(made.date, _plan(made, now - timedelta(hours=14), 4.0))
-    midnight = now.replace(hour=6, minute=0, second=0, microsecond=0)
+    """Keep the busy Saturday with its plan, the quieter days after it, and the egg in the house."""
+    days, now = Days(store), store.now()
+    busy = busy_day(SATURDAY, ZONE)
+    days.put(busy, 0)
+    days.keep_plan(SATURDAY, plans.shipped(busy, PLANNED))
+    for ahead in QUIET:
+        days.put(quiet_day(SATURDAY + timedelta(days=ahead), ZONE, ahead), 0)
+    morning = now.replace(hour=6, minute=0, second=0, microsecond=0)
     days.add_eggs(
         [
             EggEntry(
@@ -143,7 +111,7 @@ def load_week(store: Store) -> None:
                 side=side,
                 kind=kind,
                 mass_g=grams,
-                at=midnight - timedelta(hours=ago),
+                at=morning - timedelta(hours=ago),
                 why=why,
             )
             for lot, what, side, kind, grams, ago, why in EGGS
@@ -155,66 +123,36 @@ def _id(words: str) -> str:
     return str(uuid5(NAMESPACE_URL, f"hollin-skerry/{words}"))
 
 
-def set_going(store: Store, thread: str, batch_id: str, began: datetime) -> None:
-    """Bring today's plan to now: the thread that is a batch at the bench began then, everything else as planned until now."""
+def set_going(store: Store, thread: str, batch_id: str) -> None:
+    """Say of every step of the Saturday that its plan has before now that it went as planned; one thread is a batch at the bench."""
     days, now = Days(store), store.now()
-    # The month may have been laid out yesterday, before midnight: the day under way is the first one there.
-    record = next((r for r in reversed(days.all()) if days.plan(r.day.date) is not None), None)
-    plan = None if record is None else days.plan(record.day.date)
-    if record is None or plan is None:
-        return
-    at = plan.problem.find(f"{thread}/froth")
-    assert at is not None
-    planned = plan.problem.at(plan.solution.blocks[at.block].start)
-    ahead = timedelta(minutes=round((began - planned).total_seconds() / 60))
-    day = _shifted(record.day, ahead)
-    problem = plan.problem.model_copy(update={"origin": plan.problem.origin + ahead})
-    days.put(day, record.version)
-    plan = plan.model_copy(update={"problem": problem, "made_at": plan.made_at + ahead})
-    days.keep_plan(day.date, plan)
+    plan = days.plan(SATURDAY)
+    assert plan is not None
     marks = []
-    for b, block in enumerate(problem.blocks):
-        if problem.threads[block.thread].key == thread:
+    for of, step, start, end, who in _times(plan):
+        if of == thread:
             continue
+        if start <= now:
+            marks.append(Mark(id=_id(f"start {step}"), kind="started", step=step, at=start, cook=who))
+        if end <= now:
+            marks.append(Mark(id=_id(f"done {step}"), kind="done", step=step, at=end))
+    days.link(SATURDAY, thread, batch_id)
+    days.mark(SATURDAY, marks)
+
+
+def _times(plan: Plan) -> Iterator[tuple[str, str, datetime, datetime, str]]:
+    """Thread, step, start, end and cook of every step of a plan."""
+    p, who = plan.problem, {h.key: h.who for h in plan.problem.hands}
+    for b, block in enumerate(p.blocks):
         for i, piece in enumerate(block.pieces):
-            start = problem.at(plan.solution.blocks[b].start + block.offset(i))
-            end = start + timedelta(minutes=piece.minutes)
-            if start <= now:
-                who = "" if not plan.solution.blocks[b].people[i] else _name(problem, plan.solution.blocks[b].people[i][0])
-                marks.append(Mark(id=_id(f"start {piece.step}"), kind="started", step=piece.step, at=start, cook=who))
-            if end <= now:
-                marks.append(Mark(id=_id(f"done {piece.step}"), kind="done", step=piece.step, at=end))
-    days.mark(day.date, marks)
-    days.link(day.date, thread, batch_id)
-    days.book_eggs(day.date)
+            start = p.at(plan.solution.blocks[b].start + block.offset(i))
+            people = plan.solution.blocks[b].people[i]
+            cook = who[people[0]] if people else ""
+            yield p.threads[block.thread].key, piece.step, start, start + timedelta(minutes=piece.minutes), cook
 
 
-def _name(problem: Problem, key: str) -> str:
-    return next(h.who for h in problem.hands if h.key == key)
-
-
-def _shifted(day: Day, by: timedelta) -> Day:
-    return day.model_copy(
-        update={
-            "orders": tuple(o.model_copy(update={"ready": o.ready + by}) for o in day.orders),
-            "shifts": tuple(s.model_copy(update={"start": s.start + by, "end": s.end + by}) for s in day.shifts),
-        }
-    )
-
-
-def schedule(store: Store, thread: str, began: datetime) -> dict[str, tuple[datetime, datetime]]:
-    """Return when each step of a thread of today's plan begins and ends, moved so that its foam began then."""
-    days = Days(store)
-    plan = next((p for r in reversed(days.all()) if (p := days.plan(r.day.date)) is not None), None)
-    if plan is None:
-        return {}
-    at = plan.problem.find(f"{thread}/froth")
-    assert at is not None
-    ahead = timedelta(minutes=round((began - plan.problem.at(plan.solution.blocks[at.block].start)).total_seconds() / 60))
-    out = {}
-    for b, block in enumerate(plan.problem.blocks):
-        for i, piece in enumerate(block.pieces):
-            if plan.problem.threads[block.thread].key == thread:
-                start = plan.problem.at(plan.solution.blocks[b].start + block.offset(i)) + ahead
-                out[piece.step.rsplit("/", 1)[1]] = (start, start + timedelta(minutes=piece.minutes))
-    return out
+def schedule(store: Store, thread: str) -> dict[str, tuple[datetime, datetime, str]]:
+    """Return when each step of a thread of the Saturday's plan begins and ends, and whose it is."""
+    plan = Days(store).plan(SATURDAY)
+    assert plan is not None
+    return {step.rsplit("/", 1)[1]: (start, end, who) for of, step, start, end, who in _times(plan) if of == thread}

@@ -4,44 +4,49 @@ from collections.abc import Sequence
 from datetime import date
 from typing import Literal
 
+from pydantic import ValidationError
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from gullpeak.core import run
-from gullpeak.core.lots import EggEntry, lots
+from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.lots import EggEntry, EggError, check_draw, lots
 from gullpeak.core.plan.day import Actual, Day, Mark, actuals
 from gullpeak.core.plan.eggs import booked_steps, bookings
 from gullpeak.core.plan.view import Plan
-from gullpeak.store.records import DayRecord, NotFoundError, StaleEditError
-from gullpeak.store.repository import Store
-from gullpeak.store.tables import DayBatchRow, DayRow, EggRow, MarkRow, PlanRow
+from gullpeak.core.process import Process
+from gullpeak.core.run import Event
+from gullpeak.store.records import BatchRecord, DayRecord, NotFoundError, StaleEditError
+from gullpeak.store.repository import Store, check_same, enter_batch
+from gullpeak.store.tables import BatchRow, DayBatchRow, DayRow, EggRow, EventRow, KitchenRow, MarkRow, PlanRow
 
 Role = Literal["in force", "beside"]
 """The plan that is followed, or one put beside it to be looked at."""
+
+
+class DamagedPlanError(ValueError):
+    """A plan that is kept and cannot be read: the day has to be planned again."""
 
 
 class Days:
     """The days a store keeps."""
 
     def __init__(self, store: Store) -> None:
-        self.store, self.sessions, self.writing = store, store.sessions, store.writing
+        self.store, self.db = store, store.db
 
     def all(self) -> list[DayRecord]:
         """Return every day, the latest first."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             return [_day(row) for row in s.scalars(select(DayRow).order_by(DayRow.date.desc()))]
 
     def day(self, of: date) -> DayRecord:
         """Return a day. Raises NotFoundError."""
-        with self.sessions() as s:
-            row = s.get(DayRow, of.isoformat())
-            if row is None:
-                raise NotFoundError(f"day {of.isoformat()}")
-            return _day(row)
+        with self.db.read() as s:
+            return _day(_row(s, of))
 
     def put(self, day: Day, version: int) -> DayRecord:
         """Keep a day if `version` is still the newest (0: it is new). Raises StaleEditError."""
-        with self.writing, self.sessions.begin() as s:
+        with self.db.write() as s:
             row = s.get(DayRow, day.date.isoformat())
             if (row.version if row is not None else 0) != version:
                 raise StaleEditError(_day(row) if row is not None else DayRecord(version=0, day=Day(date=day.date)))
@@ -54,112 +59,198 @@ class Days:
     # Plans
 
     def plan(self, of: date, role: Role = "in force") -> Plan | None:
-        """Return a plan of a day, or None."""
-        with self.sessions() as s:
-            row = s.get(PlanRow, (of.isoformat(), role))
-            return None if row is None else Plan.model_validate_json(row.doc)
+        """Return a plan of a day, or None. Raises DamagedPlanError."""
+        with self.db.read() as s:
+            return _plan(s, of, role)
 
     def keep_plan(self, of: date, plan: Plan, role: Role = "in force") -> None:
         """Keep a plan in place of the one that was there; what stood beside goes when another comes into force."""
-        with self.writing, self.sessions.begin() as s:
+        with self.db.write() as s:
             _put(s, of, role, plan.model_dump_json())
             if role == "in force":
                 s.execute(delete(PlanRow).where(PlanRow.date == of.isoformat(), PlanRow.role == "beside"))
 
+    def take_beside(self, of: date) -> None:
+        """Put the plan that stands beside into force. Raises NotFoundError where none does."""
+        with self.db.write() as s:
+            row = s.get(PlanRow, (of.isoformat(), "beside"))
+            if row is None:
+                raise NotFoundError(f"plan beside the one of {of.isoformat()}")
+            _put(s, of, "in force", row.doc)
+            s.delete(row)
+
     def drop_plan(self, of: date, role: Role) -> None:
         """Forget a plan."""
-        with self.writing, self.sessions.begin() as s:
+        with self.db.write() as s:
             s.execute(delete(PlanRow).where(PlanRow.date == of.isoformat(), PlanRow.role == role))
 
     # Marks and batches
 
     def marks(self, of: date) -> tuple[Mark, ...]:
         """Return what was said of a day's steps, in order."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             return _marks(s, of)
 
     def mark(self, of: date, marks: Sequence[Mark]) -> tuple[Mark, ...]:
-        """Keep what was said; saying it twice changes nothing. Returns all that was said of the day."""
-        self.day(of)
-        with self.writing, self.sessions.begin() as s:
-            known = set(s.scalars(select(MarkRow.id).where(MarkRow.id.in_([m.id for m in marks]))))
-            for mark in marks:
-                if mark.id not in known:
-                    s.add(MarkRow(id=mark.id, date=of.isoformat(), received_at=self.store.now(), doc=mark.model_dump_json()))
-                    known.add(mark.id)
+        """Keep what was said, and the egg of the steps that are done by it; saying the same again changes nothing.
+
+        Returns all that was said of the day. Raises NotFoundError for the day, ConflictError where an id is taken by another mark.
+        """
+        with self.db.write() as s:
+            _row(s, of)
+            wanted = s.scalars(select(MarkRow).where(MarkRow.id.in_([m.id for m in marks])))
+            known = {r.id: (r.date, Mark.model_validate_json(r.doc)) for r in wanted}
+            for i, mark in enumerate(marks):
+                if mark.id in known:
+                    check_same(f"{i}.id", known[mark.id], (of.isoformat(), mark))
+                    continue
+                s.add(MarkRow(id=mark.id, date=of.isoformat(), received_at=self.store.now(), doc=mark.model_dump_json()))
+                known[mark.id] = (of.isoformat(), mark)
             s.flush()
+            self._book_eggs(s, of)
             return _marks(s, of)
 
     def batches(self, of: date) -> dict[str, str]:
         """Return which batch at the bench does which thread."""
-        with self.sessions() as s:
-            return {r.thread: r.batch_id for r in s.scalars(select(DayBatchRow).where(DayBatchRow.date == of.isoformat()))}
+        with self.db.read() as s:
+            return _batches(s, of)
+
+    def start(self, of: date, thread: str, batch: BatchRecord) -> str:
+        """Start a thread at the bench and return the id of its batch: the one that does it already, where there is one.
+
+        Raises ConflictError where another batch has the id.
+        """
+        with self.db.write() as s:
+            there = s.get(DayBatchRow, (of.isoformat(), thread))
+            if there is not None:
+                return there.batch_id
+            enter_batch(s, batch)
+            s.add(DayBatchRow(date=of.isoformat(), thread=thread, batch_id=batch.id))
+            return batch.id
 
     def link(self, of: date, thread: str, batch_id: str) -> None:
         """Say that a batch does a thread; the first one said stays."""
-        with self.writing, self.sessions.begin() as s:
+        with self.db.write() as s:
             if s.get(DayBatchRow, (of.isoformat(), thread)) is None:
                 s.add(DayBatchRow(date=of.isoformat(), thread=thread, batch_id=batch_id))
 
     def of_batch(self, batch_id: str) -> date | None:
         """Return the day a batch belongs to, or None."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             row = s.scalar(select(DayBatchRow).where(DayBatchRow.batch_id == batch_id))
             return None if row is None else date.fromisoformat(row.date)
 
     def known(self, of: date) -> dict[str, Actual]:
         """Return when each step really began and ended: from the batches at the bench, and what was said on the day."""
-        out: dict[str, Actual] = {}
-        for thread, batch_id in self.batches(of).items():
-            batch = self.store.batch(batch_id)
-            events = [e.event for e in self.store.events(batch_id)]
-            state = run.fold(batch.process, events)
-            ends = {e.step: e.at for e in run.standing(events) if e.kind == "step done" and e.step}
-            begun = batch.started_at
-            for step in batch.process.steps:
-                key = f"{thread}/{step.key}"
-                if step.key in ends:
-                    out[key] = Actual(start=begun, end=max(ends[step.key], begun))
-                    begun = max(ends[step.key], begun)
-                elif state.current == step.key:
-                    out[key] = Actual(start=begun)
-        return {**out, **actuals(self.marks(of))}
+        with self.db.read() as s:
+            return _known(s, of)
 
     # Egg
 
     def eggs(self) -> tuple[EggEntry, ...]:
         """Return everything that happened to egg, in order."""
-        with self.sessions() as s:
-            return tuple(EggEntry.model_validate_json(r.doc) for r in s.scalars(select(EggRow).order_by(EggRow.seq)))
+        with self.db.read() as s:
+            return _eggs(s)
 
     def book_eggs(self, of: date) -> None:
-        """Write down, once, the egg of the steps of a day that are done."""
-        plan = self.plan(of)
-        if plan is None:
+        """Write down, once, the egg of the steps of a day that are done. Nothing where its plan cannot be read."""
+        with self.db.write() as s:
+            self._book_eggs(s, of)
+
+    def _book_eggs(self, s: Session, of: date) -> None:
+        try:
+            plan = _plan(s, of, "in force")
+        except DamagedPlanError:
             return
-        entries = self.eggs()
-        there = lots(entries, self.store.kitchen().kitchen.keeping, self.store.now())
-        done = {step: a.end for step, a in self.known(of).items() if a.end is not None}
+        kitchen = s.get(KitchenRow, 1)
+        if plan is None or kitchen is None:
+            return
+        entries = _eggs(s)
+        there = lots(entries, Kitchen.model_validate_json(kitchen.doc).keeping, self.store.now())
+        done = {step: a.end for step, a in _known(s, of).items() if a.end is not None}
         booked = booked_steps(plan.problem, of, {e.id for e in entries})
-        self.add_eggs(bookings(plan.problem, plan.solution, there, done, of, booked))
+        self._enter(s, bookings(plan.problem, plan.solution, there, done, of, booked), {e.id: e for e in entries})
 
     def add_eggs(self, entries: Sequence[EggEntry]) -> None:
-        """Keep what happened to egg; one that is there already is left as it is."""
-        with self.writing, self.sessions.begin() as s:
-            known = set(s.scalars(select(EggRow.id).where(EggRow.id.in_([e.id for e in entries]))))
-            for entry in entries:
-                if entry.id not in known:
-                    s.add(EggRow(id=entry.id, lot=entry.lot, received_at=self.store.now(), doc=entry.model_dump_json()))
-                    known.add(entry.id)
+        """Keep what happened to egg; the same again changes nothing.
+
+        Raises EggError where more is taken than there is then, ConflictError where an id is taken by another entry.
+        """
+        with self.db.write() as s:
+            row = s.get(KitchenRow, 1)
+            keeping = () if row is None else Kitchen.model_validate_json(row.doc).keeping
+            before = list(_eggs(s))
+            known = {e.id: e for e in before}
+            for i, entry in enumerate(entries):
+                if entry.id in known:
+                    check_same(f"{i}.id", known[entry.id], entry)
+                    continue
+                try:
+                    check_draw(entry, before, keeping, self.store.now())
+                except EggError as error:
+                    raise EggError(f"{i}.{error.field}", str(error)) from error
+                self._enter(s, [entry], known)
+                before.append(entry)
+
+    def _enter(self, s: Session, entries: Sequence[EggEntry], known: dict[str, EggEntry]) -> None:
+        for entry in entries:
+            if entry.id not in known:
+                s.add(EggRow(id=entry.id, lot=entry.lot, received_at=self.store.now(), doc=entry.model_dump_json()))
+                known[entry.id] = entry
+
+
+def _row(s: Session, of: date) -> DayRow:
+    row = s.get(DayRow, of.isoformat())
+    if row is None:
+        raise NotFoundError(f"day {of.isoformat()}")
+    return row
 
 
 def _day(row: DayRow) -> DayRecord:
     return DayRecord(version=row.version, day=Day.model_validate_json(row.doc))
 
 
+def _plan(s: Session, of: date, role: Role) -> Plan | None:
+    row = s.get(PlanRow, (of.isoformat(), role))
+    if row is None:
+        return None
+    try:
+        return Plan.model_validate_json(row.doc)
+    except ValidationError as error:
+        raise DamagedPlanError(f"the plan of {of.isoformat()} cannot be read") from error
+
+
 def _marks(s: Session, of: date) -> tuple[Mark, ...]:
     rows = s.scalars(select(MarkRow).where(MarkRow.date == of.isoformat()).order_by(MarkRow.seq))
     return tuple(Mark.model_validate_json(r.doc) for r in rows)
+
+
+def _batches(s: Session, of: date) -> dict[str, str]:
+    return {r.thread: r.batch_id for r in s.scalars(select(DayBatchRow).where(DayBatchRow.date == of.isoformat()))}
+
+
+def _eggs(s: Session) -> tuple[EggEntry, ...]:
+    return tuple(EggEntry.model_validate_json(r.doc) for r in s.scalars(select(EggRow).order_by(EggRow.seq)))
+
+
+def _known(s: Session, of: date) -> dict[str, Actual]:
+    out: dict[str, Actual] = {}
+    for thread, batch_id in _batches(s, of).items():
+        batch = s.get_one(BatchRow, batch_id)
+        process = Process.model_validate_json(batch.process)
+        docs = s.scalars(select(EventRow.doc).where(EventRow.batch_id == batch_id).order_by(EventRow.seq))
+        events = [Event.model_validate_json(d) for d in docs]
+        state = run.fold(process, events)
+        ends = {e.step: e.at for e in run.standing(events) if e.kind == "step done" and e.step}
+        begun = batch.started_at
+        for step in process.steps:
+            key = f"{thread}/{step.key}"
+            if step.key in ends:
+                out[key] = Actual(start=begun, end=max(ends[step.key], begun))
+                begun = max(ends[step.key], begun)
+            elif state.current == step.key:
+                out[key] = Actual(start=begun)
+    return {**out, **actuals(_marks(s, of))}
 
 
 def _put(s: Session, of: date, role: str, doc: str) -> None:

@@ -7,12 +7,12 @@ from datetime import datetime, timedelta
 from typing import Annotated, Literal
 from uuid import uuid4
 
-from pydantic import AwareDatetime, Field, TypeAdapter
+from pydantic import Field, TypeAdapter
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from gullpeak.core.process import Process
-from gullpeak.core.value import Key, Name, Value
+from gullpeak.core.value import Key, Moment, Name, Value
 from gullpeak.core.watch import Watch
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
@@ -55,7 +55,7 @@ class DeviceReading(Value):
     """One reading as a device sends it. `n` counts up and is never used again by that device."""
 
     n: int = Field(ge=1, le=2**53)
-    at: AwareDatetime
+    at: Moment
     value: Annotated[float, Field(ge=-1e6, le=1e6)]
 
 
@@ -102,21 +102,21 @@ class Devices:
     def add(self, name: str, kind: DeviceKind, token: str | None = None) -> tuple[DeviceRecord, str]:
         """Keep a new device and return it with its token, which is shown this once and kept only as a hash."""
         token = token or secrets.token_urlsafe(24)
-        with self.store.writing, self.store.sessions.begin() as s:
+        with self.store.db.write() as s:
             row = DeviceRow(id=uuid4().hex[:12], name=name, kind=kind, token_hash=_hash(token), seen_at=None)
             s.add(row)
             return _device(row, None), token
 
     def known(self) -> list[DeviceRecord]:
         """Return every device, by name."""
-        with self.store.sessions() as s:
+        with self.store.db.read() as s:
             at = {a.device_id: a for a in s.scalars(select(AttachmentRow).where(AttachmentRow.until.is_(None)))}
             rows = s.scalars(select(DeviceRow).order_by(DeviceRow.name)).all()
             return [_device(row, at.get(row.id)) for row in rows]
 
     def by_token(self, token: str) -> DeviceRecord:
         """Return the device of a token. Raises WrongTokenError."""
-        with self.store.sessions() as s:
+        with self.store.db.read() as s:
             row = s.scalar(select(DeviceRow).where(DeviceRow.token_hash == _hash(token)))
             if row is None:
                 raise WrongTokenError
@@ -124,12 +124,12 @@ class Devices:
 
     def last_n(self, device_id: str) -> int:
         """Return the highest number a device has used, 0 before the first."""
-        with self.store.sessions() as s:
+        with self.store.db.read() as s:
             return s.scalar(select(func.max(SampleRow.n)).where(SampleRow.device_id == device_id)) or 0
 
     def attach(self, device_id: str, batch_id: str, watch: str) -> AttachmentRecord:
         """Put a device to a trace of a batch; what it was on before ends. Raises NotFoundError, AttachError."""
-        with self.store.writing, self.store.sessions.begin() as s:
+        with self.store.db.write() as s:
             device, batch = s.get(DeviceRow, device_id), s.get(BatchRow, batch_id)
             if device is None:
                 raise NotFoundError(f"device {device_id}")
@@ -155,7 +155,7 @@ class Devices:
 
     def detach(self, device_id: str) -> None:
         """End what a device is attached to; nothing where it is free. Raises NotFoundError."""
-        with self.store.writing, self.store.sessions.begin() as s:
+        with self.store.db.write() as s:
             if s.get(DeviceRow, device_id) is None:
                 raise NotFoundError(f"device {device_id}")
             row = self._open(s, device_id)
@@ -169,7 +169,7 @@ class Devices:
 
         What cannot be real is kept with its doubt and not counted. Raises AttachError where the attachment is not this device's.
         """
-        with self.store.writing, self.store.sessions.begin() as s:
+        with self.store.db.write() as s:
             row = s.get(AttachmentRow, attachment_id)
             if row is None or row.device_id != device.id:
                 raise AttachError("these readings belong to an attachment that is not this device's: ask for the present one")
@@ -212,7 +212,7 @@ class Devices:
 
     def attachments(self, batch_id: str) -> list[AttachmentRecord]:
         """Return what was ever attached to a batch, in order."""
-        with self.store.sessions() as s:
+        with self.store.db.read() as s:
             rows = s.execute(
                 select(AttachmentRow, DeviceRow)
                 .join(DeviceRow, DeviceRow.id == AttachmentRow.device_id)
@@ -224,7 +224,7 @@ class Devices:
     def samples(self, attachments: Sequence[AttachmentRecord]) -> list[Sample]:
         """Return the readings of attachments in the order of their times."""
         of = {a.id: a for a in attachments}
-        with self.store.sessions() as s:
+        with self.store.db.read() as s:
             rows = s.execute(
                 select(SampleRow.attachment_id, SampleRow.n, SampleRow.at, SampleRow.value, SampleRow.doubt)
                 .where(SampleRow.attachment_id.in_(of))

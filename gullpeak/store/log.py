@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from pydantic import Field, TypeAdapter
 from sqlalchemy import and_, delete, func, or_, select, text, update
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session
 
 from gullpeak.core import learn, record, run, traces
 from gullpeak.core.card import Card, Strip, card, strip
@@ -20,7 +20,8 @@ from gullpeak.core.process import Process
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.traces import DeviceSample
-from gullpeak.core.value import Value
+from gullpeak.core.value import Moment, Value
+from gullpeak.store.database import Database
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.tables import AttachmentRow, BatchRow, DeviceRow, EventRow, LogFaultRow, LogRow, SampleRow
 
@@ -44,8 +45,8 @@ class Asked(Value):
     school: str = Field("", max_length=40)
     least: int | None = Field(None, ge=1, le=5, description="Score at least")
     most: int | None = Field(None, ge=1, le=5, description="Score at most")
-    since: datetime | None = None
-    until: datetime | None = None
+    since: Moment | None = None
+    until: Moment | None = None
 
 
 class Page(Value):
@@ -160,12 +161,12 @@ def _events(s: Session, batch_id: str) -> list[Event]:
 class Log:
     """The finished batches of a store."""
 
-    def __init__(self, sessions: sessionmaker[Session]) -> None:
-        self.sessions = sessions
+    def __init__(self, db: Database) -> None:
+        self.db = db
 
     def page(self, asked: Asked, after: str | None = None, size: int = PAGE) -> Page:
         """Return a page of what was asked for, newest first. after: as the page before said."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             count = s.scalar(_asked(select(func.count()).select_from(LogRow), asked)) or 0
             query = _asked(select(LogRow.batch_id, LogRow.finished_at, LogRow.card), asked)
             if after is not None:
@@ -195,13 +196,13 @@ class Log:
             LogRow.eggs,
             LogRow.base_g,
         )
-        with self.sessions() as s:
+        with self.db.read() as s:
             rows = s.execute(_asked(select(*columns), asked).order_by(LogRow.finished_at.desc()).limit(TREND)).all()
         return tuple(TrendPoint.model_construct(**r._mapping) for r in reversed(rows))
 
     def choices(self) -> Choices:
         """Return what may be asked for."""
-        with self.sessions() as s:
+        with self.db.read() as s:
 
             def each(column: Any) -> tuple[str, ...]:
                 return tuple(sorted(v for v in s.scalars(select(column).distinct()) if v))
@@ -218,7 +219,7 @@ class Log:
 
     def entry(self, batch_id: str) -> tuple[Card, dict[str, Fact], Strip]:
         """Return a finished batch's card, what its record says, and its strip. Raises NotFoundError."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             found = s.execute(select(LogRow.card, LogRow.facts, LogRow.strip).where(LogRow.batch_id == batch_id)).one_or_none()
         if found is None:
             raise NotFoundError(f"batch {batch_id} in the log")
@@ -234,7 +235,7 @@ class Log:
         began: when the batch began, UTC. watches: their titles by key.
         """
         out: list[Traced] = []
-        with self.sessions() as s:
+        with self.db.read() as s:
             attached = s.execute(
                 select(AttachmentRow.id, AttachmentRow.watch, DeviceRow.kind)
                 .join(DeviceRow, DeviceRow.id == AttachmentRow.device_id)
@@ -250,23 +251,23 @@ class Log:
 
     def observe(self, most: int) -> int:
         """Work out what the newest batches say of the kitchen, where that has not been done: at most so many. Returns how many are left."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             newest = select(LogRow.batch_id, LogRow.observed).order_by(LogRow.finished_at.desc()).limit(LEARNS_FROM).subquery()
             missing = s.scalars(select(newest.c.batch_id).where(newest.c.observed.is_(None))).all()
         for batch_id in missing[:most]:
-            with self.sessions() as s:
+            with self.db.read() as s:
                 row = s.get_one(BatchRow, batch_id)
                 sheet, process = Sheet.model_validate_json(row.sheet), Process.model_validate_json(row.process)
                 events = _events(s, batch_id)
                 courses = _courses(s, batch_id, process, events)
                 found = learn.observe(sheet, process, Kitchen.model_validate_json(row.kitchen), events, courses)
-            with self.sessions.begin() as s:
+            with self.db.write() as s:
                 s.execute(update(LogRow).where(LogRow.batch_id == batch_id).values(observed=OBSERVED.dump_json(found).decode()))
         return max(0, len(missing) - most)
 
     def seen(self) -> list[Seen]:
         """Return what the newest batches say of the kitchen."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             rows = s.execute(
                 select(LogRow.batch_id, LogRow.finished_at, LogRow.observed)
                 .where(LogRow.observed.is_not(None))
@@ -281,12 +282,12 @@ class Log:
 
     def refill(self) -> int:
         """Enter every finished batch that the log has not got, as after an upgrade. Returns how many."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             missing = s.scalars(
                 select(BatchRow.id).outerjoin(LogRow).where(BatchRow.finished_at.is_not(None), LogRow.batch_id.is_(None))
             ).all()
         for batch_id in missing:
-            with self.sessions.begin() as s:
+            with self.db.write() as s:
                 enter(s, s.get_one(BatchRow, batch_id), _events(s, batch_id))
         return len(missing)
 

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from gullpeak.core.practice.base import Action, Judgement
 from gullpeak.core.value import Key, Value
-from gullpeak.store.repository import Store
+from gullpeak.store.repository import Store, check_same
 from gullpeak.store.tables import PracticeRow
 
 LATEST = 20
@@ -37,18 +37,22 @@ class Practice:
     """The practice runs of a store."""
 
     def __init__(self, store: Store) -> None:
-        self.store, self.sessions = store, store.sessions
+        self.store, self.db = store, store.db
 
     def keep(self, run: Run) -> None:
-        """Keep a run; one that is there already is left as it is."""
-        with self.store.writing, self.sessions.begin() as s:
-            if s.get(PracticeRow, run.id) is None:
+        """Keep a run; the same one again changes nothing. Raises ConflictError where its id is another's."""
+        with self.db.write() as s:
+            there = s.get(PracticeRow, run.id)
+            if there is not None:
+                known = Run.model_validate_json(there.doc)
+                check_same("id", (known.drill, known.seed, known.actions), (run.drill, run.seed, run.actions))
+            else:
                 passed = run.judgement.passed
                 s.add(PracticeRow(id=run.id, drill=run.drill, cook=run.cook, at=run.at, passed=passed, doc=run.model_dump_json()))
 
     def runs(self, drill: str) -> tuple[Run, ...]:
         """Return the latest runs of a drill, newest first."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             return tuple(Run.model_validate_json(r.doc) for r in self._of(s, drill))
 
     def _of(self, s: Session, drill: str) -> list[PracticeRow]:
@@ -57,7 +61,7 @@ class Practice:
 
     def progress(self) -> dict[str, Progress]:
         """Return how each drill goes that was tried."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             rows = s.execute(
                 select(PracticeRow.drill, func.count(), func.sum(cast(PracticeRow.passed, Integer))).group_by(PracticeRow.drill)
             )

@@ -83,5 +83,13 @@ class StaleEditError(Exception):
         self.current = current
 
 
+class ConflictError(ValueError):
+    """Something else has this id already; `field` says where. What was sent is not kept."""
+
+    def __init__(self, field: str, says: str) -> None:
+        super().__init__(says)
+        self.field = field
+
+
 class NotFoundError(LookupError):
     """Nothing is stored under this id."""

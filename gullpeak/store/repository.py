@@ -2,11 +2,10 @@
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date, datetime, time, timedelta
-from threading import Lock
 from zoneinfo import ZoneInfo
 
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session
 
 from gullpeak.core import process as processes
 from gullpeak.core import run
@@ -18,8 +17,10 @@ from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.core.step_rows import EGG_ASKS
 from gullpeak.store import log
+from gullpeak.store.database import Database
 from gullpeak.store.records import (
     BatchRecord,
+    ConflictError,
     EventRecord,
     KitchenRecord,
     NotFoundError,
@@ -27,23 +28,29 @@ from gullpeak.store.records import (
     RecipeRecord,
     StaleEditError,
 )
-from gullpeak.store.tables import AttachmentRow, BatchRow, EventRow, KitchenRow, RecipeRow, RecipeVersionRow, SampleRow
+from gullpeak.store.tables import AttachmentRow, BatchRow, EventRow, KitchenRow, PulseRow, RecipeRow, RecipeVersionRow, SampleRow
 
 
 class Store:
     """All that the app keeps. `now` gives the time: the store has no clock of its own."""
 
-    def __init__(self, sessions: sessionmaker[Session], now: Callable[[], datetime]) -> None:
-        self.sessions, self.now = sessions, now
-        self.writing = Lock()  # one writer at a time: what is read before a write is still so when it is written
+    def __init__(self, db: Database, now: Callable[[], datetime]) -> None:
+        self.db, self.now = db, now
 
     def close(self) -> None:
         """Let go of the database file, with everything in it."""
-        self.sessions.kw["bind"].dispose()
+        self.db.close()
+
+    def pulse(self) -> datetime:
+        """Write, and return when: proof that what is acknowledged reaches the disk. Raises what keeps it from it."""
+        with self.db.write() as s:
+            now = self.now()
+            s.merge(PulseRow(id=1, at=now))
+        return now
 
     def latest(self) -> datetime | None:
         """Return the last moment anything was written: the app's clock never runs back behind it."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             times = [
                 s.scalar(select(func.max(column)))
                 for column in (EventRow.received_at, BatchRow.started_at, SampleRow.received_at, AttachmentRow.since)
@@ -54,7 +61,7 @@ class Store:
 
     def kitchen(self) -> KitchenRecord:
         """Return the kitchen. Raises NotFoundError before the first `put_kitchen`."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             row = s.get(KitchenRow, 1)
             if row is None:
                 raise NotFoundError("no kitchen yet")
@@ -62,13 +69,19 @@ class Store:
 
     def put_kitchen(self, kitchen: Kitchen, version: int | None) -> KitchenRecord:
         """Replace the kitchen if `version` is still the newest (None: the first one). Raises StaleEditError."""
-        with self.writing, self.sessions.begin() as s:
-            row = s.get(KitchenRow, 1, with_for_update=True)
+        return self.edit_kitchen(lambda _: kitchen, version)
+
+    def edit_kitchen(self, change: Callable[[Kitchen | None], Kitchen], version: int | None) -> KitchenRecord:
+        """Change the kitchen if `version` is still the newest (None: there is none yet). Raises StaleEditError."""
+        with self.db.write() as s:
+            row = s.get(KitchenRow, 1)
+            before = None if row is None else Kitchen.model_validate_json(row.doc)
+            if row is not None and before is not None and row.version != version:
+                raise StaleEditError(KitchenRecord(version=row.version, kitchen=before))
+            kitchen = change(before)
             if row is None:
                 row = KitchenRow(id=1, version=0, doc="")
                 s.add(row)
-            elif row.version != version:
-                raise StaleEditError(KitchenRecord(version=row.version, kitchen=Kitchen.model_validate_json(row.doc)))
             row.version, row.doc = row.version + 1, kitchen.model_dump_json()
             return KitchenRecord(version=row.version, kitchen=kitchen)
 
@@ -87,7 +100,7 @@ class Store:
         return {r.id: r.recipe for r in self.recipes()} | {p.id: p.product for p in self.products()}
 
     def _newest(self, kind: str) -> Sequence[RecipeVersionRow]:
-        with self.sessions() as s:
+        with self.db.read() as s:
             return s.scalars(
                 select(RecipeVersionRow)
                 .join(RecipeRow, (RecipeRow.id == RecipeVersionRow.recipe_id) & (RecipeRow.version == RecipeVersionRow.version))
@@ -103,7 +116,7 @@ class Store:
         return _product(self._entry("product", product_id, version))
 
     def _entry(self, kind: str, entry_id: str, version: int | None) -> RecipeVersionRow:
-        with self.sessions() as s:
+        with self.db.read() as s:
             newest = s.get(RecipeRow, entry_id)
             found = newest is not None and newest.kind == kind
             row = s.get(RecipeVersionRow, (entry_id, version or newest.version)) if newest is not None and found else None
@@ -114,7 +127,7 @@ class Store:
     def recipe_versions(self, recipe_id: str) -> list[RecipeRecord]:
         """Return every version of a recipe, newest first. Raises NotFoundError."""
         self._entry("recipe", recipe_id, None)
-        with self.sessions() as s:
+        with self.db.read() as s:
             rows = s.scalars(
                 select(RecipeVersionRow).where(RecipeVersionRow.recipe_id == recipe_id).order_by(RecipeVersionRow.version.desc())
             )
@@ -132,7 +145,7 @@ class Store:
 
     def add_all(self, entries: Mapping[str, Recipe | Product]) -> None:
         """Keep several new recipes and products: all of them, or none."""
-        with self.writing, self.sessions.begin() as s:
+        with self.db.write() as s:
             for entry_id, entry in entries.items():
                 kind = "product" if isinstance(entry, Product) else "recipe"
                 s.add(RecipeRow(id=entry_id, version=1, kind=kind))
@@ -148,8 +161,8 @@ class Store:
         return _product(self._put("product", product_id, product.model_dump_json(), version))
 
     def _put(self, kind: str, entry_id: str, doc: str, version: int) -> RecipeVersionRow:
-        with self.writing, self.sessions.begin() as s:
-            row = s.get(RecipeRow, entry_id, with_for_update=True)
+        with self.db.write() as s:
+            row = s.get(RecipeRow, entry_id)
             if row is None or row.kind != kind:
                 raise NotFoundError(f"{kind} {entry_id}")
             if row.version != version:
@@ -163,27 +176,14 @@ class Store:
     # Batches
 
     def start_batch(self, batch: BatchRecord) -> BatchRecord:
-        """Keep a new batch; starting one that is there already changes nothing."""
-        with self.writing, self.sessions.begin() as s:
-            if s.get(BatchRow, batch.id) is None:
-                s.add(
-                    BatchRow(
-                        id=batch.id,
-                        recipe_id=batch.recipe_id,
-                        recipe_version=batch.recipe_version,
-                        name=batch.name,
-                        started_at=batch.started_at,
-                        finished_at=batch.finished_at,
-                        kitchen=batch.kitchen.model_dump_json(),
-                        sheet=batch.sheet.model_dump_json(),
-                        process=batch.process.model_dump_json(),
-                    )
-                )
+        """Keep a new batch; starting the same one again changes nothing. Raises ConflictError where another has its id."""
+        with self.db.write() as s:
+            enter_batch(s, batch)
         return self.batch(batch.id)
 
     def batch(self, batch_id: str) -> BatchRecord:
         """Return a batch. Raises NotFoundError."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             row = s.get(BatchRow, batch_id)
             if row is None:
                 raise NotFoundError(f"batch {batch_id}")
@@ -191,7 +191,7 @@ class Store:
 
     def process(self, batch_id: str) -> Process:
         """Return only the process of a batch, for what is asked several times a second. Raises NotFoundError."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             doc = s.scalar(select(BatchRow.process).where(BatchRow.id == batch_id))
         if doc is None:
             raise NotFoundError(f"batch {batch_id}")
@@ -202,20 +202,20 @@ class Store:
         query = select(BatchRow).order_by(BatchRow.started_at.desc()).limit(limit)
         if finished is not None:
             query = query.where(BatchRow.finished_at.is_not(None) if finished else BatchRow.finished_at.is_(None))
-        with self.sessions() as s:
+        with self.db.read() as s:
             return [_batch(row) for row in s.scalars(query)]
 
     def begun_on(self, of: date, zone: ZoneInfo) -> list[str]:
         """Return the batches begun on a day of a zone's calendar, in order."""
         first = datetime.combine(of, time.min, zone)
         last = datetime.combine(of + timedelta(days=1), time.min, zone)
-        with self.sessions() as s:
+        with self.db.read() as s:
             query = select(BatchRow.id).where(BatchRow.started_at >= first, BatchRow.started_at < last)
             return list(s.scalars(query.order_by(BatchRow.started_at)))
 
     def events(self, batch_id: str, after: int = 0, kinds: Sequence[run.EventKind] = ()) -> list[EventRecord]:
         """Return the events of a batch with a place above `after`, in order; kinds: only of these, where any are given."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             query = select(EventRow).where(EventRow.batch_id == batch_id, EventRow.seq > after)
             if kinds:
                 query = query.where(EventRow.kind.in_(kinds))
@@ -223,18 +223,23 @@ class Store:
             return [_event(row) for row in rows]
 
     def append(self, batch_id: str, events: Sequence[Event]) -> list[EventRecord]:
-        """Append events in order, on the disk before this returns; one already there is left as it is.
+        """Append events in order, on the disk before this returns; the same one sent again changes nothing.
 
-        All or nothing. Raises NotFoundError for the batch, UnknownStepError where an event does not fit it.
+        All or nothing. Raises NotFoundError for the batch, UnknownStepError where an event does not fit it, ConflictError where
+        its id is taken by another batch or by something else that happened.
         """
-        with self.writing, self.sessions.begin() as s:
+        with self.db.write() as s:
             row = s.get(BatchRow, batch_id)
             if row is None:
                 raise NotFoundError(f"batch {batch_id}")
             process = Process.model_validate_json(row.process)
-            known = set(s.scalars(select(EventRow.id).where(EventRow.id.in_([e.id for e in events]))))
-            for event in events:
+            known = {
+                r.id: (r.batch_id, Event.model_validate_json(r.doc))
+                for r in s.scalars(select(EventRow).where(EventRow.id.in_([e.id for e in events])))
+            }
+            for i, event in enumerate(events):
                 if event.id in known:
+                    check_same(f"{i}.id", known[event.id], (batch_id, event))
                     continue
                 run.check_event(process, event)
                 s.add(
@@ -247,7 +252,7 @@ class Store:
                         doc=event.model_dump_json(),
                     )
                 )
-                known.add(event.id)
+                known[event.id] = (batch_id, event)
             s.flush()
             all_events = list(self._events_of(s, batch_id))
             self._follow(s, row, [r.event for r in all_events], {e.id for e in events})
@@ -271,6 +276,35 @@ class Store:
         if ends or any(e.kind == "taken back" for e in fresh):
             s.flush()
             log.enter(s, row, events)
+
+
+def enter_batch(s: Session, batch: BatchRecord) -> None:
+    """Add a batch in a transaction; the same one again changes nothing. Raises ConflictError where another has its id."""
+    there = s.get(BatchRow, batch.id)
+    if there is not None:
+        was = Sheet.model_validate_json(there.sheet).recipe
+        check_same("id", (there.recipe_id, was), (batch.recipe_id, batch.sheet.recipe))
+        return
+    s.add(
+        BatchRow(
+            id=batch.id,
+            recipe_id=batch.recipe_id,
+            recipe_version=batch.recipe_version,
+            name=batch.name,
+            started_at=batch.started_at,
+            finished_at=batch.finished_at,
+            kitchen=batch.kitchen.model_dump_json(),
+            sheet=batch.sheet.model_dump_json(),
+            process=batch.process.model_dump_json(),
+        )
+    )
+    s.flush()
+
+
+def check_same(field: str, kept: object, sent: object) -> None:
+    """Raise ConflictError where what has an id is not what was sent with it."""
+    if kept != sent:
+        raise ConflictError(field, "something else was kept under this id before: it was not written over, and this was not kept")
 
 
 def _recipe(row: RecipeVersionRow) -> RecipeRecord:

@@ -25,6 +25,14 @@ class Base(DeclarativeBase):
     """All tables."""
 
 
+class PulseRow(Base):
+    """The moment of the last write that was made only to see whether writes reach the disk."""
+
+    __tablename__ = "pulse"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    at: Mapped[datetime] = mapped_column(UtcTime)
+
+
 class KitchenRow(Base):
     """The one kitchen."""
 

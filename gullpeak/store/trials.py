@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from gullpeak.core.trial import Trial, Verdict
 from gullpeak.store.records import NotFoundError
-from gullpeak.store.repository import Store
+from gullpeak.store.repository import Store, check_same
 from gullpeak.store.tables import TrialRow
 
 
@@ -15,12 +15,16 @@ class Trials:
     """The changes a store keeps on trial."""
 
     def __init__(self, store: Store) -> None:
-        self.store, self.sessions = store, store.sessions
+        self.store, self.db = store, store.db
 
     def add(self, trial: Trial) -> Trial:
-        """Keep a change on trial; one that is there already is left as it is."""
-        with self.store.writing, self.sessions.begin() as s:
-            if s.get(TrialRow, trial.id) is None:
+        """Keep a change on trial; the same one again changes nothing. Raises ConflictError where its id is another's."""
+        with self.db.write() as s:
+            there = s.get(TrialRow, trial.id)
+            if there is not None:
+                known = _trial(there)
+                check_same("id", (known.batch_id, known.cause), (trial.batch_id, trial.cause))
+            else:
                 s.add(
                     TrialRow(
                         id=trial.id,
@@ -34,18 +38,18 @@ class Trials:
 
     def one(self, trial_id: str) -> Trial:
         """Return a change. Raises NotFoundError."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             return _trial(_row(s, trial_id))
 
     def of_recipe(self, recipe_id: str) -> tuple[Trial, ...]:
         """Return every change there was for a recipe, newest first."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             rows = s.scalars(select(TrialRow).where(TrialRow.recipe_id == recipe_id).order_by(TrialRow.accepted_at.desc()))
             return tuple(_trial(r) for r in rows)
 
     def from_batch(self, batch_id: str) -> tuple[Trial, ...]:
         """Return the changes accepted after a batch, in order."""
-        with self.sessions() as s:
+        with self.db.read() as s:
             rows = s.scalars(select(TrialRow).where(TrialRow.batch_id == batch_id).order_by(TrialRow.accepted_at))
             return tuple(_trial(r) for r in rows)
 
@@ -53,7 +57,7 @@ class Trials:
         """Return the changes that a batch was or is made with: accepted before it began, and not judged before by another."""
         if recipe_id is None:
             return ()
-        with self.sessions() as s:
+        with self.db.read() as s:
             rows = s.scalars(
                 select(TrialRow)
                 .where(
@@ -68,7 +72,7 @@ class Trials:
 
     def judge(self, trial_id: str, verdict: Verdict | None, batch_id: str | None) -> Trial:
         """Say whether a change helped; None puts it on trial again. Raises NotFoundError."""
-        with self.store.writing, self.sessions.begin() as s:
+        with self.db.write() as s:
             row = _row(s, trial_id)
             row.verdict, row.judged_in = verdict, batch_id if verdict else None
             row.judged_at = self.store.now() if verdict else None

@@ -264,8 +264,8 @@ def test_egg_by_lot(booked: TestClient):
     too_much = booked.post("/api/eggs", json=[entry(3, "drawn", 400)])
     assert too_much.status_code == 422
     assert "300 g are left" in too_much.json()["errors"][0]["says"]
-    assert booked.post("/api/eggs", json=[entry(4, "drawn", 10, "nowhere")]).json()["errors"][0]["field"] == "lot"
-    assert booked.post("/api/eggs", json=[entry(5, "in", 10, side="yolk")]).json()["errors"][0]["field"] == "lot"
+    assert booked.post("/api/eggs", json=[entry(4, "drawn", 10, "nowhere")]).json()["errors"][0]["field"] == "0.lot"
+    assert booked.post("/api/eggs", json=[entry(5, "in", 10, side="yolk")]).json()["errors"][0]["field"] == "0.lot"
     left = booked.post("/api/eggs", json=[entry(6, "drawn", 120), entry(7, "counted", 170)]).json()
     assert left["house"]["sides"][0]["mass_g"] == 170
     printed = booked.post("/api/eggs", json=[entry(8, "in", 500, "box", kind="carton", keep_until="2026-05-03T08:00:00Z")]).json()

@@ -201,7 +201,13 @@ def test_the_clock_runs_at_its_speed_and_goes_on_where_it_was(tmp_path):
     life.now += timedelta(seconds=2)
     assert fast() == datetime(2026, 5, 2, 9, 2, tzinfo=UTC)
     assert Clock(60, fast(), life)() == fast()
-    assert Clock(1, datetime(2020, 1, 1, tzinfo=UTC), life)() == life.now
+    long_ago = datetime(2020, 1, 1, tzinfo=UTC)
+    of_its_own = Clock(1, long_ago, life)
+    assert of_its_own() == long_ago  # whatever the time outside
+    life.now += timedelta(seconds=9)
+    assert of_its_own() == long_ago + timedelta(seconds=9)
+    life.now -= timedelta(hours=1)  # the clocks change, or somebody sets them
+    assert of_its_own() == long_ago + timedelta(seconds=9)
 
 
 def test_the_store_knows_the_last_moment_anything_was_written(tmp_path, store, client, batch):

@@ -114,14 +114,14 @@ def test_a_batch_taken_back_leaves_the_log(client):
 
 def test_a_log_from_before_it_was_kept_is_filled(client, store: Store):
     made(client, "b1", faults=("grit",))
-    page = Log(store.sessions).page(Asked())
-    with store.sessions.begin() as s:
+    page = Log(store.db).page(Asked())
+    with store.db.write() as s:
         for table in ("log_fault", "log", "log_words"):
             s.execute(text(f"delete from {table}"))
     assert ids(client) == []
-    assert Log(store.sessions).refill() == 1
-    assert Log(store.sessions).page(Asked()) == page
-    assert Log(store.sessions).refill() == 0
+    assert Log(store.db).refill() == 1
+    assert Log(store.db).page(Asked()) == page
+    assert Log(store.db).refill() == 0
 
 
 def test_a_trend_is_in_order_and_has_what_was_counted(client):

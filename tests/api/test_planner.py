@@ -2,13 +2,17 @@
 
 import os
 import signal
+import threading
 from collections.abc import Iterator
 from datetime import UTC, datetime
+from multiprocessing.connection import Connection
 
 import pytest
 
 from gullpeak.api.planner import Asked, Planner
+from gullpeak.core.plan.check import check
 from gullpeak.core.plan.found import Found
+from gullpeak.core.plan.problem import Solution
 from gullpeak.demo.book import KITCHEN
 from tests.core.days import BEFORE, BOOK, day, order, problem, shift
 
@@ -48,29 +52,97 @@ def test_each_better_plan_is_told_and_the_last_is_the_best(planner: Planner):
     assert planner.search("nothing asked") is None
 
 
-def test_a_new_question_stops_the_one_before(planner: Planner):
-    planner.ask(asked("long", 30), lambda found, last: None)
-    heard = ask(planner, asked("short", 0.6))
+def test_a_new_question_of_the_same_day_stops_the_one_before(planner: Planner):
+    first: list[Found] = []
+    planner.ask(asked("same", 30), lambda found, last: first.append(found))
+    old = planner.jobs["same"]
+    heard = ask(planner, asked("same", 0.6))
     assert heard
-    long = planner.search("long")
-    assert long is not None
-    assert long.state == "stopped"
-    planner.stop("long")  # over already: nothing happens
-    planner.stop()
-    assert planner.search("short").state == "done"
+    assert old.over.is_set()
+    assert old.search.state == "stopped"
+    planner.stop("same")  # over already: nothing happens
+    planner.stop("never asked")
+    assert planner.search("same").state == "done"
 
 
-def test_a_planner_that_was_killed_says_so_and_is_up_again(planner: Planner):
-    planner.ask(asked("cut", 30), lambda found, last: None)
-    job, process = planner.jobs["cut"], planner.process
-    assert process is not None
-    assert process.pid is not None
+def test_days_wait_their_turn_and_each_hears_only_its_own(planner: Planner):
+    """Two days asked at once: neither hears what was found for the other."""
+    pie, glasses = day([order("gorse-pie", 8, "12:30")]), day([order("watch-glasses", 6, "13:00")])
+    heard: dict[str, list[Found]] = {"pie": [], "glasses": []}
+    questions = {"pie": asked("pie", 0.6, pie), "glasses": asked("glasses", 0.6, glasses)}
+    for key, question in questions.items():
+        planner.ask(question, lambda found, last, key=key: heard[key].append(found))
+    assert planner.search("glasses").state in ("waiting", "searching")
+    for key, question in questions.items():
+        assert planner.jobs[key].over.wait(60)
+        assert planner.search(key).state == "done"
+        for found in heard[key]:
+            assert check(question.problem, found.solution) == ()
+
+
+def test_a_day_that_waits_can_be_stopped_before_its_turn(planner: Planner):
+    planner.ask(asked("first", 30), lambda found, last: None)
+    planner.ask(asked("second", 30), lambda found, last: None)
+    planner.stop("second")
+    assert planner.search("second").state == "stopped"
+    planner.stop("first")
+    assert planner.jobs["first"].over.is_set()
+    assert planner.search("first").state == "stopped"
+
+
+def deaf(pipe: Connection) -> None:
+    """A child that takes a question and never answers; the second one it is started for sends a plan it was given, and freezes."""
+    pipe.send((0, "up", None))
+    n, question = pipe.recv()
+    if question.begin is not None or question.workers == 1:
+        pipe.send((n, "found", Found(status="found", solution=Solution(blocks=(), settings=(), washes=()))))
+    while True:
+        signal.pause()
+
+
+def test_a_frozen_child_is_killed_in_its_time_and_the_best_it_sent_is_kept(monkeypatch):
+    monkeypatch.setattr("gullpeak.api.planner.GRACE_S", 0.3)
+    made = Planner(deaf)
+    try:
+        heard = ask(made, asked("frozen", 0.5))
+        assert made.search("frozen").state == "done"
+        assert [last for _, last in heard] == [False, True]
+        assert heard[-1][0].solution is not None
+    finally:
+        made.close()
+
+
+def test_a_frozen_child_is_stopped_at_once(monkeypatch):
+    made = Planner(deaf)
+    try:
+        made.ask(asked("frozen", 300), lambda found, last: None)
+        made.stop("frozen")
+        assert made.jobs["frozen"].over.is_set()
+        assert made.search("frozen").state == "stopped"
+    finally:
+        made.close()
+
+
+def test_a_planner_that_was_killed_is_asked_again_from_the_best_it_had(planner: Planner):
+    heard: list[Found] = []
+    some = threading.Event()
+
+    def found(one: Found, last: bool) -> None:
+        heard.append(one)
+        some.set()
+
+    planner.ask(asked("cut", 2.0), found)
+    job = planner.jobs["cut"]
+    assert some.wait(60)
+    process = planner.process
     os.kill(process.pid, signal.SIGKILL)
-    assert job.over.wait(20)
-    assert job.search.state == "failed"
-    assert "ask again" in job.search.says
-    process.join(5)
-    assert ask(planner, asked("again", 0.6))[-1][0].solution is not None
+    assert job.over.wait(60)
+    assert job.search.state == "done"
+    assert job.asked.workers == 1
+    assert job.asked.begin is not None
+    aims = [one.aim for one in heard]
+    assert aims == sorted(aims, reverse=True)  # never worse than before
+    assert planner.process is not process
 
 
 def test_a_question_that_cannot_be_taken_leaves_the_planner_at_home(planner: Planner):

@@ -49,7 +49,7 @@ def test_a_book_from_before_products_is_all_recipes(tmp_path):
     first = Store(open_database(path), Ticking())
     first.put_kitchen(KITCHEN, None)
     first.add_recipe("nests", RECIPES["sea-wall-nests"])
-    with first.sessions.begin() as s:
+    with first.db.write() as s:
         back_to(s, "0002")
     first.close()
     moved = Store(open_database(path), Ticking())

@@ -1,13 +1,14 @@
 """Days, plans, marks and egg as they are kept."""
 
 import json
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, date, datetime, timedelta
 
 import pytest
 from sqlalchemy import create_engine, inspect, text
 
 from gullpeak.core import process as processes
-from gullpeak.core.lots import EggEntry
+from gullpeak.core.lots import EggEntry, EggError
 from gullpeak.core.plan import make, view
 from gullpeak.core.plan.day import Day, Mark
 from gullpeak.core.plan.view import Plan
@@ -15,8 +16,8 @@ from gullpeak.core.run import Event
 from gullpeak.core.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
-from gullpeak.store.days import Days
-from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
+from gullpeak.store.days import DamagedPlanError, Days
+from gullpeak.store.records import BatchRecord, ConflictError, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
 from tests.core.days import BEFORE, SATURDAY, day, order, problem
 from tests.store.older import back_to
@@ -28,7 +29,7 @@ AT = datetime(2026, 11, 28, 8, tzinfo=UTC)
 @pytest.fixture(scope="module")
 def plan() -> Plan:
     of = problem(WRITTEN)
-    return view.of(of, make(of, 0.6), BEFORE)
+    return view.of(of, make(of, 0.6, by_work=True), BEFORE)
 
 
 @pytest.fixture
@@ -78,7 +79,11 @@ def test_marks_are_only_ever_added(days: Days):
         days.mark(SATURDAY, [mark(1)])
     days.put(WRITTEN, 0)
     assert days.mark(SATURDAY, [mark(1, "started"), mark(2)]) == (mark(1, "started"), mark(2))
-    assert days.mark(SATURDAY, [mark(2, "failed"), mark(3, "late", minutes=5)]) == (
+    with pytest.raises(ConflictError) as taken:  # another thing under the same id: nothing of the lot is kept
+        days.mark(SATURDAY, [mark(3, "late", minutes=5), mark(2, "failed")])
+    assert taken.value.field == "1.id"
+    assert days.marks(SATURDAY) == (mark(1, "started"), mark(2))
+    assert days.mark(SATURDAY, [mark(2), mark(3, "late", minutes=5)]) == (
         mark(1, "started"),
         mark(2),
         mark(3, "late", minutes=5),
@@ -123,8 +128,67 @@ def test_egg_is_only_ever_added(days: Days):
     came = EggEntry(id="0000000a", lot="tub", what="in", side="white", mass_g=200, at=AT)
     used = EggEntry(id="0000000b", lot="tub", what="drawn", side="white", mass_g=50, at=AT)
     days.add_eggs([came, used])
-    days.add_eggs([used.model_copy(update={"mass_g": 150})])
+    days.add_eggs([used])
+    with pytest.raises(ConflictError):
+        days.add_eggs([used.model_copy(update={"mass_g": 150})])
+    more = EggEntry(id="0000000c", lot="tub", what="drawn", side="white", mass_g=170, at=AT)
+    with pytest.raises(EggError) as short:
+        days.add_eggs([more])
+    assert short.value.field == "0.mass_g"
+    assert "150 g are left" in str(short.value)
     assert days.eggs() == (came, used)
+
+
+def test_three_who_draw_at_once_cannot_overdraw(days: Days):
+    """Each draw is checked in the transaction that keeps it: 300 g are not drawn from a lot of 100."""
+    days.add_eggs([EggEntry(id="0000000a", lot="tub", what="in", side="white", mass_g=100, at=AT)])
+    draws = [EggEntry(id=f"0000000{n}", lot="tub", what="drawn", side="white", mass_g=100, at=AT) for n in range(1, 7)]
+
+    def draw(entry: EggEntry) -> bool:
+        try:
+            Days(Store(days.db, lambda: AT)).add_eggs([entry])
+        except EggError:
+            return False
+        return True
+
+    with ThreadPoolExecutor(6) as pool:
+        assert sum(pool.map(draw, draws)) == 1
+    assert sum(e.mass_g for e in days.eggs() if e.what == "drawn") == 100
+
+
+def test_a_thread_started_by_three_tablets_at_once_is_one_batch(days: Days, store: Store):
+    days.put(WRITTEN, 0)
+    sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
+    made = [
+        BatchRecord(
+            id=f"b{n}",
+            recipe_id="sea-wall-nests",
+            recipe_version=1,
+            name="Nests",
+            started_at=AT,
+            finished_at=None,
+            kitchen=KITCHEN,
+            sheet=sheet,
+            process=processes.steps(sheet),
+        )
+        for n in range(6)
+    ]
+    with ThreadPoolExecutor(6) as pool:
+        told = set(pool.map(lambda batch: days.start(SATURDAY, "nests", batch), made))
+    assert len(told) == 1
+    assert [b.id for b in store.batches()] == list(told)
+    assert days.batches(SATURDAY) == {"nests": told.pop()}
+
+
+def test_a_damaged_plan_is_said_and_books_no_egg(days: Days, plan: Plan):
+    days.put(WRITTEN, 0)
+    days.keep_plan(SATURDAY, plan)
+    with days.db.write() as s:
+        s.execute(text("UPDATE plan SET doc = substr(doc, 1, 400)"))
+    with pytest.raises(DamagedPlanError):
+        days.plan(SATURDAY)
+    days.mark(SATURDAY, [mark(1)])
+    assert days.eggs() == ()
 
 
 def test_a_kitchen_kept_before_there_were_days_is_carried_over(tmp_path):
@@ -144,6 +208,6 @@ def test_a_kitchen_kept_before_there_were_days_is_carried_over(tmp_path):
     engine.dispose()
     again = Store(open_database(path), lambda: AT)
     assert again.kitchen().kitchen == KITCHEN
-    assert {"day", "plan", "mark", "day_batch", "egg"} <= set(inspect(again.sessions.kw["bind"]).get_table_names())
+    assert {"day", "plan", "mark", "day_batch", "egg"} <= set(inspect(again.db.engine).get_table_names())
     assert Days(again).put(WRITTEN, 0).version == 1
     again.close()

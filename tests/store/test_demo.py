@@ -174,7 +174,7 @@ def test_the_week_has_a_busy_saturday_and_a_day_under_way(demo):
 
 def test_the_log_teaches(demo):
     """The hidden truth of the demo's kitchen is found from its log; at least five faults are told from their own records."""
-    log = Log(demo.sessions)
+    log = Log(demo.db)
     while log.observe(10):
         pass
     found = {f.what: f for f in learn.fits(log.seen(), KITCHEN)}

@@ -53,17 +53,17 @@ def finish(store: Store, batch_id: str, n: int = 999, *faults: str, at: datetime
 
 def test_a_trace_is_thinned_and_its_peaks_are_kept(store: Store):
     begin(store, "b1")
-    devices = Devices(Store(store.sessions, lambda: AT))
+    devices = Devices(Store(store.db, lambda: AT))
     device, _ = devices.add("Red probe", "probe")
     attached = devices.attach(device.id, "b1", "oven")
     values = 100 + np.sin(np.arange(3000) / 40)
     values[1234], values[2222] = 131.0, 72.0
     readings = [DeviceReading(n=i + 1, at=AT + timedelta(seconds=3 * i), value=round(float(v), 1)) for i, v in enumerate(values)]
-    late = Devices(Store(store.sessions, lambda: AT + timedelta(hours=3)))
+    late = Devices(Store(store.db, lambda: AT + timedelta(hours=3)))
     for i in range(0, 3000, 500):
         late.receive(device, attached.id, readings[i : i + 500])
     finish(store, "b1")
-    (line,) = Log(store.sessions).lines("b1", AT, {"oven": "Oven"})
+    (line,) = Log(store.db).lines("b1", AT, {"oven": "Oven"})
     assert line.title == "Oven"
     assert line.unit == "°C"
     assert len(line.points) <= POINTS
@@ -77,9 +77,9 @@ def test_a_trace_is_thinned_and_its_peaks_are_kept(store: Store):
 def test_a_batch_with_no_device_has_no_lines(store: Store):
     begin(store, "b1")
     finish(store, "b1")
-    assert Log(store.sessions).lines("b1", AT, {}) == ()
+    assert Log(store.db).lines("b1", AT, {}) == ()
     with pytest.raises(NotFoundError):
-        Log(store.sessions).entry("b2")
+        Log(store.db).entry("b2")
 
 
 def test_a_card_and_its_strip_are_the_batch_in_small(store: Store):
@@ -87,7 +87,7 @@ def test_a_card_and_its_strip_are_the_batch_in_small(store: Store):
     events = [say(i, "step done", AT + timedelta(minutes=7 * i), step=s.key) for i, s in enumerate(PROCESS.steps, 1)]
     store.append("b1", [*events, say(80, "check", step="stiff", name="no-grit", passed=False)])
     finish(store, "b1", 999, "grit")
-    kept, facts, drawn = Log(store.sessions).entry("b1")
+    kept, facts, drawn = Log(store.db).entry("b1")
     everything = [e.event for e in store.events("b1")]
     batch = store.batch("b1")
     fresh = card(
@@ -142,7 +142,7 @@ def test_what_the_newest_batches_say_is_worked_out_once(store: Store):
         begin(store, f"b{i}", at)
         store.append(f"b{i}", [say(100 * i + 1, "reading", at, step="kit", name="room", value=24 + i)])
         finish(store, f"b{i}", 100 * i + 99, at=at + timedelta(hours=4))
-    log = Log(store.sessions)
+    log = Log(store.db)
     assert log.seen() == []
     assert log.observe(2) == 1
     assert log.observe(2) == 0
@@ -155,7 +155,7 @@ def test_notes_and_faults_are_found_by_their_words(store: Store):
     begin(store, "b1")
     store.append("b1", [say(1, "note", text="Crème fraîche stood beside it")])
     finish(store, "b1", 999, "soft shell")
-    log = Log(store.sessions)
+    log = Log(store.db)
     for words in ("creme", "CRÈME frai", "soft shell", "sea-wall", "beside it"):
         assert [b.id for b in log.page(Asked(words=words)).batches] == ["b1"], words
     assert log.page(Asked(words="creme brulee")).batches == ()
@@ -187,6 +187,6 @@ def test_a_finished_batch_that_goes_on_is_entered_anew(store: Store):
     begin(store, "b1")
     finish(store, "b1", 999, "cracks")
     store.append("b1", [say(5, "recalled", name="door-opened", passed=True)])
-    _, facts, _ = Log(store.sessions).entry("b1")
+    _, facts, _ = Log(store.db).entry("b1")
     assert facts["door_opened"] is True
     assert run.fold(PROCESS, [e.event for e in store.events("b1")]).finished is not None

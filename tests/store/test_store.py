@@ -46,7 +46,7 @@ def done(number: int, step: str, **what: object) -> Event:
 
 
 def test_migrations_make_the_tables_the_code_expects(store):
-    with store.sessions() as session:
+    with store.db.read() as session:
         context = MigrationContext.configure(session.connection())
         found = compare_metadata(context, Base.metadata)
         # The index of words is SQLite's own, with tables of its own behind it.
@@ -125,7 +125,7 @@ def test_the_demo_fills_an_empty_store(tmp_path: Path, store):
     assert {r.recipe.school for r in fresh.recipes()} == set(schools.NAMES)
     assert {r.recipe.shape.kind for r in fresh.recipes() if r.recipe.shape} == set(shapes.KINDS)
     assert len(fresh.products()) >= 10
-    assert [b.name for b in Log(fresh.sessions).page(Asked(words="PAVLOV")).batches][:1] == ["Squall pavlovas"]
+    assert [b.name for b in Log(fresh.db).page(Asked(words="PAVLOV")).batches][:1] == ["Squall pavlovas"]
 
 
 def test_documents_of_the_first_line_are_carried_over(tmp_path):
@@ -136,7 +136,7 @@ def test_documents_of_the_first_line_are_carried_over(tmp_path):
     sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
     now = sheet.model_dump(mode="json")
     recipe = RECIPES["sea-wall-nests"].model_dump(mode="json")
-    with first.sessions.begin() as s:
+    with first.db.write() as s:
         old = _as_first_line(recipe)
         s.execute(text("insert into recipe (id, version) values ('old', 1)"))
         s.execute(text("insert into recipe_version values ('old', 1, :doc, '2026-01-01 00:00:00')"), {"doc": json.dumps(old)})

@@ -121,14 +121,23 @@ def _hands(v: _Seen) -> Iterator[Break]:
                 more = "two pairs of hands" if wants == 2 else "hands"
                 yield Break(kind="hands", says=f"{v.name(b, i)} has no {more}", steps=(piece.step,))
             for key in has:
+                if key not in shifts:
+                    yield Break(kind="hands", says=f"{v.name(b, i)} is given to somebody who is not there", steps=(piece.step,))
+                    continue
                 hands = shifts[key]
                 if max(a, v.p.now if block.fixed is not None else a) < hands.start or z > hands.end:
                     yield Break(kind="hands", says=f"{hands.who} is not there for {v.name(b, i)}", steps=(piece.step,))
                 give(key, a, z, min(WHOLE, piece.quarters), v.name(b, i))
-    for wash in v.s.washes:
-        give(wash.who, wash.start, wash.start + v.p.wash_min, WHOLE, f"washing the {v.p.mixers[wash.mixer].name.lower()}’s bowl")
-    for setting in v.s.settings:
-        give(setting.who, setting.start, setting.start + 1, 1, f"setting the {v.p.ovens[setting.oven].name.lower()}")
+    chores = [
+        (w.who, w.start, w.start + v.p.wash_min, WHOLE, f"washing the {v.p.mixers[w.mixer].name.lower()}’s bowl")
+        for w in v.s.washes
+    ]
+    chores += [(c.who, c.start, c.start + 1, 1, f"setting the {v.p.ovens[c.oven].name.lower()}") for c in v.s.settings]
+    for who, a, z, quarters, name in chores:
+        if who in shifts:
+            give(who, a, z, quarters, name)
+        elif z > v.p.now:
+            yield Break(kind="hands", says=f"nobody has hands for {name} at {v.says(a)}", by_min=z - a)
     for key, hands in shifts.items():
         for a, z in hands.pauses:
             for minute in range(max(a, v.p.now), z):

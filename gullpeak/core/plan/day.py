@@ -3,13 +3,13 @@
 Times are wall-clock times of the day's own zone, so that a night on which the clocks change is no special case.
 """
 
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Annotated, Literal, Self
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
-from pydantic import Field, NaiveDatetime, StringConstraints, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
-from gullpeak.core.value import Key, Name, Text, UnknownAmountError, Value
+from gullpeak.core.value import CalendarDate, Key, Moment, Name, Text, UnknownAmountError, Value, WallTime
 
 StepRef = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9/_-]{0,199}$")]
 """A step of the day: its thread and its own key, `sat-roll/sheet/shape`."""
@@ -27,7 +27,7 @@ class Order(Value):
     key: Key
     of: Key = Field(description="The id of a recipe or product")
     portions: int = Field(gt=0, le=2000)
-    ready: NaiveDatetime
+    ready: WallTime
     for_whom: Annotated[str, StringConstraints(max_length=120)] = ""
     loads: int = Field(1, ge=1, le=8, description="Made in so many batches, one after the other")
     oven: Key | None = Field(None, description="Another oven than its recipes name")
@@ -36,8 +36,8 @@ class Order(Value):
 class Pause(Value):
     """A break."""
 
-    start: NaiveDatetime
-    end: NaiveDatetime
+    start: WallTime
+    end: WallTime
 
 
 class Shift(Value):
@@ -45,8 +45,8 @@ class Shift(Value):
 
     key: Key
     who: Name
-    start: NaiveDatetime
-    end: NaiveDatetime
+    start: WallTime
+    end: WallTime
     pauses: tuple[Pause, ...] = Field((), max_length=6)
 
     @model_validator(mode="after")
@@ -63,13 +63,13 @@ class Lock(Value):
     """A step held at its time."""
 
     step: StepRef
-    start: datetime
+    start: Moment
 
 
 class Day(Value):
     """A day. `out`: ovens, mixers that cannot be used on it."""
 
-    date: date
+    date: CalendarDate
     zone: str = Field("UTC", max_length=64)
     orders: tuple[Order, ...] = Field((), max_length=60)
     shifts: tuple[Shift, ...] = Field((), max_length=20)
@@ -118,15 +118,13 @@ class Mark(Value):
     id: Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
     kind: MarkKind
     step: StepRef
-    at: datetime
+    at: Moment
     minutes: float | None = Field(None, ge=-600, le=600, description="How many more it needs, for `late`")
     cook: Annotated[str, StringConstraints(max_length=120)] = ""
     takes_back: str | None = Field(None, max_length=64)
 
     @model_validator(mode="after")
     def _complete(self) -> Self:
-        if self.at.tzinfo is None:
-            raise ValueError("a mark says when it happened with its zone")
         if self.kind == "late" and self.minutes is None:
             raise ValueError("say how many minutes more it needs")
         if self.kind == "taken back" and self.takes_back is None:

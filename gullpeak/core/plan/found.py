@@ -2,6 +2,7 @@
 
 from pydantic import Field
 
+from gullpeak.core.plan.check import BreakKind
 from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.problem import Solution
 from gullpeak.core.value import Value
@@ -25,6 +26,7 @@ class Found(Value):
     bound: float = 0.0
     late: dict[str, int] = Field({}, description="Minutes each order is late")
     why: str = Field("", description="Where it is late: whether no plan can keep every rule (none), or none was found (unknown)")
+    gives_up: tuple[BreakKind, ...] = Field((), description="Rules that it says it does not keep all through")
     seconds: float = 0.0
     stage: str = ""
 

@@ -5,12 +5,13 @@ from collections.abc import Callable, Mapping
 import numpy as np
 
 from gullpeak.core.plan.bands import Net
+from gullpeak.core.plan.check import BreakKind
 from gullpeak.core.plan.found import Found, Term
 from gullpeak.core.plan.frame import COSTS, TERMS
 from gullpeak.core.plan.hand_rule import by_hand
 from gullpeak.core.plan.model import Model
 from gullpeak.core.plan.problem import Placed, Problem, Solution
-from gullpeak.core.plan.solve import Outcome, complete, run
+from gullpeak.core.plan.solve import BY_THE_CLOCK, Effort, Outcome, complete, run
 
 PROVES, BOUNDS = 0.25, 0.2
 FEW_BLOCKS, PROVES_FEW = 40, 0.6
@@ -25,6 +26,11 @@ WIDER_MIN = (0, 30, 90, 300)
 NEAR_S, BUILD_S = 0.4, 0.12
 """For one small question around the best so far, and for putting it."""
 SEED = 7
+ATTENDED: tuple[BreakKind, ...] = ("hands",)
+"""A day under way: what is at work already and has nobody is seen through all the same."""
+LATE_GIVES_UP: tuple[BreakKind, ...] = ("hands", "late", "window", "service")
+SHORT_GIVES_UP: tuple[BreakKind, ...] = (*LATE_GIVES_UP, "mixer", "oven", "shelf")
+"""What a plan says it does not keep where nothing else goes: times and windows, then hands and tools too."""
 APART: dict[str, tuple[str, ...]] = {
     "waits": ("mixers", "shelves"),
     "presence": ("mixers", "ovens", "shelves"),
@@ -38,9 +44,16 @@ APART: dict[str, tuple[str, ...]] = {
 Tell = Callable[[Found], bool]
 
 
-def search(problem: Problem, seconds: float, tell: Tell | None, base: Mapping[int, Placed] | None) -> Found:
+def search(
+    problem: Problem,
+    seconds: float,
+    tell: Tell | None,
+    base: Mapping[int, Placed] | None,
+    begin: Solution | None = None,
+    effort: Effort = BY_THE_CLOCK,
+) -> Found:
     """Return the best plan found within some seconds: what `plan.make` does, with the solver loaded."""
-    return _Search(problem, seconds, tell, base).go()
+    return _Search(problem, seconds, tell, base, begin, effort).go()
 
 
 def any_by_hand(problem: Problem) -> Solution | None:
@@ -66,32 +79,42 @@ def repaired(problem: Problem, base: Mapping[int, Placed]) -> Solution | None:
 
 
 class _Search:
-    def __init__(self, problem: Problem, seconds: float, tell: Tell | None, base: Mapping[int, Placed] | None) -> None:
+    def __init__(
+        self,
+        problem: Problem,
+        seconds: float,
+        tell: Tell | None,
+        base: Mapping[int, Placed] | None,
+        begin: Solution | None,
+        effort: Effort,
+    ) -> None:
         self.p, self.seconds, self.tell_them, self.base = problem, seconds, tell, base
+        self.begin, self.effort = begin, effort
+        self.gives_up: tuple[BreakKind, ...] = ATTENDED if base is not None else ()
         self.spent, self.best, self.stage, self.stopped = 0.0, Found(status="unknown"), "", False
 
     def go(self) -> Found:
         problem, soft = self.p, False
         model = Model(problem, base=self.base)
-        begin = any_by_hand(problem) if self.base is None else repaired(problem, self.base)
+        begin = self.begin or (any_by_hand(problem) if self.base is None else repaired(problem, self.base))
         if begin is not None:
             self.stage = "by the hand rule" if self.base is None else "in the same order, later"
-            self._keep(complete(model, begin), 0.0)
+            self._keep(complete(model, begin, self.effort), 0.0)
         if self.best.solution is None and self.base is not None:
             self._widen(self.base, begin)
         if self.best.solution is None and self.base is not None and (anew := any_by_hand(problem)) is not None:
             self.stage = "by the hand rule"
-            self._keep(complete(model, anew), self.spent)
+            self._keep(complete(model, anew, self.effort), self.spent)
         if self.best.solution is None and self.base is None:
             self.stage = "looking for any plan"
             self._any(model, self.seconds * ANY)
         if self.best.solution is None and self.base is not None and not self.stopped:
-            soft, why = True, self.best.status
+            soft, why, self.gives_up = True, self.best.status, LATE_GIVES_UP
             self.best = Found(status="unknown", why=why)
             model = Model(problem, soft=True, base=self.base)
             self.stage = "late, as little as can be"
             if begin is not None:
-                self._keep(complete(model, begin), self.spent)
+                self._keep(complete(model, begin, self.effort), self.spent)
             if self.best.solution is None:
                 self._any(model, max(LEAST_S, self.seconds * (1 - ANY)))
                 self.best = self.best.model_copy(update={"why": why})
@@ -107,10 +130,10 @@ class _Search:
 
     def _as_it_comes(self, pushed: Solution) -> None:
         """Nothing was found in the time: the old order of doing, later, even where it asks more than there is; the checker says of what."""
-        self.stage = "in the same order, with too few hands"
+        self.stage, self.gives_up = "in the same order, with too few hands", SHORT_GIVES_UP
         tools = {*(f"mixer:{m.key}" for m in self.p.mixers), *(f"oven:{o.key}" for o in self.p.ovens)}
         for short in ({"hands"}, {"hands", *tools}):
-            outcome = complete(Model(self.p, frozenset(short), soft=True, base=self.base), pushed)
+            outcome = complete(Model(self.p, frozenset(short), soft=True, base=self.base), pushed, self.effort)
             if outcome.solution is not None:
                 there = zip(outcome.solution.blocks, pushed.blocks, strict=True)
                 blocks = tuple(b.model_copy(update={"people": was.people}) for b, was in there)
@@ -140,7 +163,7 @@ class _Search:
             model.freeze(base, must | near)
             model.hint(base)
             self.stage = "moving as little as will do"
-            outcome = run(model, NEAR_S * 1.5, workers=1, proves=False)
+            outcome = run(model, NEAR_S * 1.5, self.effort.alone(), proves=False)
             self.spent += outcome.seconds
             if outcome.solution is not None:
                 self._keep(outcome, self.spent - outcome.seconds)
@@ -162,11 +185,11 @@ class _Search:
     def _any(self, model: Model, seconds: float) -> None:
         if self.base is not None:
             model.hint(self.base)
-        outcome = run(model, seconds, first=True)
+        outcome = run(model, seconds, self.effort, first=True)
         self.spent += outcome.seconds
         self.best = Found(status="none" if outcome.status == "none" else "unknown", seconds=self.spent)
         if outcome.solution is not None:
-            self._keep(complete(model, outcome.solution), self.spent)
+            self._keep(complete(model, outcome.solution, self.effort), self.spent)
 
     def _improve(self, model: Model, soft: bool) -> None:
         left = self.seconds * (1 if soft else 1 - BOUNDS)
@@ -216,13 +239,13 @@ class _Search:
         there = dict(enumerate(solution.blocks))
         model.freeze(there, free)
         model.hint(there)
-        return run(model, NEAR_S, workers=1, proves=False)
+        return run(model, NEAR_S, self.effort.alone(), proves=False)
 
     def _run(self, model: Model, seconds: float) -> None:
         if seconds <= 0.05:
             return
         before = self.spent
-        outcome = run(model, seconds, tell=lambda o: self._keep(o, before, True))
+        outcome = run(model, seconds, self.effort, tell=lambda o: self._keep(o, before, True))
         self.spent = before + outcome.seconds
         self._keep(outcome, before, True)
 
@@ -248,6 +271,7 @@ class _Search:
             bound=min(max(bound, 0.0), outcome.aim),
             late=outcome.late if better else self.best.late,
             why=self.best.why,
+            gives_up=self.gives_up,
             seconds=seconds,
             stage=self.stage,
         )
@@ -268,7 +292,7 @@ class _Search:
         for term in self.best.terms:
             without = frozenset().union(*(groups[g] for g in APART[term.name]))
             seconds = max(0.1, (self.seconds - self.spent) / max(1, len(TERMS) - len(terms)))
-            outcome = run(Model(self.p, without), seconds, only=term.name)
+            outcome = run(Model(self.p, without), seconds, self.effort, only=term.name)
             self.spent += outcome.seconds
             price = 10 if term.name == "waits" else COSTS[term.name]
             bound = max(0.0, outcome.bound / price) if outcome.status in ("best", "found", "unknown") else 0.0

@@ -22,15 +22,29 @@ class Outcome(Value):
     bound: float = 0.0
     terms: dict[str, float] = Field({}, description="Minutes; waits as weighted")
     late: dict[str, int] = Field({}, description="Minutes each order is late")
-    seconds: float = 0.0
+    seconds: float = Field(0.0, description="What was spent of the effort granted, in its own unit")
+
+
+class Effort(Value):
+    """How a solver is bounded: by seconds, or by work of its own count, about a second each, which is the same on a busy machine."""
+
+    unit: Literal["s", "work"] = "s"
+    workers: int = 2
+
+    def alone(self) -> "Effort":
+        """Return the same with one worker."""
+        return self.model_copy(update={"workers": 1})
+
+
+BY_THE_CLOCK = Effort()
 
 
 class _Watch(cp_model.CpSolverSolutionCallback):
     """Tells of each better solution as it is found; ends the search when it is told to."""
 
-    def __init__(self, model: Model, tell: Callable[[Outcome], bool]) -> None:
+    def __init__(self, model: Model, tell: Callable[[Outcome], bool], effort: Effort) -> None:
         super().__init__()
-        self.model, self.tell = model, tell
+        self.model, self.tell, self.effort = model, tell, effort
 
     def on_solution_callback(self) -> None:
         """Called by the solver."""
@@ -41,28 +55,32 @@ class _Watch(cp_model.CpSolverSolutionCallback):
             bound=self.best_objective_bound,
             terms=self.model.terms(self.value),
             late={k: self.value(v) for k, v in self.model.late.items() if self.value(v)},
-            seconds=self.wall_time,
+            seconds=self.wall_time if self.effort.unit == "s" else self.deterministic_time,
         )
         if not self.tell(outcome):
             self.stop_search()
 
 
-def _solver(seconds: float, workers: int, seed: int) -> cp_model.CpSolver:
+def _solver(seconds: float, effort: Effort, seed: int) -> cp_model.CpSolver:
     solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = seconds
-    solver.parameters.num_workers = workers
+    if effort.unit == "s":
+        solver.parameters.max_time_in_seconds = seconds
+    else:
+        solver.parameters.max_deterministic_time = seconds
+    solver.parameters.num_workers = effort.workers
     solver.parameters.random_seed = seed
+    solver.parameters.symmetry_level = 0  # where cooks are alike, presolve's symmetry may throw a complete hint away
     solver.parameters.cp_model_probing_level = 0  # it costs a second of presolve, and a plan is wanted within one
     return solver
 
 
-def complete(model: Model, solution: Solution, seconds: float = 3.0) -> Outcome:
+def complete(model: Model, solution: Solution, effort: Effort = BY_THE_CLOCK, seconds: float = 3.0) -> Outcome:
     """Make a solution's places into a whole one: ovens set, bowls washed, and the model begun from it. `none` where it does not hold."""
     model.hint(dict(enumerate(solution.blocks)))
     model.m.minimize(model.aim())
-    solver = _solver(seconds, 1, 1)
+    solver = _solver(seconds, effort.alone(), 1)
     solver.parameters.fix_variables_to_their_hinted_value = True
-    outcome = _outcome(model, solver, solver.solve(model.m))
+    outcome = _outcome(model, solver, solver.solve(model.m), effort)
     if outcome.solution is not None:
         model.m.clear_hints()  # type: ignore[no-untyped-call]
         for i, value in enumerate(solver.response_proto.solution):
@@ -73,7 +91,7 @@ def complete(model: Model, solution: Solution, seconds: float = 3.0) -> Outcome:
 def run(
     model: Model,
     seconds: float,
-    workers: int = 2,
+    effort: Effort = BY_THE_CLOCK,
     tell: Callable[[Outcome], bool] | None = None,
     only: str | None = None,
     first: bool = False,
@@ -85,24 +103,25 @@ def run(
     tell: called with each better solution; returns False to stop. only: one term of the aim alone. first: any solution will do.
     proves: raise the bound as well, rather than only look for something better.
     """
-    solver = _solver(seconds, workers, seed)
+    solver = _solver(seconds, effort, seed)
     if proves and not first:
         solver.parameters.subsolvers.append("objective_lb_search")  # raises the bound far faster here than the default does
     if first:
         model.m.clear_objective()  # type: ignore[no-untyped-call]
     else:
         model.m.minimize(model.aim(only))
-    watch = None if tell is None else _Watch(model, tell)
+    watch = None if tell is None else _Watch(model, tell, effort)
     status = solver.solve(model.m) if watch is None else solver.solve(model.m, watch)
-    return _outcome(model, solver, status)
+    return _outcome(model, solver, status, effort)
 
 
-def _outcome(model: Model, solver: cp_model.CpSolver, status: Any) -> Outcome:
+def _outcome(model: Model, solver: cp_model.CpSolver, status: Any, effort: Effort) -> Outcome:
+    spent = solver.wall_time if effort.unit == "s" else solver.deterministic_time
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Outcome(
             status="none" if status == cp_model.INFEASIBLE else "unknown",
             bound=solver.best_objective_bound,
-            seconds=solver.wall_time,
+            seconds=spent,
         )
     return Outcome(
         status="best" if status == cp_model.OPTIMAL else "found",
@@ -111,5 +130,5 @@ def _outcome(model: Model, solver: cp_model.CpSolver, status: Any) -> Outcome:
         bound=solver.best_objective_bound,
         terms=model.terms(solver.value),
         late={k: solver.value(v) for k, v in model.late.items() if solver.value(v)},
-        seconds=solver.wall_time,
+        seconds=spent,
     )

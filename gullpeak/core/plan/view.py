@@ -164,10 +164,17 @@ class PlanView(Value):
     changes: tuple[Change, ...] = ()
 
 
+class UnsoundPlanError(ValueError):
+    """A plan that breaks a rule it does not say it breaks: it is not kept."""
+
+
 def of(problem: Problem, found: Found, made_at: datetime, changes: tuple[Change, ...] = ()) -> Plan:
-    """Return a found plan, to be kept. Raises ValueError where nothing was found."""
+    """Return a found plan, to be kept. Raises UnsoundPlanError where nothing was found, or it breaks a rule it does not say it breaks."""
     if found.solution is None:
-        raise ValueError("there is no plan to keep")
+        raise UnsoundPlanError("there is no plan to keep")
+    unsaid = [b.says for b in check(problem, found.solution) if b.kind not in found.gives_up]
+    if unsaid:
+        raise UnsoundPlanError(f"the plan breaks a rule: {unsaid[0]}")
     return Plan(
         problem=problem,
         solution=found.solution,

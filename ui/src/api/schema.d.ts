@@ -172,6 +172,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Copies
+         * @description List the copies, the newest first.
+         */
+        get: operations["copies_api_copies_get"];
+        put?: never;
+        /**
+         * Make
+         * @description Make a copy of everything now.
+         */
+        post: operations["make_api_copies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/copies/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Download
+         * @description Return a copy as it is.
+         */
+        get: operations["download_api_copies__name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days": {
         parameters: {
             query?: never;
@@ -857,7 +901,7 @@ export interface paths {
         };
         /**
          * Health
-         * @description Answer when the app is ready.
+         * @description Answer when the app is ready: a write has reached the disk.
          */
         get: operations["health_api_health_get"];
         put?: never;
@@ -2367,6 +2411,38 @@ export interface components {
             verdict: "not begun" | "on the way" | "kept" | "missed";
         };
         /**
+         * CopiesView
+         * @description The copies there are, where they lie, and what keeps the day's copy from being made.
+         */
+        CopiesView: {
+            /** Copies */
+            copies: components["schemas"]["Copy"][];
+            /** Folder */
+            folder: string;
+            /** Trouble */
+            trouble: string;
+        };
+        /**
+         * Copy
+         * @description A copy as it is listed. by: made by hand, or for its day.
+         */
+        Copy: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "hand" | "day";
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+        };
+        /**
          * Course
          * @description The course of a hidden figure. band: where it should have ended, or been kept.
          */
@@ -2531,6 +2607,12 @@ export interface components {
             /** Begun */
             begun: boolean;
             beside: components["schemas"]["PlanView"] | null;
+            /**
+             * Damaged
+             * @description Why a plan that is kept cannot be shown; the day can be planned again
+             * @default
+             */
+            damaged: string;
             drift: components["schemas"]["Drift"] | null;
             /** Marks */
             marks: components["schemas"]["Mark"][];
@@ -3470,13 +3552,20 @@ export interface components {
         };
         /**
          * Health
-         * @description The app is ready.
+         * @description The app is ready: a write reached the disk at `wrote_at`. demo: it shows made-up data.
          */
         Health: {
+            /** Demo */
+            demo: boolean;
             /** Ready */
             ready: boolean;
             /** Version */
             version: string;
+            /**
+             * Wrote At
+             * Format: date-time
+             */
+            wrote_at: string;
         };
         /**
          * Heat
@@ -5805,7 +5894,7 @@ export interface components {
         };
         /**
          * Problem
-         * @description Problem details. `current` is there for a stale edit: the newest version.
+         * @description Problem details. `instance`: the id of its line in the log. `current` is there for a stale edit: the newest version.
          */
         Problem: {
             /** Current */
@@ -5819,6 +5908,8 @@ export interface components {
              * @default []
              */
             errors: components["schemas"]["FieldProblem"][];
+            /** Instance */
+            instance?: string | null;
             /** Status */
             status: number;
             /** Title */
@@ -6414,7 +6505,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "searching" | "done" | "stopped" | "none" | "failed";
+            state: "waiting" | "searching" | "done" | "stopped" | "none" | "failed";
         };
         /**
          * SectionPart
@@ -8182,6 +8273,95 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClockView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copies_api_copies_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiesView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_api_copies_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Copy"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    download_api_copies__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             /** @description A problem at a field */
