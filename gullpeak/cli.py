@@ -40,8 +40,13 @@ from gullpeak.store.log import Log
 from gullpeak.store.repository import Store
 from gullpeak.store.troubles import DataTroubleError, trouble
 
-app = typer.Typer(help="Gull Peak, for the cook who makes meringues.", no_args_is_help=True, pretty_exceptions_enable=False)
-Port = Annotated[int | None, typer.Option(help="Port on this machine; 0 takes a free one.", min=0, max=65535)]
+app = typer.Typer(
+    help="Gull Peak, for the cook who makes meringues.",
+    no_args_is_help=True,
+    pretty_exceptions_enable=False,
+    rich_markup_mode=None,
+)
+Port = Annotated[int | None, typer.Option(help="Port on this machine; 0 takes a free one.")]
 Data = Annotated[Path | None, typer.Option(help="Folder of the data.")]
 DEMO_FOLDER = Path(".data/demo")
 
@@ -70,6 +75,8 @@ def main() -> None:
 
 def _bound(config: uvicorn.Config) -> socket.socket:
     """Return the socket to listen at. Raises CommandError where the port cannot be had."""
+    if not 0 <= config.port <= 65535:
+        raise CommandError(f"There is no port {config.port}. Give one up to 65535 with --port, or 0 for a free one.")
     made = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
     made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:

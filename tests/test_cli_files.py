@@ -25,7 +25,7 @@ def test_a_book_comes_in_goes_out_and_is_known_the_second_time(run, tmp_path: Pa
     assert first.exit_code == 0
     assert "Captain’s table: kept" in first.output
     again = run("import", str(BOOK))
-    assert {line.rsplit(": ", 1)[1] for line in again.output.strip().splitlines()} == {"is here already"}
+    assert {line.rsplit(": ", 1)[1] for line in again.output.strip().splitlines()[1:]} == {"is here already"}
     out = tmp_path / "out.json"
     assert run("export", str(out)).exit_code == 0
     there, here = (archive.unpack(json.loads(p.read_text())) for p in (out, BOOK))
@@ -55,7 +55,7 @@ def test_what_cannot_be_read_keeps_nothing(run, tmp_path: Path):
     for path in (bad, tmp_path / "nowhere.json"):
         answer = run("import", str(path))
         assert answer.exit_code == 1
-        assert "Nothing was kept" in answer.output
+        assert str(answer.exception).startswith("Nothing was kept")
     out = tmp_path / "out.json"
     run("export", str(out))
     assert json.loads(out.read_text())["recipes"] == {}

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import JSONResponse
 from pydantic import Field
 
@@ -149,7 +150,8 @@ async def read(request: Request, store: StoreOf) -> Incoming:
         data += chunk
         if len(data) > MOST_BYTES:
             break
-    return incoming.read(data, store.kitchen().kitchen.habits, store.book())
+    # Off the loop: while one reads a large file, everybody else works on.
+    return await run_in_threadpool(lambda: incoming.read(data, store.kitchen().kitchen.habits, store.book()))
 
 
 class Taken(Value):

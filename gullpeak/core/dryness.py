@@ -152,12 +152,9 @@ def work_out(
     foam = drying.Foam(density * 1000, water_fraction, kitchen.room_c)
     open_ended = any(s.kind == "heat" and s.minutes is None for s in programme.steps)
     air, heat_end = oven.history(programme, cooker, kitchen, load_kg)
-    course = drying.dry(
-        everything,
-        foam,
-        air,
-        _times(0.0, min(float(air.times_s[-1]), FIRST_LOOK_MIN * 60) if open_ended else float(air.times_s[-1])),
-    )
+    fixed_min = sum(s.minutes or 0.0 for s in programme.steps if s.kind != "off")
+    look_s = 60 * max(FIRST_LOOK_MIN, fixed_min + 4 * GRID_MIN) if open_ended else float(air.times_s[-1])
+    course = drying.dry(everything, foam, air, _times(0.0, min(float(air.times_s[-1]), look_s)))
     wanted = _window(texture, course, nominal)
     if open_ended and wanted.from_min is None and course.times_s[-1] < air.times_s[-1]:  # it takes longer than most: look on
         rest = drying.dry(
@@ -169,9 +166,10 @@ def work_out(
     wanted = next(w for w in windows if w.texture == texture)
     early, late = (None if wanted.from_min is None else wanted.from_min / f for f in reversed(SPREAD))
     if open_ended:
-        fixed_min = sum(s.minutes or 0.0 for s in programme.steps if s.kind != "off")
         heat_end = max(_choose(wanted, float(course.times_s[-1]) / 60), fixed_min + GRID_MIN)
         i = int(np.argmin(np.abs(course.times_s - heat_end * 60)))
+        if course.times_s[i] <= fixed_min * 60:  # done before the open step begins: it lasts one look all the same
+            i += 1
         heat_end = float(course.times_s[i]) / 60
         head = _until(course, float(course.times_s[i]))
         air, _ = oven.history(programme, cooker, kitchen, load_kg, heat_end - fixed_min)

@@ -105,6 +105,6 @@ def _approach(
         reached = target
     if 0 < ramp < lasts:
         move_to(begins + ramp, reached, h, door)
-    elif ramp >= lasts:
+    elif ramp > lasts:
         reached = start + (target - start) * lasts / ramp
     move_to(begins + lasts, reached, h, door)

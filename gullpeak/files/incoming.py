@@ -17,6 +17,8 @@ from gullpeak.files.schema_org import Question
 
 ALIKE = 0.82
 RATIO_DIFFERS = 0.005
+MOST_COMPARED = 20_000
+"""Names compared letter by letter for one file: some seconds at the most, whatever is brought."""
 
 
 class Near(Value):
@@ -58,14 +60,17 @@ def read(data: bytes, habits: Habits, book: Mapping[str, Recipe | Product]) -> I
     content = read_json(data)
     if schema_org.is_one(content):
         found = schema_org.read(content, habits)
-        near = nearest(found.recipe, book)
+        near = Beside(book).nearest(found.recipe)
         return Incoming(
             entries=(Entry(id="recipe", recipe=found.recipe, near=near, questions=found.questions, taken=found.taken),)
         )
-    packed = archive.unpack(content)
-    entries = [Entry(id=k, recipe=r, near=nearest(r, book)) for k, r in packed.recipes.items()]
-    entries += [Entry(id=k, product=p, near=nearest(p, book)) for k, p in packed.products.items()]
-    return Incoming(entries=tuple(entries), kitchen=packed.kitchen)
+    packed, beside = archive.unpack(content), Beside(book)
+    entries = [Entry(id=k, recipe=r, near=beside.nearest(r)) for k, r in packed.recipes.items()]
+    entries += [Entry(id=k, product=p, near=beside.nearest(p)) for k, p in packed.products.items()]
+    notes = (
+        "" if beside.left > 0 else "It is a large file: only its first entries were compared with what is nearly the same here."
+    )
+    return Incoming(entries=tuple(entries), kitchen=packed.kitchen, notes=notes)
 
 
 def places(entries: Iterable[Entry], book: Mapping[str, Recipe | Product]) -> dict[str, str]:
@@ -90,33 +95,49 @@ def moved(entry: Recipe | Product, ids: Mapping[str, str]) -> Recipe | Product:
     return entry.model_copy(update={"parts": tuple(p.model_copy(update={"of": ids.get(p.of, p.of)}) for p in entry.parts)})
 
 
-def nearest(entry: Recipe | Product, book: Mapping[str, Recipe | Product]) -> Near | None:
-    """Return the entry of the book that is the same or nearly so, by name and by what it is made of; or None."""
-    best: tuple[float, str] | None = None
-    for key, other in book.items():
-        if type(other) is not type(entry):
-            continue
-        if other == entry:
-            return Near(id=key, name=other.name, same=True, differences=())
-        name = SequenceMatcher(None, other.name.lower(), entry.name.lower()).ratio()
-        alike = 0.5 * name + 0.5 * _shared(entry, other)
-        if alike >= ALIKE and (best is None or alike > best[0]):
-            best = (alike, key)
-    if best is None:
-        return None
-    other = book[best[1]]
-    return Near(id=best[1], name=other.name, same=False, differences=differences(other, entry))
+class Beside:
+    """A book to set brought entries beside. What is the same is found at once; what is nearly so by comparing, `MOST_COMPARED` names at most."""
+
+    def __init__(self, book: Mapping[str, Recipe | Product]) -> None:
+        self.book, self.left = book, MOST_COMPARED
+        self.same = {_content(other): key for key, other in reversed(book.items())}
+        self.known = [(key, type(other), other.name.lower(), _made_of(other)) for key, other in book.items()]
+
+    def nearest(self, entry: Recipe | Product) -> Near | None:
+        """Return the entry of the book that is the same or nearly so, by name and by what it is made of; or None."""
+        same = self.same.get(_content(entry))
+        if same is not None:
+            return Near(id=same, name=entry.name, same=True, differences=())
+        best: tuple[float, str] | None = None
+        made_of, names = _made_of(entry), SequenceMatcher(None, "", entry.name.lower())
+        for key, kind, name, others in self.known:
+            shared = len(made_of & others) / max(len(made_of | others), 1)
+            wanted = 2 * (ALIKE if best is None else best[0]) - shared  # what the names alone would have to come to
+            if kind is not type(entry) or wanted > 1 or self.left <= 0:
+                continue
+            names.set_seq1(name)
+            if names.real_quick_ratio() < wanted or names.quick_ratio() < wanted:
+                continue
+            self.left -= 1
+            alike = 0.5 * names.ratio() + 0.5 * shared
+            if alike >= ALIKE and (best is None or alike > best[0]):
+                best = (alike, key)
+        if best is None:
+            return None
+        other = self.book[best[1]]
+        return Near(id=best[1], name=other.name, same=False, differences=differences(other, entry))
 
 
-def _made_of(entry: Recipe | Product) -> set[Any]:
+def _content(entry: Recipe | Product) -> tuple[type, str]:
+    return type(entry), entry.model_dump_json()
+
+
+def _made_of(entry: Recipe | Product) -> frozenset[Any]:
     if isinstance(entry, Product):
-        return {(p.role, p.of) for p in entry.parts} | {entry.assembly.kind}
-    return {entry.rests_on.key, entry.school, *(s.kind for s in entry.sugars), *(a.ingredient for a in entry.additions)}
-
-
-def _shared(one: Recipe | Product, other: Recipe | Product) -> float:
-    a, b = _made_of(one), _made_of(other)
-    return len(a & b) / max(len(a | b), 1)
+        return frozenset({(p.role, p.of) for p in entry.parts} | {entry.assembly.kind})
+    return frozenset(
+        {entry.rests_on.key, entry.school, *(s.kind for s in entry.sugars), *(a.ingredient for a in entry.additions)}
+    )
 
 
 def _amounts(recipe: Recipe) -> dict[str, float | None]:

@@ -49,7 +49,10 @@ def _said(figure: Figure) -> str:
 
 def _table(rows: Iterable[tuple[str, ...]], widths: tuple[float, ...]) -> Table:
     made = Table(
-        [[Paragraph(_safe(cell), BODY) for cell in row] for row in rows], colWidths=[w * mm for w in widths], hAlign="LEFT"
+        [[Paragraph(_safe(cell), BODY) for cell in row] for row in rows],
+        colWidths=[w * mm for w in widths],
+        hAlign="LEFT",
+        splitInRow=1,
     )
     made.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, "#c9d6d3"), ("VALIGN", (0, 0), (-1, -1), "TOP"), ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
     return made
@@ -263,7 +266,7 @@ def run_sheet(title: str, view: PlanView, zone: ZoneInfo) -> bytes:
             ]
         )
     if rows:
-        made = Table(rows, colWidths=[24 * mm, 116 * mm, 34 * mm], hAlign="LEFT")
+        made = Table(rows, colWidths=[24 * mm, 116 * mm, 34 * mm], hAlign="LEFT", splitInRow=1)
         made.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.5, "#0f2a30"), ("VALIGN", (0, 0), (-1, -1), "TOP"), ("BOTTOMPADDING", (0, 0), (-1, -1), 5)]))  # fmt: skip
         story.append(made)
     return _document(title, story)
@@ -281,7 +284,7 @@ def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
         story += [Paragraph(_safe(t), BODY) for t in of.traces]
         rows = [[Paragraph(f"<b>{h}</b>", SMALL) for h in ("", "happened", "step", "entry", "who")]]
         rows += [[Paragraph(cell, SMALL) for cell in _entry(line, zone)] for line in of.lines]
-        made = Table(rows, colWidths=[w * mm for w in (10, 24, 40, 70, 30)], hAlign="LEFT", repeatRows=1)
+        made = Table(rows, colWidths=[w * mm for w in (10, 24, 40, 70, 30)], hAlign="LEFT", repeatRows=1, splitInRow=1)
         made.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, "#c9d6d3"), ("VALIGN", (0, 0), (-1, -1), "TOP"), ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
         story.append(made)
     return _document(title, story)

@@ -190,7 +190,7 @@ def test_recipes_from_elsewhere_that_say_too_little_say_where(data, where):
 
 
 def test_the_same_and_the_nearly_same_are_found_with_what_differs():
-    same = incoming.nearest(RECIPES["sea-wall-nests"], BOOK)
+    same = incoming.Beside(BOOK).nearest(RECIPES["sea-wall-nests"])
     assert same.same
     other = RECIPES["sea-wall-nests"].model_copy(
         update={
@@ -200,7 +200,7 @@ def test_the_same_and_the_nearly_same_are_found_with_what_differs():
             "loss_pct": 6,
         }
     )
-    near = incoming.nearest(other, BOOK)
+    near = incoming.Beside(BOOK).nearest(other)
     assert (near.id, near.same) == ("sea-wall-nests", False)
     says = "; ".join(near.differences)
     for words in (
@@ -210,7 +210,20 @@ def test_the_same_and_the_nearly_same_are_found_with_what_differs():
         "loss_pct: 4.5 here, 6",
     ):
         assert words in says
-    assert incoming.nearest(RECIPES["gorse-curd"].model_copy(update={"name": "Something else", "sugars": RECIPES["wicket-kisses"].sugars}), {"w": RECIPES["wicket-kisses"]}) is None  # fmt: skip
+    other = RECIPES["gorse-curd"].model_copy(update={"name": "Something else", "sugars": RECIPES["wicket-kisses"].sugars})
+    assert incoming.Beside({"w": RECIPES["wicket-kisses"]}).nearest(other) is None
+
+
+def test_a_large_file_beside_a_large_book_takes_bounded_work(monkeypatch):
+    """Each entry is known again at once where it is the same; what is nearly the same is looked for in so many names at the most."""
+    many = {f"r{i}": r.model_copy(update={"name": f"{r.name} {i}"}) for i in range(4) for r in RECIPES.values()}
+    file = archive.pack(many, None).model_dump_json().encode()
+    assert all(e.near is not None and e.near.same for e in incoming.read(file, KITCHEN.habits, many).entries)
+    monkeypatch.setattr(incoming, "MOST_COMPARED", 3)
+    other = {k: r.model_copy(update={"name": f"{r.name}, again"}) for k, r in many.items()}
+    found = incoming.read(file, KITCHEN.habits, other)
+    assert sum(e.near is not None for e in found.entries) <= 3
+    assert "only its first entries" in found.notes
 
 
 POINT = 72 / 25.4

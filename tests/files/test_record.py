@@ -2,8 +2,11 @@
 
 import csv
 import io
+import re
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
+
+import pytest
 
 from gullpeak.core import traces
 from gullpeak.core.process import steps
@@ -90,3 +93,15 @@ def test_times_are_the_kitchens_own_and_late_entries_say_so():
     assert rows[0]["happened"] == "2026-07-02 10:00:00+0100"
     assert rows[1]["arrived"] == "2026-07-02 10:31:00+0100"
     assert pdf.record("Record", [made([])], LONDON).startswith(b"%PDF")
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["a note that goes on " * 200, "unbroken" * 500, "line\n" * 800, "<b>" * 1300],
+    ids=["words", "one word", "lines", "markup"],
+)
+def test_a_note_longer_than_a_page_is_printed_whole(text):
+    long = happened({"kind": "note", "text": text[:4000].strip()})
+    of = paper(SHEET, PROCESS, (AT, None), long, ())
+    printed = pdf.record("Record", [of], LONDON)
+    assert len(re.findall(rb"/Type /Page\b", printed)) >= 2 or text.startswith("unbroken")

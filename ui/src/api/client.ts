@@ -102,16 +102,25 @@ export const http = createClient<paths>({ baseUrl: "/" });
 /** A file's bytes, sent as they are. */
 export const readFile = (file: File) => answer(http.POST("/api/files/read", { body: file as never, bodySerializer: (body) => body as never, headers: { "Content-Type": "application/octet-stream" } }));
 
-/** Return what a call answered, or throw Refused. */
-export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+const troubled = new Set<() => void>();
+/** Be told when the app does not answer, or fails at something. */
+export function onTrouble(told: () => void): () => void {
+  troubled.add(told);
+  return () => troubled.delete(told);
+}
+
+/** Return what a call answered, or throw Refused. quiet: nobody else is told of a failure. */
+export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>, quiet = false): Promise<T> {
   let result: { data?: T; error?: unknown; response: Response };
   try {
     result = await call;
   } catch (failure) {
     if (failure instanceof DOMException && failure.name === "AbortError") throw failure;
+    if (!quiet) for (const tell of troubled) tell();
     throw new Refused(UNREACHABLE, true);
   }
   if (result.data !== undefined && result.response.ok) return result.data;
+  if (!quiet && result.response.status >= 500) for (const tell of troubled) tell();
   const problem = result.error as Problem | undefined;
   throw new Refused(
     problem?.detail !== undefined

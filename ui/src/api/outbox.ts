@@ -1,28 +1,27 @@
-import { answer, type BenchEvent, http, Refused } from "./client";
+import { answer, type BenchEvent, type DayMark, http, Refused } from "./client";
 
 /**
- * What was done at the bench, kept on this device until the server has it on its disk.
- * Entries go out one at a time and in order; each has an id, so that sending one twice changes nothing.
+ * What was done at the bench and on a day, kept on this device until the server has it on its disk.
+ * Entries go out one at a time, in order; each has an id, so that sending one twice changes nothing.
+ * One that the server refuses is set aside with its sentence; one it fails on waits; neither holds up those behind it.
  */
 const KEY = "gullpeak-outbox";
 const REFUSED = "gullpeak-not-taken";
 const RETRY_MS = 2000;
+const CONFLICT = 409;
 
-export interface Waiting {
-  batch: string;
-  event: BenchEvent;
-}
-/** Something the server would not have when it came to it, kept with its sentence until the cook has read it. */
-export interface NotTaken extends Waiting {
-  says: string;
-}
+export type Waiting = { batch: string; event: BenchEvent } | { day: string; mark: DayMark };
+/** Something the server would not have when it came to it, kept with its sentence until the cook has dealt with it. */
+export type NotTaken = Waiting & { says: string };
 /** What waits, and what was sent lately: a page lays both over what it last heard from the server. */
 interface Box {
   waiting: readonly Waiting[];
   sent: readonly Waiting[];
   refused: readonly NotTaken[];
 }
-type Listener = (sentTo: string | null) => void;
+type Listener = (sent: Waiting | null) => void;
+
+export const idOf = (entry: Waiting): string => ("event" in entry ? entry.event.id : entry.mark.id);
 
 function load<T>(key: string): T[] {
   try {
@@ -31,17 +30,19 @@ function load<T>(key: string): T[] {
     return [];
   }
 }
-let box: Box = { waiting: load(KEY), sent: [], refused: load(REFUSED) };
+function store(key: string, entries: readonly unknown[]) {
+  try {
+    localStorage.setItem(key, JSON.stringify(entries));
+  } catch {
+    // No room on the device: this page still holds them and goes on sending.
+  }
+}
+
+let box: Box = { waiting: load<Waiting>(KEY), sent: [], refused: load<NotTaken>(REFUSED) };
 let sending = false;
 /** Those on this page who wait to hear what became of their entry. */
 const asking = new Map<string, { kept: () => void; refused: (why: Refused) => void }>();
 const listeners = new Set<Listener>();
-
-function keep(waiting: readonly Waiting[], sent?: Waiting) {
-  box = { ...box, waiting, sent: sent ? [...box.sent.slice(-49), sent] : box.sent };
-  localStorage.setItem(KEY, JSON.stringify(waiting));
-  for (const tell of listeners) tell(sent?.batch ?? null);
-}
 
 export const outbox = () => box;
 
@@ -50,59 +51,93 @@ export function listen(listener: Listener): () => void {
   return () => listeners.delete(listener);
 }
 
-/** Keep an event and send it. Resolves when sent or kept for later; rejects with Refused where the server will not have it. */
-export async function record(batch: string, event: BenchEvent): Promise<void> {
-  keep([...box.waiting, { batch, event }]);
-  const heard = new Promise<void>((kept, refused) => asking.set(event.id, { kept, refused }));
+/** Change what waits and what was refused. Another page of this device may have added to them since: theirs stay. */
+function change(edit: (waiting: Waiting[], refused: NotTaken[]) => [Waiting[], NotTaken[]], sent: Waiting | null = null) {
+  const theirs = load<Waiting>(KEY).filter((w) => !box.waiting.some((mine) => idOf(mine) === idOf(w)) && !box.sent.some((s) => idOf(s) === idOf(w)));
+  const [waiting, refused] = edit([...box.waiting, ...theirs], [...box.refused]);
+  box = { waiting, refused, sent: sent ? [...box.sent.slice(-199), sent] : box.sent };
+  store(KEY, waiting);
+  store(REFUSED, refused);
+  for (const tell of listeners) tell(sent);
+}
+
+const without = <T extends Waiting>(entries: T[], id: string) => entries.filter((w) => idOf(w) !== id);
+
+/** Keep an entry and send it. Resolves when sent or kept for later; rejects with Refused where the server will not have it. */
+export async function record(entry: Waiting): Promise<void> {
+  change((waiting, refused) => [[...waiting, entry], refused]);
+  const heard = new Promise<void>((kept, refused) => asking.set(idOf(entry), { kept, refused }));
   void flush();
   await heard;
 }
 
-function setRefused(refused: readonly NotTaken[]) {
-  box = { ...box, refused };
-  localStorage.setItem(REFUSED, JSON.stringify(refused));
-  for (const tell of listeners) tell(null);
+/** What was not taken goes out once more, as a new entry. */
+export function sendAgain(entry: NotTaken) {
+  const id = crypto.randomUUID();
+  const again: Waiting = "event" in entry ? { batch: entry.batch, event: { ...entry.event, id } } : { day: entry.day, mark: { ...entry.mark, id } };
+  change((waiting, refused) => [[...waiting, again], without(refused, idOf(entry))]);
+  void flush();
 }
 
-/** The cook has read what was not taken. */
-export const readRefused = () => setRefused([]);
+/** The cook has read what was not taken, and lets it go. */
+export const dropRefused = (entry: NotTaken) => change((waiting, refused) => [waiting, without(refused, idOf(entry))]);
 
-/** Send what waits, in order. A refusal goes to whoever asked; when nobody is left to hear it, it is kept to be read. */
+function send(entry: Waiting): Promise<unknown> {
+  if ("event" in entry) return answer(http.POST("/api/batches/{batch_id}/events", { params: { path: { batch_id: entry.batch } }, body: [entry.event] }));
+  return answer(http.POST("/api/days/{of}/marks", { params: { path: { of: entry.day } }, body: [entry.mark] }));
+}
+
+/** A refusal goes to whoever asked; when nobody is left to hear it, or the entry would be lost with it, it is kept to be read. */
+function refuse(entry: Waiting, failure: Refused) {
+  const id = idOf(entry);
+  const asker = asking.get(id);
+  const keep = !asker || failure.problem.status === CONFLICT;
+  const said: NotTaken = { ...entry, says: failure.errors[0]?.says ?? failure.message };
+  change((waiting, refused) => [without(waiting, id), keep ? [...refused, said] : refused]);
+  asker?.refused(failure);
+}
+
+/** Send what waits, in order; what the server fails on is tried again later, after those behind it. */
 export async function flush(): Promise<void> {
   if (sending) return;
   sending = true;
+  let again = false;
+  const tried = new Set<string>();
   try {
-    for (let next = box.waiting[0]; next; next = box.waiting[0]) {
-      const { batch, event } = next;
+    for (;;) {
+      const next = box.waiting.find((w) => !tried.has(idOf(w)));
+      if (!next) break;
+      const id = idOf(next);
+      tried.add(id);
       try {
-        await answer(
-          http.POST("/api/batches/{batch_id}/events", { params: { path: { batch_id: batch } }, body: [event] }),
-        );
-        keep(box.waiting.slice(1), next);
-        asking.get(event.id)?.kept();
+        await send(next);
+        change((waiting, refused) => [without(waiting, id), refused], next);
+        asking.get(id)?.kept();
       } catch (failure) {
-        if (!(failure instanceof Refused) || failure.offline || failure.problem.status >= 500) {
-          for (const one of asking.values()) one.kept();
-          asking.clear();
-          setTimeout(() => void flush(), RETRY_MS);
-          return;
+        const away = failure instanceof Refused && failure.offline;
+        if (failure instanceof Refused && !away && failure.problem.status < 500) refuse(next, failure);
+        else {
+          again = true;
+          asking.get(id)?.kept();
+          if (away) {
+            for (const one of asking.values()) one.kept();
+            asking.clear();
+            break;
+          }
         }
-        keep(box.waiting.slice(1));
-        const asker = asking.get(event.id);
-        if (asker) asker.refused(failure);
-        else setRefused([...box.refused, { ...next, says: failure.errors[0]?.says ?? failure.message }]);
       }
-      asking.delete(event.id);
+      asking.delete(id);
     }
   } finally {
     sending = false;
+    if (again) setTimeout(() => void flush(), RETRY_MS);
   }
 }
 
 window.addEventListener("online", () => void flush());
-window.addEventListener("storage", (change) => {
-  if (change.key === KEY) {
-    box = { ...box, waiting: load(KEY), refused: load(REFUSED) };
+window.addEventListener("storage", (changed) => {
+  if (changed.key === KEY || changed.key === REFUSED) {
+    box = { ...box, waiting: load<Waiting>(KEY), refused: load<NotTaken>(REFUSED) };
     for (const tell of listeners) tell(null);
   }
 });

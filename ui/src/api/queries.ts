@@ -67,8 +67,11 @@ export const dayQuery = (of: string) =>
   queryOptions({
     queryKey: ["day", of],
     queryFn: () => answer(http.GET("/api/days/{of}", { params: { path: { of } } })),
-    refetchInterval: (query) => (query.state.data?.search?.state === "searching" ? 600 : 6_000),
+    refetchInterval: (query) => (["searching", "waiting"].includes(query.state.data?.search?.state ?? "") ? 600 : 6_000),
   });
 export const dayListQuery = (of: string) =>
   queryOptions({ queryKey: ["day-list", of], queryFn: () => answer(http.GET("/api/days/{of}/list", { params: { path: { of } } })) });
+/** Whether a write reaches the disk, asked now and then, and at once when something failed. */
+export const healthQuery = queryOptions({ queryKey: ["health"], queryFn: () => answer(http.GET("/api/health"), true), refetchInterval: 20_000, retry: false, staleTime: 1_000 });
+export const copiesQuery = queryOptions({ queryKey: ["copies"], queryFn: () => answer(http.GET("/api/copies")) });
 export const eggsQuery = queryOptions({ queryKey: ["eggs"], queryFn: () => answer(http.GET("/api/eggs")) });

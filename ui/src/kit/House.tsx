@@ -2,11 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
-import { listen, outbox, readRefused } from "../api/outbox";
+import { listen, outbox } from "../api/outbox";
 import { underWayQuery } from "../api/queries";
 import { setSound, soundOn } from "./beep";
 import { clock } from "./format";
 import { Mark } from "./Peak";
+import { Standing } from "./Standing";
 import { useKeys } from "./useKeys";
 import { useNow } from "./useNow";
 
@@ -93,6 +94,7 @@ export function House({ children }: { children: ReactNode }) {
           </button>
         </div>
       </header>
+      <Standing />
       <main className="flex grow flex-col">{children}</main>
       <Dialog.Root open={help} onOpenChange={setHelp}>
         <Dialog.Portal>
@@ -117,7 +119,7 @@ export function House({ children }: { children: ReactNode }) {
 
 /** The next timer of any batch, in the signal colour only when hands are needed; and what still waits to be sent. */
 function Signal() {
-  const { waiting: unsent, refused } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
+  const { waiting: unsent } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
   const { data } = useQuery(underWayQuery);
   const now = useNow();
   const timers = (data ?? [])
@@ -134,14 +136,6 @@ function Signal() {
   const calls = (data ?? []).filter((batch) => batch.calls);
   return (
     <>
-      {refused.length > 0 && (
-        <span role="alert" className="flex items-center gap-2 text-s">
-          Not taken: {refused.map((r) => `${r.event.text || (r.event.value ?? r.event.kind)}, ${r.says}`).join("; ")}
-          <button type="button" className="min-h-11 underline" onClick={readRefused}>
-            Read
-          </button>
-        </span>
-      )}
       {unsent.length > 0 && (
         <span role="status" className="text-s">
           {unsent.length} {unsent.length === 1 ? "entry waits" : "entries wait"} to be sent

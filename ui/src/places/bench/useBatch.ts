@@ -9,7 +9,7 @@ export function useBatch(id: string) {
   const queries = useQueryClient();
   const query = useQuery({ ...batchQuery(id), refetchInterval: 30_000 });
   const { waiting, sent } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
-  const mine = [...sent, ...waiting].filter((w) => w.batch === id).map((w) => w.event);
+  const mine = [...sent, ...waiting].flatMap((w) => ("event" in w && w.batch === id ? [w.event] : []));
   useEffect(() => {
     const again = () => {
       void queries.invalidateQueries({ queryKey: ["batch", id] });
@@ -21,14 +21,14 @@ export function useBatch(id: string) {
     stream.addEventListener("entry", again);
     stream.addEventListener("ready", again);
     stream.addEventListener("trace", () => void queries.invalidateQueries({ queryKey: ["traces", id] }));
-    const stop = listen((sentTo) => sentTo === id && again());
+    const stop = listen((sent) => sent && "event" in sent && sent.batch === id && again());
     return () => {
       stream.close();
       stop();
     };
   }, [id, queries]);
   const view = query.data && ahead(query.data, mine);
-  return { ...query, view, unsent: waiting.filter((w) => w.batch === id).length, put: (what: BenchEvent) => record(id, what) };
+  return { ...query, view, unsent: waiting.filter((w) => "event" in w && w.batch === id).length, put: (what: BenchEvent) => record({ batch: id, event: what }) };
 }
 
 /** Where the batch will stand once this device's steps are in: enough to go on working while the network is away. */

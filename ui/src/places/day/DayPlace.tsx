@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type DayView, Refused } from "../../api/client";
+import { listen, outbox } from "../../api/outbox";
 import { dayQuery, daysQuery } from "../../api/queries";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
@@ -12,9 +13,9 @@ import { inOrder, roomFor, threadOf } from "./layout";
 import { Lists } from "./Lists";
 import { Next } from "./Next";
 import { Orders } from "./Orders";
-import { Search } from "./Search";
+import { looking, Search } from "./Search";
 import { StepPanel } from "./StepPanel";
-import { clockIn, ownZone, useDay } from "./useDay";
+import { ahead, clockIn, ownZone, useDay } from "./useDay";
 
 const ROOMS = [
   ["plan", "Plan"],
@@ -71,6 +72,7 @@ export default function DayPlace() {
 function OneDay({ of, known, today, picker }: { of: string; known: boolean; today: string; picker: ReactNode }) {
   const { data, error, refetch } = useQuery({ ...dayQuery(of), enabled: known });
   const actions = useDay(of);
+  const { waiting } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
   if (!known)
     return (
       <>
@@ -85,7 +87,7 @@ function OneDay({ of, known, today, picker }: { of: string; known: boolean; toda
     );
   if (error && !data) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what="the day" />;
-  return <Written of={of} view={data} actions={actions} today={of === today} picker={picker} />;
+  return <Written of={of} view={ahead(data, of, waiting)} actions={actions} today={of === today} picker={picker} />;
 }
 
 function Written({ of, view, actions, today, picker }: { of: string; view: DayView; actions: ReturnType<typeof useDay>; today: boolean; picker: ReactNode }) {
@@ -95,7 +97,7 @@ function Written({ of, view, actions, today, picker }: { of: string; view: DayVi
   const now = useNow();
   const plan = view.beside ?? view.plan;
   // A day that has drifted from its plan is planned anew, near the plan it has; the cook takes it or leaves it.
-  const drift = view.drift && !view.beside && view.search?.state !== "searching" ? `${view.drift.step} ${view.drift.minutes}` : undefined;
+  const drift = view.drift && !view.beside && !looking(view) ? `${view.drift.step} ${view.drift.minutes}` : undefined;
   const [answered, setAnswered] = useState<string>();
   const { mutate: ask } = actions.plan;
   useEffect(() => {
@@ -130,6 +132,11 @@ function Written({ of, view, actions, today, picker }: { of: string; view: DayVi
           </span>
         )}
       </div>
+      {view.damaged && (
+        <p role="alert" className="mt-2 border-l-4 border-deep pl-3">
+          {view.damaged}
+        </p>
+      )}
       {plan && <Next plan={view.plan ?? plan} view={view} clockOf={clockOf} now={now} today={today} actions={actions} />}
       <Search view={view} actions={actions} clockOf={clockOf} toOrders={() => setRoom("orders")} />
       {room === "orders" && <Orders key={view.record.version} record={view.record} trouble={view.trouble} actions={actions} planned={() => setRoom("plan")} />}

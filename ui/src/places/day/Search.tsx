@@ -11,10 +11,13 @@ const TERMS: Record<string, string> = {
   washes: "bowls washed",
 };
 
+/** Whether a plan is being looked for, or waits for its turn. */
+export const looking = (view: DayView) => view.search?.state === "searching" || view.search?.state === "waiting";
+
 /** How the plan came about: the search while it runs, what clashes and what would free it, a plan beside, what it cannot stand. */
 export function Search({ view, actions, clockOf, toOrders }: { view: DayView; actions: DayActions; clockOf: (at: string | number) => string; toOrders: () => void }) {
   const { search, plan, beside, trouble, stale } = view;
-  const looking = search?.state === "searching";
+  const planning = looking(view) ? search : null;
   const clash = plan && !beside ? undefined : search?.clash;
   const asked = (near: boolean, seconds = near ? 3 : 10) => actions.plan.mutate({ seconds, near });
   if (trouble)
@@ -29,11 +32,11 @@ export function Search({ view, actions, clockOf, toOrders }: { view: DayView; ac
   return (
     <div className="mt-1 flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-s" aria-live="polite">
-        {looking ? (
+        {planning ? (
           <>
             <span>
-              {search.clash || search.stage === "what clashes" ? "Finding what clashes and what would free it" : `Planning, ${search.stage || "setting out"}: ${search.seconds.toFixed(1)} of ${search.of_seconds} s`}
-              {search.aim_min !== null && search.aim_min !== undefined && ` · ${search.aim_min.toFixed(0)} so far, none can be under ${(search.bound_min ?? 0).toFixed(0)}`}
+              {planning.state === "waiting" ? "Waiting: another day is being planned" : planning.clash || planning.stage === "what clashes" ? "Finding what clashes and what would free it" : `Planning, ${planning.stage || "setting out"}: ${planning.seconds.toFixed(1)} of ${planning.of_seconds} s`}
+              {planning.aim_min !== null && planning.aim_min !== undefined && ` · ${planning.aim_min.toFixed(0)} so far, none can be under ${(planning.bound_min ?? 0).toFixed(0)}`}
             </span>
             <button type="button" className="press" onClick={() => actions.stop.mutate()}>
               Stop, keep the best
@@ -59,7 +62,7 @@ export function Search({ view, actions, clockOf, toOrders }: { view: DayView; ac
       </div>
       {view.drift && !beside && (
         <p className="border-l-4 border-deep pl-3 text-s">
-          <b>{view.drift.says}.</b> {looking ? "Planning the rest anew, near the plan you have." : "The rest holds as it stands."}
+          <b>{view.drift.says}.</b> {planning ? "Planning the rest anew, near the plan you have." : "The rest holds as it stands."}
         </p>
       )}
       {clash && (

@@ -5,6 +5,7 @@ import { kitchenQuery } from "../../api/queries";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
+import { Copies } from "./Copies";
 import { fresh, named, NumberField } from "./fields";
 import { DevicesSection, Heats, Probes } from "./Heats";
 import { Learned } from "./Learned";
@@ -163,6 +164,7 @@ function Edit({ record }: { record: KitchenRecord }) {
           </section>
           <Keeping kitchen={kitchen} put={put} />
           <Prices kitchen={kitchen} put={put} />
+          <Copies />
           <section aria-labelledby="people">
             <h2 id="people" className="border-b border-deep text-m">
               Cooks

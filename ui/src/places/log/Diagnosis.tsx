@@ -133,7 +133,7 @@ function Questions({ view, questions }: { view: BatchView; questions: readonly Q
   const [open, setOpen] = useState(false);
   const queries = useQueryClient();
   const tell = async (fact: string, what: { passed?: boolean; value?: number; text?: string }) => {
-    await record(view.id, event("recalled", { name: fact, ...what }));
+    await record({ batch: view.id, event: event("recalled", { name: fact, ...what }) });
     for (const key of ["diagnosis", "batch"]) await queries.invalidateQueries({ queryKey: [key, view.id] });
   };
   if (questions.length === 0) return null;
