@@ -100,7 +100,7 @@ class Beside:
 
     def __init__(self, book: Mapping[str, Recipe | Product]) -> None:
         self.book, self.left = book, MOST_COMPARED
-        self.same = {_content(other): key for key, other in reversed(book.items())}
+        self.same = {_content(other): key for key, other in reversed(list(book.items()))}
         self.known = [(key, type(other), other.name.lower(), _made_of(other)) for key, other in book.items()]
 
     def nearest(self, entry: Recipe | Product) -> Near | None:

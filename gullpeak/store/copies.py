@@ -66,6 +66,9 @@ def write(database: Path, to: Path, now: datetime) -> Manifest:
     data = to.with_name(f"{to.name}.db")
     try:
         to.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise _cannot_write(to, error) from error
+    try:
         copy_file(database, data)
         manifest = Manifest(
             made_at=now,
@@ -82,10 +85,14 @@ def write(database: Path, to: Path, now: datetime) -> Manifest:
         sync(to.parent)
         return manifest
     except OSError as error:
-        raise trouble(error) or DataTroubleError("unreadable", f"No copy could be written to {to}: {error.strerror}.") from error
+        raise _cannot_write(to, error) from error
     finally:
         making.unlink(missing_ok=True)
         data.unlink(missing_ok=True)
+
+
+def _cannot_write(to: Path, error: OSError) -> DataTroubleError:
+    return trouble(error) or DataTroubleError("unreadable", f"No copy could be written to {to}: {error.strerror}.")
 
 
 def manifest_of(file: Path) -> Manifest:
