@@ -15,7 +15,7 @@ from playwright.sync_api import sync_playwright
 from gullpeak.devices.gateway import Device
 from gullpeak.devices.worlds import Hidden
 from tests.api.test_gateway_live import attach, start
-from tests.serving import CHROMIUM_ARGS, Served
+from tests.serving import CHROMIUM_ARGS, Served, chromium
 
 SECONDS = 40
 PERIOD_S = 0.18
@@ -36,7 +36,7 @@ def middle(values: list[float]) -> str:
 def main() -> None:
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
         served = Served(Path(data))
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_ARGS)
+        browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
         stopping = threading.Event()
         try:
             url = served.url

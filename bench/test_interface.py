@@ -10,7 +10,7 @@ from playwright.sync_api import sync_playwright
 from gullpeak.core import dryness
 from gullpeak.core.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
-from tests.serving import CHROMIUM_ARGS, Served
+from tests.serving import CHROMIUM_ARGS, Served, chromium
 
 DIST = Path(__file__).parents[1] / "ui" / "dist"
 MOVE = """value => new Promise(done => {
@@ -29,7 +29,7 @@ MOVE = """value => new Promise(done => {
 def page(tmp_path_factory):
     served = Served(tmp_path_factory.mktemp("bench"))
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_ARGS)
+        browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
         made = browser.new_page(viewport={"width": 1280, "height": 800})
         made.goto(f"{served.url}/recipes/sea-wall-nests")
         made.get_by_test_id("line").wait_for()

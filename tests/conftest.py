@@ -1,3 +1,6 @@
+import os
+import shutil
+import tempfile
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -12,27 +15,30 @@ from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
 
 settings.register_profile("house", deadline=None, derandomize=True)
-settings.load_profile("house")
+settings.register_profile("long", deadline=None, derandomize=False, max_examples=1000)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "house"))
 
 
-LONGEST_FIRST = (
-    "test_heat.py",
-    "test_practice.py",
-    "test_learning.py",
-    "test_day.py",
-    "test_gateway_live.py",
-    "test_products_used.py",
-    "test_products.py",
-    "test_places.py",
-    "test_heat_views.py",
-)
+LONGEST_FIRST = ("test_heat.py", "test_day.py", "test_day_screens.py", "test_practice.py", "test_places.py", "test_journey.py")
 """A file goes to one worker whole; a long one begun last would keep the others waiting."""
 
 
+def pytest_configure(config: pytest.Config) -> None:
+    """Give all workers of a run one folder to share, for what is made once."""
+    if not hasattr(config, "workerinput"):
+        os.environ["GULLPEAK_TESTS_SHARED"] = tempfile.mkdtemp(prefix="gullpeak-tests-")
+
+
+def pytest_unconfigure(config: pytest.Config) -> None:
+    """Leave nothing behind."""
+    if not hasattr(config, "workerinput"):
+        shutil.rmtree(os.environ.pop("GULLPEAK_TESTS_SHARED"), ignore_errors=True)
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Put the files that take longest first."""
+    """Put what needs no browser first, and of what does the files that take longest."""
     rank = {name: i for i, name in enumerate(LONGEST_FIRST)}
-    items.sort(key=lambda item: rank.get(item.path.name, len(rank)))
+    items.sort(key=lambda item: (item.path.parent.name == "ui", rank.get(item.path.name, len(rank))))
 
 
 class Ticking:

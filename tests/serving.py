@@ -1,13 +1,16 @@
 """Starts the real app as its own process on a free port, and ends only what it started."""
 
+import fcntl
 import os
 import re
 import shutil
 import signal
 import subprocess
 import sys
-import tempfile
 from pathlib import Path
+
+from gullpeak.api.settings import Settings
+from gullpeak.cli import lay_out_demo
 
 CHROMIUM_ARGS = [
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
@@ -15,13 +18,29 @@ CHROMIUM_ARGS = [
 ]  # fmt: skip
 
 
-MONTH = Path(tempfile.mkdtemp(prefix="gullpeak-month-"))
+def chromium() -> str:
+    """Where Debian's Chromium is. The one place that knows."""
+    found = os.environ.get("CHROMIUM") or shutil.which("chromium") or shutil.which("chromium-browser")
+    if found is None:
+        raise RuntimeError("There is no Chromium: install Debian's package, or say where it is in CHROMIUM.")
+    return found
 
 
-def _share_month(come_from: Path, to: Path) -> None:
-    for month in come_from.glob("month-*.db"):
-        if not (to / month.name).exists():
-            shutil.copy(month, to / month.name)
+def laid_out(folder: Path) -> Path:
+    """Return the demo's database, laid out in a folder once, whoever asks first; the others wait for it."""
+    settings = Settings(data=folder)
+    folder.mkdir(parents=True, exist_ok=True)
+    with (folder / "lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not list(folder.glob("demo-laid-out-*.db")):
+            lay_out_demo(settings)
+    (ready,) = folder.glob("demo-laid-out-*.db")
+    return ready
+
+
+def shared() -> Path:
+    """The folder that all workers of a run share; gone when the run is over."""
+    return Path(os.environ["GULLPEAK_TESTS_SHARED"])
 
 
 class Served:
@@ -30,12 +49,10 @@ class Served:
     def __init__(self, data: Path, port: int = 0, speed: float = 1.0, own: bool = False) -> None:
         """own: a kitchen of one's own with nothing in it yet, instead of the demo."""
         self.data, self.port, self.speed, self.own = data, port, speed, own
-        if own:
-            self._start(keep=False)
-            return
-        _share_month(MONTH, data)  # worked out once a run, not once a module
+        if not own:
+            ready = laid_out(shared())
+            shutil.copy(ready, data / ready.name)
         self._start(keep=False)
-        _share_month(data, MONTH)
 
     def _start(self, keep: bool) -> None:
         command = [
@@ -50,7 +67,7 @@ class Served:
             *([] if self.own else ["--speed", str(self.speed)]),
         ]
         self.process = subprocess.Popen(
-            [*command, "--keep"] if keep else command,
+            [*command, "--keep"] if keep and not self.own else command,
             stdout=subprocess.PIPE,
             text=True,
             env={**os.environ, "PYTHONUNBUFFERED": "1"},

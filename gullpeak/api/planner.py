@@ -89,12 +89,12 @@ def work(pipe: Connection) -> None:
     from gullpeak.core.plan import lines as worked
 
     assert solve  # the solver is loaded before it says that it is up
-    pipe.send((0, "up", None))
 
     def going() -> bool:
         return not pipe.poll()  # anything said meanwhile means stop
 
     try:
+        pipe.send((0, "up", None))
         while True:
             sent = pipe.recv()
             if not isinstance(sent, tuple):

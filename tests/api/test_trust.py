@@ -114,7 +114,9 @@ def pages(store: Store) -> int:
         return s.execute(text("PRAGMA page_count")).scalar_one()
 
 
-@pytest.mark.parametrize(("how", "says"), [("full", "disk is full"), ("read-only", "cannot be written to"), ("corrupt", "damaged")])
+@pytest.mark.parametrize(
+    ("how", "says"), [("full", "disk is full"), ("read-only", "cannot be written to"), ("corrupt", "damaged")]
+)
 def test_a_disk_that_fails_is_said_in_health_and_by_what_is_sent(client: TestClient, store: Store, batch: str, how, says, lines):
     assert client.get("/api/health").json()["ready"]
     if how == "full":
@@ -274,7 +276,9 @@ def test_days_from_outside_our_time_are_problems(client: TestClient, of):
     assert client.get(f"/api/files/log/{of}/record").status_code == 422
 
 
-@pytest.mark.parametrize("path", ["/a%00b", "/api/recipes/%00", "/assets/%00", "/" + "x" * 300, "/api/batches/" + "y" * 5000, "/a%0ab"])
+@pytest.mark.parametrize(
+    "path", ["/a%00b", "/api/recipes/%00", "/assets/%00", "/" + "x" * 300, "/api/batches/" + "y" * 5000, "/a%0ab"]
+)
 def test_a_path_that_no_file_or_id_can_have_is_not_here(store: Store, tmp_path: Path, path):
     (tmp_path / "ui").mkdir()
     (tmp_path / "ui" / "index.html").write_text("house")

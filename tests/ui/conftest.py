@@ -4,7 +4,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from tests.serving import CHROMIUM_ARGS, Served
+from tests.serving import CHROMIUM_ARGS, Served, chromium
 
 expect.set_options(timeout=15_000)  # a busy machine is no failure
 
@@ -12,13 +12,25 @@ expect.set_options(timeout=15_000)  # a busy machine is no failure
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        made = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_ARGS)
+        made = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
         yield made
         made.close()
 
 
+@pytest.fixture(scope="session")
+def only_read(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
+    """The demo for modules that only look at it."""
+    made = Served(Path(tmp_path_factory.mktemp("demo")))
+    yield made
+    made.stop()
+
+
 @pytest.fixture(scope="module")
-def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
+def served(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
+    """The demo: a module's own, or one for all modules that say ONLY_READS."""
+    if getattr(request.module, "ONLY_READS", False):
+        yield request.getfixturevalue("only_read")
+        return
     made = Served(Path(tmp_path_factory.mktemp("demo")))
     yield made
     made.stop()

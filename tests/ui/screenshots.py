@@ -10,7 +10,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from gullpeak.core.watch import Watch
 from gullpeak.devices.worlds import Hidden, world
-from tests.serving import CHROMIUM_ARGS, Served
+from tests.serving import CHROMIUM_ARGS, Served, chromium
 
 DOCS = Path(__file__).parents[2] / "docs" / "screenshots"
 
@@ -158,7 +158,7 @@ if __name__ == "__main__":
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
         served = Served(Path(data))
         try:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM_ARGS)
+            browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
             views(browser.new_page(viewport={"width": 1280, "height": 800}), served.url, folder, set(sys.argv[2:]))
         finally:
             served.stop()
