@@ -49,7 +49,7 @@ EGGS: tuple[tuple[str, What, Side, EggKind, float, float, str], ...] = (
     ("whites-tue", "freed", "white", "fresh", 310, 60, "from Tuesday’s curd"),
     ("yolks-mon", "freed", "yolk", "fresh", 236, 34, "from the kisses"),
     ("whites-ice", "in", "white", "frozen", 640, 800, "whites put by in spring"),
-    ("carton-a", "in", "white", "carton", 500, 20, "opened carton"),
+    ("carton-a", "in", "white", "carton", 500, 30, "opened carton"),
     ("yolks-old", "freed", "yolk", "fresh", 85, 52, "from the nests"),
 )
 """Lot, what, side, kind, g, hours ago, why."""

@@ -1,8 +1,10 @@
 """The demo is believable, made the same every time, and quick to lay out again."""
 
+import shutil
 import subprocess
 import sys
-from datetime import UTC, datetime, timedelta
+from datetime import timedelta
+from zoneinfo import ZoneInfo
 
 import pytest
 
@@ -10,27 +12,28 @@ from gullpeak import cli
 from gullpeak.api.batches import summary, traces_of
 from gullpeak.api.days import drift
 from gullpeak.api.settings import Settings
-from gullpeak.core import learn
+from gullpeak.core import learn, schools, shapes
 from gullpeak.core.faults import diagnose
 from gullpeak.core.lots import house
 from gullpeak.core.plan import view
 from gullpeak.core.plan.check import check
 from gullpeak.core.units import INGREDIENTS
-from gullpeak.demo import scenario
+from gullpeak.demo import plans, scenario, week
 from gullpeak.demo.book import FIRST_KITCHEN, KITCHEN, RECIPES
-from gullpeak.store.database import open_database
+from gullpeak.store.database import is_demo, open_database
 from gullpeak.store.days import Days
 from gullpeak.store.devices import Devices
 from gullpeak.store.log import Asked, Log
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
+from tests.serving import laid_out, shared
 
 
 @pytest.fixture(scope="module")
 def demo(tmp_path_factory):
-    store = Store(open_database(tmp_path_factory.mktemp("demo") / "demo.db"), lambda: datetime(2026, 6, 20, 10, tzinfo=UTC))
-    scenario.load(store)
-    return store
+    path = tmp_path_factory.mktemp("demo") / "demo.db"
+    shutil.copy(laid_out(shared()), path)
+    return Store(open_database(path), lambda: week.OPENS)
 
 
 def test_the_kitchen_has_two_ovens_of_different_temper_and_two_mixers():
@@ -87,26 +90,42 @@ def test_one_batch_is_half_way_with_a_timer_running(demo):
 
 
 def test_the_same_demo_every_time(demo, tmp_path):
-    again = Store(open_database(tmp_path / "again.db"), lambda: datetime(2026, 6, 20, 10, tzinfo=UTC))
+    again = Store(open_database(tmp_path / "again.db"), lambda: week.OPENS)
     scenario.load(again)
+    assert Days(again).plan(week.SATURDAY) == Days(demo).plan(week.SATURDAY)
+    assert Days(again).marks(week.SATURDAY) == Days(demo).marks(week.SATURDAY)
     for one, other in zip(demo.batches(), again.batches(), strict=True):
         assert [e.event for e in demo.events(one.id)] == [e.event for e in again.events(other.id)]
 
 
-def test_laying_out_twice_starts_afresh_from_the_months_copy(tmp_path):
+def test_laying_out_twice_starts_afresh_and_removes_only_what_is_marked_a_demo(tmp_path):
     settings = Settings(data=tmp_path / "data")
     settings.data.mkdir()
-    (settings.data / "month-2001-01-01-old.db").write_text("from another day")
-    cli._lay_out_demo(settings)
-    store = Store(open_database(settings.database), cli.system_clock)
+    ready = laid_out(shared())
+    shutil.copy(ready, settings.data / ready.name)
+    old, notes = settings.data / "demo-laid-out-000000000000.db", settings.data / "demo-laid-out-notes.db"
+    shutil.copy(ready, old)
+    notes.write_text("no demo of ours")
+    cli.lay_out_demo(settings)
+    assert is_demo(settings.demo_database)
+    store = Store(open_database(settings.demo_database), lambda: week.OPENS)
     store.put_kitchen(KITCHEN.model_copy(update={"room_c": 30}), 1)
     store.close()
-    cli._lay_out_demo(settings)
-    fresh = Store(open_database(settings.database), cli.system_clock)
+    cli.lay_out_demo(settings)
+    fresh = Store(open_database(settings.demo_database), lambda: week.OPENS)
     assert fresh.kitchen().kitchen == KITCHEN
     assert len(fresh.batches(finished=False)) == 1
     fresh.close()
-    assert len(list(settings.data.glob("month-*"))) == 1
+    assert not old.exists()
+    assert notes.read_text() == "no demo of ours"
+
+
+def test_the_shipped_plan_keeps_every_rule_of_the_saturday_as_it_is_now():
+    """Where it does not, planning or the book has changed: `make demo-plans` makes it again."""
+    plan = plans.shipped(week.busy_day(week.SATURDAY, week.ZONE), week.PLANNED)
+    assert check(plan.problem, plan.solution) == ()
+    assert plan.late == {}
+    assert len({t.order for t in plan.problem.threads}) == len(week.BUSY) == 9
 
 
 def test_an_own_kitchen_starts_plain_and_is_never_overwritten(tmp_path):
@@ -146,20 +165,23 @@ def test_the_demos_devices_are_known_by_their_tokens(demo):
         assert (device.name, device.kind, device.attachment) == (name, kind, None)
 
 
-def test_the_week_has_a_busy_saturday_and_a_day_under_way(demo):
-    """Nine products, two ovens, a helper for part of the morning; today half done, its nests at the bench; egg that will not keep."""
+def test_the_busy_saturday_is_under_way_at_twenty_to_ten(demo):
+    """Nine products, two ovens, a helper for part of the morning; its nests at the bench; egg that will not keep."""
     days, now = Days(demo), demo.now()
     records = {r.day.date: r.day for r in days.all()}
     busy = max(records.values(), key=lambda d: len(d.orders))
-    assert busy.date.weekday() == 5
-    assert len(busy.orders) >= 8
+    assert (busy.date, busy.date.weekday()) == (week.SATURDAY, 5)
+    assert f"{now.astimezone(ZoneInfo(busy.zone)):%A %H:%M}" == "Saturday 09:40"
+    assert len(busy.orders) == 9
+    assert len(records) == 7
     shortest = min(s.end - s.start for s in busy.shifts)
     assert shortest <= timedelta(hours=3)
     plan = days.plan(busy.date)
     assert plan is not None
     assert check(plan.problem, plan.solution) == ()
     assert {p.oven for p in plan.solution.blocks if p.oven is not None} == {0, 1}
-    going = next(of for of, day in records.items() if days.batches(of))
+    (going,) = [of for of in records if days.batches(of)]
+    assert going == week.SATURDAY
     laid = view.lay_out(days.plan(going), now, days.known(going))
     states = {s.state for t in laid.threads for s in t.steps}
     assert {"done", "to come"} <= states
@@ -168,7 +190,7 @@ def test_the_week_has_a_busy_saturday_and_a_day_under_way(demo):
     drifted = drift(days.plan(going), days.known(going), now)
     assert drifted is None
     found = house(days.eggs(), KITCHEN, demo.book(), now)
-    assert found.losing_g["yolk"] > 0
+    assert found.losing_g["white"] > 0
     assert any(lot.over for side in found.sides for lot in side.lots)
 
 
@@ -206,3 +228,12 @@ def test_the_log_teaches(demo):
     assert kept.one("demo-door").verdict == "helped"
     (going,) = demo.batches(finished=False)
     assert [t.id for t in kept.for_batch(going.recipe_id, going.started_at, going.id)] == ["demo-dry"]
+
+
+def test_the_demo_shows_every_school_shape_and_product(demo):
+    finished = demo.batches(finished=True)
+    assert len(finished) == len(scenario.MONTH) + len(scenario.HEATED) + len(scenario.MORE)
+    assert {r.recipe.school for r in demo.recipes()} == set(schools.NAMES)
+    assert {r.recipe.shape.kind for r in demo.recipes() if r.recipe.shape} == set(shapes.KINDS)
+    assert len(demo.products()) >= 10
+    assert [b.name for b in Log(demo.db).page(Asked(words="PAVLOV")).batches][:1] == ["Squall pavlovas"]

@@ -7,14 +7,11 @@ from alembic.migration import MigrationContext
 from sqlalchemy import text
 
 from gullpeak.core import process as processes
-from gullpeak.core import schools, shapes
 from gullpeak.core.recipe import Scale
 from gullpeak.core.run import Event, UnknownStepError
 from gullpeak.core.sheet import work_out
-from gullpeak.demo import scenario
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
-from gullpeak.store.log import Asked, Log
 from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import Base
@@ -113,19 +110,6 @@ def test_starting_the_same_batch_twice_starts_one(store):
     start(store)
     start(store)
     assert len(store.batches()) == 1
-
-
-def test_the_demo_fills_an_empty_store(tmp_path: Path, store):
-    fresh = Store(open_database(tmp_path / "demo.db"), store.now)
-    scenario.load(fresh)
-    finished, under_way = fresh.batches(finished=True), fresh.batches(finished=False)
-    assert len(finished) == len(scenario.MONTH) + len(scenario.HEATED) + len(scenario.MORE)
-    assert len(under_way) == 1
-    assert len(fresh.recipes()) >= 6
-    assert {r.recipe.school for r in fresh.recipes()} == set(schools.NAMES)
-    assert {r.recipe.shape.kind for r in fresh.recipes() if r.recipe.shape} == set(shapes.KINDS)
-    assert len(fresh.products()) >= 10
-    assert [b.name for b in Log(fresh.db).page(Asked(words="PAVLOV")).batches][:1] == ["Squall pavlovas"]
 
 
 def test_documents_of_the_first_line_are_carried_over(tmp_path):
