@@ -80,6 +80,7 @@ def write(database: Path, to: Path, now: datetime) -> Manifest:
         with zipfile.ZipFile(making, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as file:
             file.writestr(MANIFEST, manifest.model_dump_json(indent=1))
             file.write(data, DATABASE)
+        os.utime(making, (now.timestamp(), now.timestamp()))  # by the app's clock, as everything that is listed
         sync(making)
         os.replace(making, to)
         sync(to.parent)

@@ -15,11 +15,12 @@ from gullpeak.api.settings import Settings
 from gullpeak.core import learn, schools, shapes
 from gullpeak.core.faults import diagnose
 from gullpeak.core.lots import house
-from gullpeak.core.plan import view
+from gullpeak.core.plan import graph, make, replan, view
 from gullpeak.core.plan.check import check
+from gullpeak.core.plan.day import Actual
 from gullpeak.core.units import INGREDIENTS
 from gullpeak.demo import plans, scenario, week
-from gullpeak.demo.book import FIRST_KITCHEN, KITCHEN, RECIPES
+from gullpeak.demo.book import BOOK, FIRST_KITCHEN, KITCHEN, RECIPES
 from gullpeak.store.database import is_demo, open_database
 from gullpeak.store.days import Days
 from gullpeak.store.devices import Devices
@@ -237,3 +238,30 @@ def test_the_demo_shows_every_school_shape_and_product(demo):
     assert {r.recipe.shape.kind for r in demo.recipes() if r.recipe.shape} == set(shapes.KINDS)
     assert len(demo.products()) >= 10
     assert [b.name for b in Log(demo.db).page(Asked(words="PAVLOV")).batches][:1] == ["Squall pavlovas"]
+
+
+@pytest.mark.parametrize(
+    ("step", "now"),
+    [
+        ("lamp-room-pie/case/separate", week.OPENS),
+        ("gorse-pie/foam/weigh-dry", week.OPENS),
+        ("signal-tartlets/pipe", week.OPENS),
+        (None, week.PLANNED - timedelta(minutes=10)),
+    ],
+    ids=["to come", "under way", "in the oven next", "opened the evening before"],
+)
+def test_planned_again_near_the_old_plan_every_rule_that_is_broken_is_said(demo, step, now):
+    """A step 15 minutes late, or the day looked at on Friday evening when its first steps are past: the plan can be kept and shown."""
+    old = Days(demo).plan(week.SATURDAY)
+    known = dict(Days(demo).known(week.SATURDAY)) if step else {}
+    if step:
+        known[step] = known.get(step, Actual()).model_copy(update={"more": 15.0})
+    problem = graph.build(Days(demo).day(week.SATURDAY).day, BOOK, KITCHEN, now, known)
+    base = replan.carried(old.problem, old.solution, problem)
+    problem = replan.kept(problem, base)
+    found = make(problem, 1.0, base=base, by_work=True)
+    broken = {b.kind for b in check(problem, found.solution)}
+    assert broken <= set(found.gives_up)
+    assert step is None or broken <= {"hands"}
+    laid = view.lay_out(view.of(problem, found, now), now, known)
+    assert {b.kind for b in laid.breaks} == broken

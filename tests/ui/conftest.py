@@ -31,7 +31,7 @@ def served(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFact
     if getattr(request.module, "ONLY_READS", False):
         yield request.getfixturevalue("only_read")
         return
-    made = Served(Path(tmp_path_factory.mktemp("demo")))
+    made = Served(Path(tmp_path_factory.mktemp("demo")), speed=getattr(request.module, "SPEED", 1.0))
     yield made
     made.stop()
 

@@ -90,7 +90,8 @@ def test_an_empty_note_is_not_kept(page: Page, served: Served, batch: str):
 
 def test_a_timer_that_is_over_calls_in_the_signal_colour_everywhere(page: Page, served: Served, batch: str):
     at_step(page, served, batch, "oven-0")
-    begun = (datetime.now(UTC) - timedelta(hours=4)).isoformat()
+    now = datetime.fromisoformat(page.request.get(f"{served.url}/api/clock").json()["now"])
+    begun = (now - timedelta(hours=4)).isoformat()
     timer = {"id": f"{255:08x}-{batch}", "kind": "timer started", "at": begun, "step": "oven-0", "minutes": 150}
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[timer]).ok
     page.reload()

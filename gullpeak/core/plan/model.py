@@ -120,8 +120,9 @@ class Model(Frame):
             if other == b:
                 continue
             theirs = self.p.blocks[other]
-            if block.fixed is not None and theirs.fixed is not None and theirs.fixed > block.fixed:
-                continue  # both are where they are: the later one did not come first
+            settled = block.fixed is not None and theirs.fixed is not None
+            if settled and (theirs.fixed or 0) + jobs[other][0] > (block.fixed or 0) + span[0]:
+                continue  # both are where they are: what went in later did not come first, whichever was begun first
             from_c = None if theirs.ends_off() else theirs.settings()[-1]
             off = self.m.new_bool_var("")
             arcs.append((other + 1, b + 1, off))
@@ -181,7 +182,7 @@ class Model(Frame):
                 then = self.m.new_bool_var("")
                 arcs.append((i + 1, j + 1, then))
                 if self.p.blocks[i].fixed is not None and self.p.blocks[j].fixed is not None:
-                    if (self.p.blocks[i].fixed or 0) > (self.p.blocks[j].fixed or 0):
+                    if (self.p.blocks[i].fixed or 0) + jobs[i][0] > (self.p.blocks[j].fixed or 0) + jobs[j][0]:
                         self.m.add(then == 0)
                     continue
                 wash = self.p.wash_min if needs_wash(self.p.blocks[i].bowl, self.p.blocks[j].bowl) else 0

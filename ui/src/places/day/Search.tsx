@@ -87,10 +87,10 @@ export function Search({ view, actions, clockOf, toOrders }: { view: DayView; ac
               </button>
             ))}
           </div>
-          {!looking && clash.offers.length === 0 && <p className="text-s">No single change was found that frees it: take an order out, or move it to another day.</p>}
+          {!planning && clash.offers.length === 0 && <p className="text-s">No single change was found that frees it: take an order out, or move it to another day.</p>}
         </section>
       )}
-      {beside && !looking && <Beside view={view} plan={beside} actions={actions} clockOf={clockOf} />}
+      {beside && !planning && <Beside view={view} plan={beside} actions={actions} clockOf={clockOf} />}
       {!beside && plan && Object.keys(plan.late).length > 0 && (
         <p role="alert" className="border-l-4 border-spot pl-3 text-s">
           <b className="text-spot">Late.</b> {lateSays(plan)}
