@@ -3,11 +3,17 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo demo-plans serve test lint check bench science load log-load screenshots types clean
+.PHONY: setup demo demo-plans serve test lint chromium bench faults moments science load log-load screenshots types clean
+
+PYTEST := -n 2 --dist loadfile --no-loadscope-reorder
 
 setup: .venv/.ready ui/dist/index.html
 
 .venv/.ready: requirements.lock pyproject.toml requirements-uv.txt
+	@python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' 2>/dev/null \
+	|| { echo "Gull Peak needs Python 3.11 or newer, and $$(python3 --version 2>/dev/null || echo none) is here." >&2; exit 1; }
+	@node -e 'process.exit(Number(process.versions.node.split(".")[0]) < 20)' 2>/dev/null \
+	|| { echo "Gull Peak needs Node 20 or newer, and $$(node --version 2>/dev/null || echo none) is here." >&2; exit 1; }
 	python3 -m venv .venv
 	$(PY) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-uv.txt
 	.venv/bin/uv pip install --quiet --python $(PY) --no-python-downloads --compile-bytecode --require-hashes -r requirements.lock
@@ -39,9 +45,26 @@ lint: setup
 	.venv/bin/lint-imports
 	cd ui && npx biome lint src
 
+# What needs no browser first, then the journeys in Debian's Chromium. Both share what is made once, like the demo laid out.
 test: lint
-	command -v chromium >/dev/null || (apt-get update -qq && apt-get install -y -qq chromium >/dev/null)
-	$(PY) -m pytest -n 2 --dist loadfile --no-loadscope-reorder
+	@set -e; GULLPEAK_TESTS_SHARED=$$(mktemp -d); export GULLPEAK_TESTS_SHARED; trap 'rm -rf "$$GULLPEAK_TESTS_SHARED"' EXIT; \
+	$(PY) -m pytest $(PYTEST) --ignore=tests/ui; \
+	$(MAKE) --no-print-directory chromium; \
+	$(PY) -m pytest $(PYTEST) tests/ui
+
+chromium:
+	@command -v chromium >/dev/null || { command -v apt-get >/dev/null && apt-get update -qq && apt-get install -y -qq chromium >/dev/null; } \
+	|| { echo "The browser tests need Chromium, and it cannot be installed here. Install Debian's package chromium, then run this again." >&2; exit 1; }
+
+# A hundred kills in the middle of work, a kill at every statement of every migration, two tablets at random for twenty minutes.
+faults: setup
+	$(PY) -m bench.trials.killed_migrations
+	$(PY) -m bench.trials.killed_server
+	$(PY) -m bench.trials.two_tablets
+
+# The suite without the browser at eight moments of the outside clock (Debian's faketime).
+moments: setup
+	$(PY) -m bench.trials.moments
 
 # The plan that ships with the demo, made again after a change to planning or to its book (a minute).
 demo-plans: setup

@@ -24,15 +24,10 @@ LONGEST_FIRST = ("test_heat.py", "test_day.py", "test_day_screens.py", "test_pra
 
 
 def pytest_configure(config: pytest.Config) -> None:
-    """Give all workers of a run one folder to share, for what is made once."""
-    if not hasattr(config, "workerinput"):
+    """Give all workers of a run one folder to share, for what is made once; whoever made it removes it."""
+    if not hasattr(config, "workerinput") and "GULLPEAK_TESTS_SHARED" not in os.environ:
         os.environ["GULLPEAK_TESTS_SHARED"] = tempfile.mkdtemp(prefix="gullpeak-tests-")
-
-
-def pytest_unconfigure(config: pytest.Config) -> None:
-    """Leave nothing behind."""
-    if not hasattr(config, "workerinput"):
-        shutil.rmtree(os.environ.pop("GULLPEAK_TESTS_SHARED"), ignore_errors=True)
+        config.add_cleanup(lambda: shutil.rmtree(os.environ.pop("GULLPEAK_TESTS_SHARED"), ignore_errors=True))
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
