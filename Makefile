@@ -10,9 +10,9 @@ PYTEST := -n 2 --dist loadfile --no-loadscope-reorder
 setup: .venv/.ready ui/dist/index.html
 
 .venv/.ready: requirements.lock pyproject.toml requirements-uv.txt
-	@python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' 2>/dev/null \
+	@python3 -c 'import sys; sys.exit(int(sys.version_info < (3, 11)))' 2>/dev/null \
 	|| { echo "Gull Peak needs Python 3.11 or newer, and $$(python3 --version 2>/dev/null || echo none) is here." >&2; exit 1; }
-	@node -e 'process.exit(Number(process.versions.node.split(".")[0]) < 20)' 2>/dev/null \
+	@node -e 'process.exit(Number(process.versions.node.split(".")[0]) < 20 ? 1 : 0)' 2>/dev/null \
 	|| { echo "Gull Peak needs Node 20 or newer, and $$(node --version 2>/dev/null || echo none) is here." >&2; exit 1; }
 	python3 -m venv .venv
 	$(PY) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-uv.txt

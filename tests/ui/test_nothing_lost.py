@@ -1,0 +1,122 @@
+"""What a tablet does with what the app refuses, fails on or does not hear, and how it says that nothing can be kept."""
+
+import json
+import re
+
+from playwright.sync_api import Page, Route, expect
+
+from tests.serving import Served
+from tests.ui.test_day import choose, day_of, today
+
+SPEED = 0.1
+PROBLEM = {"type": "about:blank", "title": "Something failed", "status": 500, "detail": "The app failed at this."}
+AT = "2026-06-20T08:45:00Z"
+
+
+def begin(page: Page, served: Served, batch: str) -> None:
+    recipe = page.request.get(f"{served.url}/api/recipes/sea-wall-nests").json()["recipe"]
+    assert page.request.post(f"{served.url}/api/batches", data={"id": batch, "recipe": recipe}).ok
+    page.goto(f"{served.url}/bench/{batch}")
+    page.get_by_role("heading", level=1).wait_for()
+
+
+def note(page: Page, text: str) -> None:
+    page.get_by_role("button", name="Note").click()
+    page.get_by_role("dialog").get_by_role("textbox").fill(text)
+    page.get_by_role("dialog").get_by_role("button", name=re.compile("Keep|Write|Note|Record")).first.click()
+
+
+def texts(page: Page, served: Served, batch: str) -> list[str]:
+    return [e["event"]["text"] for e in page.request.get(f"{served.url}/api/batches/{batch}/events").json()]
+
+
+def test_an_entry_the_app_fails_on_holds_up_none_behind_it(page: Page, served: Served):
+    begin(page, served, "lost-1")
+    failing = True
+
+    def fail(route: Route) -> None:
+        if failing and "poison" in (route.request.post_data or ""):
+            route.fulfill(status=500, content_type="application/problem+json", body=json.dumps(PROBLEM))
+        else:
+            route.continue_()
+
+    page.route("**/api/batches/lost-1/events", fail)
+    note(page, "poison")
+    note(page, "behind it")
+    expect(page.get_by_text("1 entry waits to be sent")).to_be_visible()
+    assert texts(page, served, "lost-1") == ["behind it"]
+    page.reload()
+    expect(page.get_by_text("1 entry waits to be sent")).to_be_visible()
+    failing = False
+    expect(page.get_by_text("waits to be sent")).to_have_count(0)
+    assert sorted(texts(page, served, "lost-1")) == ["behind it", "poison"]
+
+
+def test_an_entry_whose_id_is_taken_is_kept_shown_and_can_be_sent_again(page: Page, served: Served):
+    begin(page, served, "lost-2")
+    taken = {"id": "00000bad", "kind": "note", "at": AT, "text": "the first"}
+    assert page.request.post(f"{served.url}/api/batches/lost-2/events", data=[taken]).ok
+    mine = [{"batch": "lost-2", "event": {**taken, "text": "another"}}, {"batch": "lost-2", "event": {**taken, "id": "0000600d", "text": "a third"}}]
+    page.evaluate("mine => localStorage.setItem('gullpeak-outbox', JSON.stringify(mine))", mine)
+    page.reload()
+    told = page.get_by_role("alert").filter(has_text="Not taken: another")
+    expect(told).to_contain_text("not written over")
+    expect(page.get_by_text("waits to be sent")).to_have_count(0)
+    assert texts(page, served, "lost-2") == ["the first", "a third"]
+    page.reload()  # it is still there
+    told.get_by_role("button", name="Send it again").click()
+    expect(told).to_have_count(0)
+    expect(page.get_by_text("waits to be sent")).to_have_count(0)
+    assert sorted(texts(page, served, "lost-2")) == ["a third", "another", "the first"]
+
+
+def test_what_is_said_on_a_day_waits_until_the_app_is_back(page: Page, served: Served):
+    of = today(served, page)
+    page.goto(f"{served.url}/day/{of}")
+    page.locator("[data-step='spindrift-roll/slice']").wait_for()
+    choose(page, "spindrift-roll/slice")
+    panel = page.get_by_role("region", name="The chosen step")
+    page.route("**/marks", lambda route: route.abort())
+    panel.get_by_role("button", name="Started").click()
+    expect(page.get_by_text("1 entry waits to be sent")).to_be_visible()
+    expect(panel.get_by_role("button", name="Take back “started”")).to_be_visible()  # the tablet goes on from it
+    assert not [m for m in day_of(served, page, of)["marks"] if m["step"] == "spindrift-roll/slice"]
+    page.unroute("**/marks")
+    expect(page.get_by_text("waits to be sent")).to_have_count(0)
+    (mark,) = [m for m in day_of(served, page, of)["marks"] if m["step"] == "spindrift-roll/slice"]
+    assert mark["kind"] == "started"
+
+
+def test_a_disk_that_is_full_is_said_on_every_page(page: Page, served: Served):
+    full = {**PROBLEM, "status": 503, "detail": "The disk is full, so nothing new can be kept. Make room on it."}
+    page.route("**/api/health", lambda route: route.fulfill(status=503, content_type="application/problem+json", body=json.dumps(full)))
+    page.goto(f"{served.url}/eggs")
+    told = page.get_by_role("alert").filter(has_text="Nothing can be kept just now")
+    expect(told).to_contain_text("The disk is full")
+    page.unroute("**/api/health")
+    page.reload()
+    expect(page.get_by_role("heading", name="Eggs", level=1)).to_be_visible()
+    expect(told).to_have_count(0)
+
+
+def test_a_copy_is_made_and_downloaded_in_the_kitchen(page: Page, served: Served):
+    page.goto(f"{served.url}/kitchen")
+    copies = page.get_by_role("region", name="Copies of everything")
+    expect(copies).to_contain_text("There is no copy yet")
+    copies.get_by_role("button", name="Make a copy now").click()
+    link = copies.get_by_role("link", name=re.compile("^Download the copy of Sat, 20 June 2026"))
+    expect(link).to_be_visible()
+    with page.expect_download() as got:
+        link.click()
+    assert got.value.path().read_bytes()[:2] == b"PK"
+
+
+def test_a_day_whose_plan_is_damaged_opens_with_its_orders(page: Page, served: Served):
+    of = today(served, page)
+    view = {**day_of(served, page, of), "plan": None, "damaged": "The plan that was kept for this day is damaged and cannot be shown."}
+    page.route(f"**/api/days/{of}", lambda route: route.fulfill(json=view) if route.request.method == "GET" else route.continue_())
+    page.goto(f"{served.url}/day/{of}")
+    expect(page.get_by_role("alert")).to_contain_text("is damaged")
+    expect(page.get_by_role("button", name="Plan the day")).to_be_visible()
+    page.get_by_role("tab", name="Orders and hands").click()
+    expect(page.get_by_label("How many").first).to_have_value("24")
