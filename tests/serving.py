@@ -1,5 +1,6 @@
 """Starts the real app as its own process on a free port, and ends only what it started."""
 
+import atexit
 import fcntl
 import os
 import re
@@ -7,6 +8,7 @@ import shutil
 import signal
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
 
 from gullpeak.api.settings import Settings
@@ -40,6 +42,9 @@ def laid_out(folder: Path) -> Path:
 
 def shared() -> Path:
     """The folder that all workers of a run share; gone when the run is over."""
+    if "GULLPEAK_TESTS_SHARED" not in os.environ:  # no run of tests: a bench, or pictures
+        os.environ["GULLPEAK_TESTS_SHARED"] = made = tempfile.mkdtemp(prefix="gullpeak-tests-")
+        atexit.register(shutil.rmtree, made, ignore_errors=True)
     return Path(os.environ["GULLPEAK_TESTS_SHARED"])
 
 

@@ -1,15 +1,21 @@
 """Days to plan, from the demo's book: each order worked out once a run."""
 
+from collections.abc import Callable, Mapping
 from datetime import UTC, date, datetime, timedelta
 from functools import lru_cache
 
+from gullpeak.core import plan
 from gullpeak.core.plan import graph
 from gullpeak.core.plan.day import Actual, Day, Order, Pause, Shift
+from gullpeak.core.plan.found import Found
 from gullpeak.core.plan.lines import Line, lines_of
-from gullpeak.core.plan.problem import Problem
+from gullpeak.core.plan.problem import Placed, Problem
+from gullpeak.core.plan.solve import Effort
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 
 BOOK = {**RECIPES, **PRODUCTS}
+WORK = Effort(unit="work", workers=1)
+"""Solvers are bounded by work, so that a busy machine finds what an idle one finds."""
 SATURDAY = date(2026, 11, 28)
 BEFORE = datetime(2026, 11, 24, tzinfo=UTC)
 
@@ -63,3 +69,10 @@ def day(orders: list[Order], shifts: list[Shift] | None = None, **more: object) 
 
 def problem(of: Day, now: datetime = BEFORE, known: dict[str, Actual] | None = None) -> Problem:
     return graph.build(of, BOOK, KITCHEN, now, known, lines)
+
+
+def make(
+    of: Problem, work: float, tell: Callable[[Found], bool] | None = None, base: Mapping[int, Placed] | None = None
+) -> Found:
+    """Plan a day with so much of the solver's work, about a second each."""
+    return plan.make(of, work, tell, base, by_work=True)

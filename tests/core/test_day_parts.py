@@ -16,7 +16,7 @@ from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.keeping import KEEPING
 from gullpeak.core.kitchen import Price
 from gullpeak.core.lots import EggEntry, EggError, Lot, breakage, check_draw, house, lots
-from gullpeak.core.plan import graph, make, oven_course, shopping, view
+from gullpeak.core.plan import graph, oven_course, shopping, view
 from gullpeak.core.plan.day import Actual, Day, DayError, Order
 from gullpeak.core.plan.eggs import booked_steps, bookings, draws
 from gullpeak.core.plan.lines import lines_of
@@ -25,7 +25,7 @@ from gullpeak.core.plan.view import Plan, PlanView
 from gullpeak.core.recipe import Recipe
 from gullpeak.demo.book import KITCHEN
 from gullpeak.files import day as files
-from tests.core.days import BEFORE, BOOK, at, day, order, problem, shift
+from tests.core.days import BEFORE, BOOK, at, day, make, order, problem, shift
 
 NOON = datetime(2026, 11, 28, 12, tzinfo=UTC)
 WANTED = [

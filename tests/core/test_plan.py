@@ -5,7 +5,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from gullpeak.core.plan import clash as clashes
-from gullpeak.core.plan import graph, make, replan
+from gullpeak.core.plan import graph, replan
 from gullpeak.core.plan.bands import Net
 from gullpeak.core.plan.check import check
 from gullpeak.core.plan.day import Actual, Day, DayError, Lock, Mark, Order, actuals, moment, zone_of
@@ -13,7 +13,7 @@ from gullpeak.core.plan.found import Found
 from gullpeak.core.plan.hand_rule import by_hand
 from gullpeak.core.plan.problem import Bowl, Hands, Problem, Solution, may_share, needs_wash
 from gullpeak.demo.book import KITCHEN
-from tests.core.days import BEFORE, BOOK, at, day, lines, order, problem, shift
+from tests.core.days import BEFORE, BOOK, WORK, at, day, lines, make, order, problem, shift
 
 SMALL = [
     order("spindrift-roll", 10, "12:30"),
@@ -21,6 +21,11 @@ SMALL = [
     order("watch-glasses", 8, "13:15"),
     order("wicket-kisses", 40, "15:00"),
 ]
+
+
+@pytest.fixture(autouse=True)
+def _by_work(monkeypatch):
+    monkeypatch.setattr(clashes, "EFFORT", WORK)
 
 
 @pytest.fixture(scope="module")
@@ -208,7 +213,7 @@ def test_the_night_the_clocks_change():
         )  # fmt: skip
         made = graph.build(night, BOOK, KITCHEN, datetime(2026, 1, 1, tzinfo=UTC), lines=lines)
         assert made.dues[0].by == hours * 60
-        found = make(made, 0.6)
+        found = make(made, 0.4)
         assert found.solution is not None
         assert check(made, found.solution) == ()
 

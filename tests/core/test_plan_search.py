@@ -6,7 +6,6 @@ import pytest
 
 from bench.planner import random_day
 from gullpeak.core.plan import clash as clashes
-from gullpeak.core.plan import make
 from gullpeak.core.plan.bands import Net
 from gullpeak.core.plan.check import check
 from gullpeak.core.plan.day import DayError
@@ -17,15 +16,20 @@ from gullpeak.core.plan.problem import WHOLE, Problem, Solution
 from gullpeak.core.plan.search import any_by_hand, repaired
 from gullpeak.core.plan.solve import complete, run
 from gullpeak.demo.book import KITCHEN
-from tests.core.days import day, order, problem, shift
+from tests.core.days import WORK, day, make, order, problem, shift
 
 THREE = [order("gorse-pie", 8, "12:30"), order("sea-wall-filled", 12, "13:30"), order("watch-glasses", 6, "13:00")]
+
+
+@pytest.fixture(autouse=True)
+def _by_work(monkeypatch):
+    monkeypatch.setattr(clashes, "EFFORT", WORK)
 
 
 @pytest.fixture(scope="module")
 def three() -> tuple[Problem, Solution]:
     of = problem(day(THREE))
-    found = make(of, 1.5)
+    found = make(of, 0.6)
     assert found.solution is not None
     return of, found.solution
 
@@ -86,7 +90,7 @@ def test_a_bound_is_under_every_plan_there_is(three):
     rule = by_hand(of)
     assert rule is not None
     both = [complete(Model(of), p) for p in (plan, rule)]
-    found = make(of, 1.5)
+    found = make(of, 0.6)
     for outcome in both:
         assert found.bound <= outcome.aim + 1
         for term in found.terms:
@@ -97,7 +101,7 @@ def test_one_term_alone_is_no_dearer_than_in_the_whole(three):
     of, plan = three
     whole = complete(Model(of), plan).terms
     for term in ("ovens", "washes"):
-        alone = run(Model(of, frozenset({"hands"})), 1.0, only=term)
+        alone = run(Model(of, frozenset({"hands"})), 0.5, WORK, only=term)
         assert alone.solution is not None
         assert alone.terms[term] <= whole[term] + 0.5
 
@@ -133,7 +137,7 @@ def test_freezing_all_but_one_order_changes_only_that(three):
     model = Model(of)
     model.freeze(there, free)
     model.hint(there)
-    outcome = run(model, 0.8, proves=False)
+    outcome = run(model, 0.5, WORK, proves=False)
     assert outcome.solution is not None
     for b, placed in enumerate(outcome.solution.blocks):
         if b not in free:

@@ -9,8 +9,9 @@ from gullpeak.core.plan.found import Clash, Offer
 from gullpeak.core.plan.hand_rule import by_hand
 from gullpeak.core.plan.model import Model
 from gullpeak.core.plan.problem import WHOLE, At, Hands, Problem
-from gullpeak.core.plan.solve import run
+from gullpeak.core.plan.solve import BY_THE_CLOCK, run
 
+EFFORT = BY_THE_CLOCK
 PROOF_S = 1.0
 """For finding a plan with one thing eased; where there is neither plan nor proof, the clash says so."""
 PLENTY = 99
@@ -29,7 +30,7 @@ def feasible(problem: Problem, seconds: float = TRY_S) -> bool | None:
     """Return whether a plan was found in the time; None where it is proven that there is none."""
     if by_hand(problem) is not None:
         return True
-    tried = run(Model(problem), seconds, first=True)
+    tried = run(Model(problem), seconds, EFFORT, first=True)
     return None if tried.status == "none" else tried.solution is not None
 
 
@@ -231,7 +232,7 @@ def _helper(day: Day, build: Build) -> Iterator[Offer]:
         for h, x in s.by.items()
         if h == last
     ]
-    outcome = run(model, TRY_S * 3, only="second pair")
+    outcome = run(model, TRY_S * 3, EFFORT, only="second pair")
     if outcome.solution is None:
         return
     at = [

@@ -37,6 +37,8 @@ class Effort(Value):
 
 
 BY_THE_CLOCK = Effort()
+WORK_A_SECOND = 0.1
+"""What the solver's own count of its work comes to in a second on an idle core, for days like these: measured, 0.08 to 0.11."""
 
 
 class _Watch(cp_model.CpSolverSolutionCallback):
@@ -55,7 +57,7 @@ class _Watch(cp_model.CpSolverSolutionCallback):
             bound=self.best_objective_bound,
             terms=self.model.terms(self.value),
             late={k: self.value(v) for k, v in self.model.late.items() if self.value(v)},
-            seconds=self.wall_time if self.effort.unit == "s" else self.deterministic_time,
+            seconds=self.wall_time if self.effort.unit == "s" else self.deterministic_time / WORK_A_SECOND,
         )
         if not self.tell(outcome):
             self.stop_search()
@@ -66,7 +68,7 @@ def _solver(seconds: float, effort: Effort, seed: int) -> cp_model.CpSolver:
     if effort.unit == "s":
         solver.parameters.max_time_in_seconds = seconds
     else:
-        solver.parameters.max_deterministic_time = seconds
+        solver.parameters.max_deterministic_time = seconds * WORK_A_SECOND
     solver.parameters.num_workers = effort.workers
     solver.parameters.random_seed = seed
     solver.parameters.symmetry_level = 0  # where cooks are alike, presolve's symmetry may throw a complete hint away
@@ -116,7 +118,7 @@ def run(
 
 
 def _outcome(model: Model, solver: cp_model.CpSolver, status: Any, effort: Effort) -> Outcome:
-    spent = solver.wall_time if effort.unit == "s" else solver.deterministic_time
+    spent = solver.wall_time if effort.unit == "s" else solver.deterministic_time / WORK_A_SECOND
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Outcome(
             status="none" if status == cp_model.INFEASIBLE else "unknown",
