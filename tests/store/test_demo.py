@@ -259,7 +259,7 @@ def test_planned_again_near_the_old_plan_every_rule_that_is_broken_is_said(demo,
     problem = graph.build(Days(demo).day(week.SATURDAY).day, BOOK, KITCHEN, now, known)
     base = replan.carried(old.problem, old.solution, problem)
     problem = replan.kept(problem, base)
-    found = make(problem, 1.0, base=base, by_work=True)
+    found = make(problem, 0.5, base=base, by_work=True)
     broken = {b.kind for b in check(problem, found.solution)}
     assert broken <= set(found.gives_up)
     assert step is None or broken <= {"hands"}

@@ -120,3 +120,29 @@ def test_a_day_whose_plan_is_damaged_opens_with_its_orders(page: Page, served: S
     expect(page.get_by_role("button", name="Plan the day")).to_be_visible()
     page.get_by_role("tab", name="Orders and hands").click()
     expect(page.get_by_label("How many").first).to_have_value("24")
+
+
+def test_a_recipe_that_cannot_be_worked_out_is_opened_and_mended(page: Page, served: Served):
+    recipe = page.request.get(f"{served.url}/api/recipes/sea-wall-nests").json()["recipe"]
+    cream = {"ingredient": "cream", "ratio": 1.3, "moment": "froth", "written": "240 g"}
+    body = {**recipe, "name": "Cream and white", "additions": [*recipe["additions"], cream]}
+    made = page.request.post(f"{served.url}/api/recipes", data=body).json()
+
+    def fail(route: Route) -> None:
+        if '"cream"' in (route.request.post_data or ""):
+            route.fulfill(status=500, content_type="application/problem+json", body=json.dumps(PROBLEM))
+        else:
+            route.continue_()
+
+    page.route("**/api/sheet", fail)
+    page.goto(f"{served.url}/recipes/{made['id']}")
+    expect(page.get_by_role("alert").filter(has_text="Not worked out")).to_be_visible()
+    written = page.get_by_role("region", name="As written")
+    line = written.get_by_role("listitem").filter(has_text="Double cream")
+    line.get_by_role("button", name="Leave it out").click()
+    expect(page.get_by_test_id("line")).to_be_visible()
+    expect(written).to_have_count(0)
+    with page.expect_response(lambda r: r.request.method == "PUT"):
+        page.get_by_role("button", name="Save").click()
+    kept = page.request.get(f"{served.url}/api/recipes/{made['id']}").json()["recipe"]
+    assert kept["additions"] == recipe["additions"]

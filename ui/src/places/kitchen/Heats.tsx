@@ -5,7 +5,7 @@ import { answer, http, type Kitchen } from "../../api/client";
 import { devicesQuery } from "../../api/queries";
 import { Choice, TypedField } from "../../kit/Field";
 import { day } from "../../kit/format";
-import { fresh, NumberField, named } from "./fields";
+import { fresh, NumberField, named } from "../../kit/fields";
 import type { Put } from "./KitchenPlace";
 
 const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] => list.map((one, k) => (k === i ? { ...one, ...change } : one));

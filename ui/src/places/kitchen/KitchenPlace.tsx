@@ -6,7 +6,7 @@ import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
 import { Copies } from "./Copies";
-import { fresh, named, NumberField } from "./fields";
+import { fresh, named, NumberField } from "../../kit/fields";
 import { DevicesSection, Heats, Probes } from "./Heats";
 import { Learned } from "./Learned";
 import { Keeping, Prices } from "./Tables";

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Kitchen } from "../../api/client";
 import { larderQuery } from "../../api/queries";
 import { Choice, TypedField } from "../../kit/Field";
-import { NumberField } from "./fields";
+import { NumberField } from "../../kit/fields";
 import type { Put } from "./KitchenPlace";
 
 const WHERE = (["tight tin", "room", "chilled", "frozen", "warm"] as const).map((w) => [w, w] as const);

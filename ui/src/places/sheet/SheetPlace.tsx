@@ -10,6 +10,7 @@ import { Outgoing } from "../../kit/Outgoing";
 import { Trouble, Waiting } from "../../kit/States";
 import { loud, NameAndNotes, NotWorkedOut, StationLine } from "../../kit/StationLine";
 import { Meanwhile, useSave } from "../../kit/useSave";
+import { AsWritten } from "./AsWritten";
 import { DryClosed, DryOpen } from "./Dry";
 import { FinishClosed, FinishOpen } from "./Finish";
 import { bySchool, HeatClosed, HeatOpen } from "./Heat";
@@ -74,6 +75,7 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
       <Head record={record} draft={draft} sheet={sheet} canUndo={canUndo} larder={larder} />
       {refused && <NotWorkedOut refused={refused} again={draft.again} />}
       {!props && !refused && <Waiting what="the figures" />}
+      {!props && refused && <AsWritten recipe={recipe} larder={larder} edit={edit} />}
       {props && (
         <StationLine
           shown={shown}

@@ -1,4 +1,4 @@
-import { TypedField } from "../../kit/Field";
+import { TypedField } from "./Field";
 
 export const fresh = (what: string) => `${what}-${crypto.randomUUID().slice(0, 8)}`;
 
