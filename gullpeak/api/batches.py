@@ -78,24 +78,27 @@ def _calls(store: Store, batch_id: str) -> str | None:
 @router.post("/batches", status_code=201)
 def start(request: BatchRequest, store: StoreOf) -> BatchView:
     """Start a batch from a sheet."""
-    kitchen = store.kitchen().kitchen
     if request.recipe_id is not None:
         store.recipe(request.recipe_id, request.recipe_version)
-    sheet = work_out(request.recipe, kitchen, request.weighed)
-    store.start_batch(
-        BatchRecord(
-            id=request.id,
-            recipe_id=request.recipe_id,
-            recipe_version=request.recipe_version,
-            name=request.recipe.name,
-            started_at=store.now(),
-            finished_at=None,
-            kitchen=kitchen,
-            sheet=sheet,
-            process=processes.in_kitchen(sheet, kitchen),
-        )
-    )
+    store.start_batch(new_batch(store, request))
     return view(store, request.id)
+
+
+def new_batch(store: Store, request: BatchRequest) -> BatchRecord:
+    """Return a batch that begins now, worked out in the kitchen as it is."""
+    kitchen = store.kitchen().kitchen
+    sheet = work_out(request.recipe, kitchen, request.weighed)
+    return BatchRecord(
+        id=request.id,
+        recipe_id=request.recipe_id,
+        recipe_version=request.recipe_version,
+        name=request.recipe.name,
+        started_at=store.now(),
+        finished_at=None,
+        kitchen=kitchen,
+        sheet=sheet,
+        process=processes.in_kitchen(sheet, kitchen),
+    )
 
 
 @router.get("/batches")

@@ -6,13 +6,12 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Body, Request, Response
 from pydantic import Field
 
-from gullpeak.api.batches import summary
+from gullpeak.api.batches import new_batch, summary
 from gullpeak.api.batches import view as batch_view
 from gullpeak.api.journal import journal
-from gullpeak.api.places import BatchView, EditedVersion, StoreOf
+from gullpeak.api.places import BatchRequest, BatchView, EditedVersion, StoreOf
 from gullpeak.api.planner import Asked, Planner, Search
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import process as processes
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.lots import lots
 from gullpeak.core.parts import Book
@@ -26,10 +25,9 @@ from gullpeak.core.plan.found import Found
 from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan, PlanView
 from gullpeak.core.run import Timer
-from gullpeak.core.sheet import work_out
 from gullpeak.core.value import CalendarDate, Key, Moment, Value
 from gullpeak.store.days import DamagedPlanError, Days, Role
-from gullpeak.store.records import BatchRecord, DayRecord, NotFoundError
+from gullpeak.store.records import DayRecord, NotFoundError
 from gullpeak.store.repository import Store
 
 router = APIRouter(prefix="/api/days", tags=["days"])
@@ -419,19 +417,7 @@ def start_thread(of: CalendarDate, asked: StartRequest, request: Request, store:
     thread = next((t for t in laid.threads if t.key == asked.thread), None)
     if thread is None or thread.recipe is None:
         raise BadFieldError("thread", "this is put together from parts: mark its steps on the day")
-    kitchen = store.kitchen().kitchen
-    sheet = work_out(thread.recipe, kitchen)
-    batch = BatchRecord(
-        id=asked.id,
-        recipe_id=thread.of,
-        recipe_version=None,
-        name=thread.recipe.name,
-        started_at=store.now(),
-        finished_at=None,
-        kitchen=kitchen,
-        sheet=sheet,
-        process=processes.in_kitchen(sheet, kitchen),
-    )
+    batch = new_batch(store, BatchRequest(id=asked.id, recipe=thread.recipe, recipe_id=thread.of))
     return batch_view(store, desk.days.start(of, thread.key, batch))
 
 
