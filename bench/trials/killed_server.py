@@ -147,7 +147,7 @@ class Tablet(threading.Thread):
 
 
 KINDS = ("event", "reading", "mark", "draw", "edit", "day", "plan", "import")
-WEIGHTS = (30, 20, 12, 12, 8, 5, 1, 4)
+WEIGHTS = (30, 20, 12, 12, 8, 5, 1, 2)
 
 
 def furnish(folder: Path) -> str:
@@ -205,7 +205,7 @@ def wrong(url: str, data: Path, kept: Kept) -> list[str]:
         left = next(lot["mass_g"] for side in house["sides"] for lot in side["lots"] if lot["lot"] == "tub")
         if left < 0:
             said.append(f"the tub holds {left} g")
-        names = {r["id"]: r["recipe"]["name"] for r in http.get("/api/recipes").json()}
+        names = {key: r["name"] for key, r in http.get("/api/files/archive").json()["recipes"].items()}
         brought = kept.of.get("import", {})
         said += [f"import {key} is missing" for key, name in brought.items() if names.get(key) != name]
         versions = {str(v["version"]): v["recipe"]["name"] for v in http.get("/api/recipes/nests/versions").json()}
@@ -259,6 +259,8 @@ def trials(kills: int, seed: int = 1) -> tuple[Kept, list[str]]:
                 waiting = [tablet.unanswered for tablet in tablets]
                 served.restart()
                 said += [f"after kill {n + 1}: {s}" for s in wrong(served.url, data, kept)]
+                if (n + 1) % 10 == 0:
+                    print(f"killed {n + 1} times, {len(said)} wrong", file=sys.stderr, flush=True)
         finally:
             served.stop()
     return kept, said

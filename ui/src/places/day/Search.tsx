@@ -55,7 +55,7 @@ export function Search({ view, actions, clockOf, toOrders }: { view: DayView; ac
               </button>
             )}
             {plan && !beside && search?.state === "none" && <span role="alert">No plan was found that keeps to this; the one in force stands. Unlock what is held, or hold it elsewhere.</span>}
-            {search?.state === "failed" && <span role="alert">The planner did not answer: {search.says}. Ask again.</span>}
+            {search?.state === "failed" && <span role="alert">There is no new plan: {search.says}.</span>}
             {(plan || beside) && <Worth plan={(beside ?? plan) as PlanView} />}
           </>
         )}
