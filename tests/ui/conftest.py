@@ -19,7 +19,7 @@ def browser() -> Iterator[Browser]:
 
 @pytest.fixture(scope="session")
 def only_read(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
-    """The demo for modules that only look at it."""
+    """The demo for modules that disturb nobody else."""
     made = Served(Path(tmp_path_factory.mktemp("demo")))
     yield made
     made.stop()
@@ -27,7 +27,7 @@ def only_read(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
 
 @pytest.fixture(scope="module")
 def served(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
-    """The demo: a module's own, or one for all modules that say ONLY_READS."""
+    """The demo: a module's own, or one for all modules that only read, or add to the book: they say ONLY_READS."""
     if getattr(request.module, "ONLY_READS", False):
         yield request.getfixturevalue("only_read")
         return

@@ -7,6 +7,8 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 
+ONLY_READS = True
+
 
 def test_the_log_lays_planned_against_done(page: Page, served: Served):
     page.goto(f"{served.url}/log")

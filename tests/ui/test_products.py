@@ -11,6 +11,8 @@ from playwright.sync_api import Page, expect
 from tests.serving import Served
 from tests.ui.test_places import grave
 
+ONLY_READS = True
+
 
 def open_product(page: Page, url: str, product: str, station: str) -> None:
     page.goto(f"{url}/products/{product}")
