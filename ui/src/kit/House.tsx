@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, useNavigate } from "react-router";
+import { clockHeard } from "../api/clock";
 import { listen, outbox } from "../api/outbox";
 import { underWayQuery } from "../api/queries";
 import { setSound, soundOn } from "./beep";
@@ -122,7 +123,7 @@ function Signal() {
   const { waiting: unsent } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
   const { data } = useQuery(underWayQuery);
   const now = useNow();
-  const timers = (data ?? [])
+  const timers = (clockHeard() && data ? data : [])
     .flatMap((batch) =>
       batch.timers.map((timer) => ({
         id: batch.id,

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type DayView, Refused } from "../../api/client";
+import { clockHeard } from "../../api/clock";
 import { listen, outbox } from "../../api/outbox";
 import { dayQuery, daysQuery } from "../../api/queries";
 import { Empty, Trouble, Waiting } from "../../kit/States";
@@ -34,11 +35,12 @@ export default function DayPlace() {
   const { of } = useParams();
   const now = useNow();
   const today = isoDay(now);
+  const heard = clockHeard();
   const { data: days, error, refetch } = useQuery(daysQuery);
   const go = useNavigate();
   useEffect(() => {
-    if (!of && days) go(`/day/${days.find((d) => d.date === today)?.date ?? days.findLast((d) => d.date > today)?.date ?? days[0]?.date ?? today}`, { replace: true });
-  }, [of, days, today, go]);
+    if (!of && days && heard) go(`/day/${days.find((d) => d.date === today)?.date ?? days.findLast((d) => d.date > today)?.date ?? days[0]?.date ?? today}`, { replace: true });
+  }, [of, days, today, heard, go]);
   if (error && !days) return <Trouble error={error} again={refetch} />;
   if (!of || !days) return <Waiting what="the days" />;
   const picker = (
