@@ -2,17 +2,21 @@
 
 import atexit
 import fcntl
+import multiprocessing
 import os
 import re
 import shutil
-import signal
-import subprocess
 import sys
 import tempfile
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
 from pathlib import Path
 
+from gullpeak import cli
 from gullpeak.api.settings import Settings
-from gullpeak.cli import lay_out_demo
+
+_forks = multiprocessing.get_context("forkserver")
+_forks.set_forkserver_preload(["gullpeak.cli"])
 
 CHROMIUM_ARGS = [
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
@@ -35,7 +39,7 @@ def laid_out(folder: Path) -> Path:
     with (folder / "lock").open("w") as lock:
         fcntl.flock(lock, fcntl.LOCK_EX)
         if not list(folder.glob("demo-laid-out-*.db")):
-            lay_out_demo(settings)
+            cli.lay_out_demo(settings)
     (ready,) = folder.glob("demo-laid-out-*.db")
     return ready
 
@@ -46,6 +50,60 @@ def shared() -> Path:
         os.environ["GULLPEAK_TESTS_SHARED"] = made = tempfile.mkdtemp(prefix="gullpeak-tests-")
         atexit.register(shutil.rmtree, made, ignore_errors=True)
     return Path(os.environ["GULLPEAK_TESTS_SHARED"])
+
+
+class Command:
+    """A command of the app's as its own process, forked from one that has loaded the app already: it is up at once."""
+
+    def __init__(self, *words: str, cwd: Path | None = None) -> None:
+        self.said, out = _forks.Pipe(duplex=False)
+        self.wrong, err = _forks.Pipe(duplex=False)
+        self.process = _forks.Process(target=_run, args=(words, out, err, cwd))
+        self.process.start()
+        self.pid = self.process.pid
+        out.close()
+        err.close()
+
+    def kill(self) -> None:
+        """As a power cut would: no chance to tidy up."""
+        self.process.kill()
+        self.process.join(10)
+
+    def stop(self) -> None:
+        """Ask it to end, as the system does when it shuts down."""
+        self.process.terminate()
+        self.process.join(10)
+        if self.process.is_alive():
+            self.kill()
+
+
+def _run(words: tuple[str, ...], out: Connection, err: Connection, cwd: Path | None) -> None:
+    for end, at in ((out, 1), (err, 2)):
+        os.dup2(end.fileno(), at)
+        end.close()
+    sys.stdout.reconfigure(line_buffering=True)  # type: ignore[union-attr]
+    if cwd is not None:
+        os.chdir(cwd)
+    sys.argv = ["gullpeak", *words]
+    cli.main()
+
+
+@dataclass(frozen=True)
+class Told:
+    """What a command said, and how it ended."""
+
+    code: int
+    out: str
+    err: str
+
+
+def says(*words: str, cwd: Path | None = None) -> Told:
+    """Run a command of the app's to its end; it says less than a pipe holds."""
+    command = Command(*words, cwd=cwd)
+    command.process.join(120)
+    assert command.process.exitcode is not None, f"{words} did not end"
+    with os.fdopen(os.dup(command.said.fileno())) as out, os.fdopen(os.dup(command.wrong.fileno())) as err:
+        return Told(command.process.exitcode, out.read(), err.read())
 
 
 class Served:
@@ -60,28 +118,15 @@ class Served:
         self._start(keep=False)
 
     def _start(self, keep: bool) -> None:
-        command = [
-            sys.executable,
-            "-m",
-            "gullpeak.cli",
-            "serve" if self.own else "demo",
-            "--port",
-            str(self.port),
-            "--data",
-            str(self.data),
-            *([] if self.own else ["--speed", str(self.speed)]),
-        ]
-        self.process = subprocess.Popen(
-            [*command, "--keep"] if keep and not self.own else command,
-            stdout=subprocess.PIPE,
-            text=True,
-            env={**os.environ, "PYTHONUNBUFFERED": "1"},
-        )
-        assert self.process.stdout is not None
-        for line in self.process.stdout:
-            if found := re.search(r"http://127\.0\.0\.1:(\d+)", line):
-                self.port = int(found[1])
-                return
+        words = ["serve" if self.own else "demo", "--port", str(self.port), "--data", str(self.data)]
+        if not self.own:
+            words += ["--speed", str(self.speed), *(["--keep"] if keep else [])]
+        self.command = Command(*words)
+        with os.fdopen(os.dup(self.command.said.fileno())) as said:
+            for line in said:
+                if found := re.search(r"http://127\.0\.0\.1:(\d+)", line):
+                    self.port = int(found[1])
+                    return
         raise RuntimeError("the app did not start")
 
     @property
@@ -89,9 +134,8 @@ class Served:
         return f"http://127.0.0.1:{self.port}"
 
     def kill(self) -> None:
-        """As a power cut would: no chance to tidy up."""
-        self.process.send_signal(signal.SIGKILL)
-        self.process.wait(10)
+        """As a power cut would."""
+        self.command.kill()
 
     def restart(self) -> None:
         self._start(keep=True)
@@ -103,21 +147,12 @@ class Served:
         self.restart()
 
     def stop(self) -> None:
-        self.process.terminate()
-        try:
-            self.process.wait(10)
-        except subprocess.TimeoutExpired:
-            self.process.kill()
+        """End it as the system would."""
+        self.command.stop()
 
 
-class Simulated:
+class Simulated(Command):
     """A simulated device as its own process."""
 
     def __init__(self, url: str, kind: str, token: str, *options: str) -> None:
-        command = [sys.executable, "-m", "gullpeak.cli", "simulate", kind, "--url", url, "--token", token, *options]
-        self.process = subprocess.Popen(command, stdout=subprocess.DEVNULL)
-
-    def kill(self) -> None:
-        """As a battery that dies."""
-        self.process.kill()
-        self.process.wait(10)
+        super().__init__("simulate", kind, "--url", url, "--token", token, *options)

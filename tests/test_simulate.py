@@ -1,8 +1,6 @@
 """The simulated devices as a command, and one device's own loop against an app that answers what it likes."""
 
 import json
-import subprocess
-import sys
 from datetime import UTC, datetime
 
 import httpx
@@ -13,6 +11,7 @@ from gullpeak.core.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.devices.gateway import Device, NotKnownError
 from gullpeak.devices.worlds import Hidden
+from tests.serving import says
 
 NOW = datetime(2026, 5, 2, 9, tzinfo=UTC).isoformat()
 PROCESS = steps(work_out(RECIPES["fogsignal-topping"], KITCHEN), KITCHEN.probes[0])
@@ -135,14 +134,12 @@ def test_the_same_seed_reads_the_same():
 
 
 def test_the_command_says_when_there_is_no_app():
-    told = subprocess.run(
-        [sys.executable, "-m", "gullpeak.cli", "simulate", "probe", "--url", "http://127.0.0.1:9"], capture_output=True, text=True
-    )
-    assert told.returncode == 1
-    assert "start it first" in told.stderr
+    told = says("simulate", "probe", "--url", "http://127.0.0.1:9")
+    assert told.code == 1
+    assert "start it first" in told.err
 
 
 def test_the_command_lists_what_it_can_be():
-    told = subprocess.run([sys.executable, "-m", "gullpeak.cli", "simulate", "kettle"], capture_output=True, text=True)
-    assert told.returncode != 0
-    assert "probe" in told.stderr
+    told = says("simulate", "kettle")
+    assert told.code != 0
+    assert "probe" in told.err

@@ -1,14 +1,9 @@
 """At the terminal: data that is never lost, and one clear line for whoever types a command that cannot be done."""
 
 import json
-import os
-import re
-import signal
 import socket
 import sqlite3
-import subprocess
-import sys
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import closing
 from pathlib import Path
 
@@ -19,20 +14,7 @@ from gullpeak.api.clock import system_clock
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import DEMO_MARK, is_demo, open_database
 from gullpeak.store.repository import Store
-
-Says = Callable[..., subprocess.CompletedProcess[str]]
-
-
-@pytest.fixture
-def says(tmp_path: Path) -> Says:
-    def call(*words: str, cwd: Path = tmp_path) -> subprocess.CompletedProcess[str]:
-        command = [sys.executable, "-m", "gullpeak.cli", *words]
-        root = str(Path(__file__).parents[1])
-        return subprocess.run(
-            command, capture_output=True, text=True, cwd=cwd, timeout=120, env={**os.environ, "PYTHONPATH": root}
-        )
-
-    return call
+from tests.serving import Served, Told, says
 
 
 @pytest.fixture
@@ -47,15 +29,11 @@ def own(tmp_path: Path) -> Path:
 
 
 @pytest.fixture
-def running(own: Path) -> Iterator[tuple[subprocess.Popen[str], str]]:
-    """A server on that folder, and its address."""
-    command = [sys.executable, "-m", "gullpeak.cli", "serve", "--port", "0", "--data", str(own)]
-    made = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"})
-    assert made.stdout is not None
-    address = next(found[0] for line in made.stdout if (found := re.search(r"http://127\.0\.0\.1:\d+", line)))
-    yield made, address
-    made.send_signal(signal.SIGKILL)
-    made.wait(10)
+def running(own: Path) -> Iterator[Served]:
+    """A server on that folder."""
+    made = Served(own, own=True)
+    yield made
+    made.kill()
 
 
 def name_of(folder: Path) -> str:
@@ -65,16 +43,16 @@ def name_of(folder: Path) -> str:
     return name
 
 
-def one_line(told: subprocess.CompletedProcess[str], *words: str) -> None:
+def one_line(said: Told, *words: str) -> None:
     """It failed with one line on stderr that says these words, and no traceback."""
-    assert told.returncode == 1, told
-    assert len(told.stderr.strip().splitlines()) == 1, told.stderr
-    assert "Traceback" not in told.stderr
+    assert said.code == 1, said
+    assert len(said.err.strip().splitlines()) == 1, said.err
+    assert "Traceback" not in said.err
     for word in words:
-        assert word in told.stderr
+        assert word in said.err
 
 
-def test_the_demo_never_touches_a_kitchens_own_data(own: Path, says: Says):
+def test_the_demo_never_touches_a_kitchens_own_data(own: Path):
     """Neither the database nor a copy made by hand, and nothing under the demo's own name that bears no mark."""
     by_hand = own / "gullpeak.db.before-easter"
     by_hand.write_bytes((own / "gullpeak.db").read_bytes())
@@ -90,53 +68,50 @@ def test_the_demo_never_touches_a_kitchens_own_data(own: Path, says: Says):
     assert name_of(own) == "Mine"
 
 
-def test_one_process_owns_a_folder(own: Path, running, says: Says):
-    server, address = running
+def test_one_process_owns_a_folder(own: Path, running: Served):
     for command in (["serve"], ["demo"], ["import", "x.json"], ["restore", "x.zip"]):
-        one_line(says(*command, "--data", str(own)), "in use", address, f"process {server.pid}")
+        one_line(says(*command, "--data", str(own)), "in use", running.url, f"process {running.command.pid}")
     out = own / "out.json"
-    assert says("export", str(out), "--data", str(own)).returncode == 0  # reading is free
+    assert says("export", str(out), "--data", str(own)).code == 0  # reading is free
     assert "nests" in json.loads(out.read_text())["recipes"]
-    server.send_signal(signal.SIGKILL)  # however it ends, the folder is free again
-    server.wait(10)
-    assert says("check", "--data", str(own)).returncode == 0
+    running.kill()  # however it ends, the folder is free again
+    assert says("check", "--data", str(own)).code == 0
 
 
-def test_a_file_taken_from_under_the_app_is_noticed_before_anything_is_acknowledged(own: Path, running):
-    _, address = running
-    assert httpx.get(f"{address}/api/health").json()["ready"]
+def test_a_file_taken_from_under_the_app_is_noticed_before_anything_is_acknowledged(own: Path, running: Served):
+    assert httpx.get(f"{running.url}/api/health").json()["ready"]
     (own / "gullpeak.db").rename(own / "taken.db")
     recipe = RECIPES["sea-wall-nests"].model_dump(mode="json")
-    kept = httpx.post(f"{address}/api/recipes", json=recipe)
+    kept = httpx.post(f"{running.url}/api/recipes", json=recipe)
     assert kept.status_code == 503
     assert "moved or deleted" in kept.json()["detail"]
-    health = httpx.get(f"{address}/api/health")
+    health = httpx.get(f"{running.url}/api/health")
     assert health.status_code == 503
     (own / "taken.db").rename(own / "gullpeak.db")
-    assert httpx.get(f"{address}/api/health").json()["ready"]
-    assert httpx.post(f"{address}/api/recipes", json=recipe).status_code == 201
+    assert httpx.get(f"{running.url}/api/health").json()["ready"]
+    assert httpx.post(f"{running.url}/api/recipes", json=recipe).status_code == 201
 
 
-def test_a_copy_made_while_the_app_runs_brings_everything_back(own: Path, running, says: Says, tmp_path: Path):
-    server, address = running
+def test_a_copy_made_while_the_app_runs_brings_everything_back(own: Path, running: Served, tmp_path: Path):
     file = tmp_path / "away" / "everything.zip"
     told = says("backup", str(file), "--data", str(own))
-    assert told.returncode == 0
-    assert "checked" in told.stdout
-    assert "sound" in says("check", str(file)).stdout
-    httpx.put(f"{address}/api/kitchen", json={**KITCHEN.model_dump(mode="json"), "name": "Later"}, headers={"If-Match": '"1"'})
+    assert told.code == 0
+    assert "checked" in told.out
+    assert "sound" in says("check", str(file)).out
+    httpx.put(
+        f"{running.url}/api/kitchen", json={**KITCHEN.model_dump(mode="json"), "name": "Later"}, headers={"If-Match": '"1"'}
+    )
     one_line(says("restore", str(file), "--data", str(own)), "in use")
-    server.send_signal(signal.SIGKILL)
-    server.wait(10)
+    running.kill()
     told = says("restore", str(file), "--data", str(own))
-    assert told.returncode == 0, told.stderr
+    assert told.code == 0, told.err
     assert name_of(own) == "Mine"
     (aside,) = own.glob("kept-aside-*")
-    assert str(aside) in told.stdout
+    assert str(aside) in told.out
     assert name_of(aside) == "Later"
 
 
-def test_a_copy_that_is_damaged_or_none_is_not_put_back(own: Path, says: Says, tmp_path: Path):
+def test_a_copy_that_is_damaged_or_none_is_not_put_back(own: Path, tmp_path: Path):
     file = tmp_path / "everything.zip"
     says("backup", str(file), "--data", str(own))
     whole = file.read_bytes()
@@ -156,7 +131,7 @@ def test_a_copy_that_is_damaged_or_none_is_not_put_back(own: Path, says: Says, t
     ],
     ids=["corrupt", "newer", "unknown"],
 )
-def test_data_that_cannot_be_opened_says_so_in_a_line(own: Path, says: Says, spoil, words):
+def test_data_that_cannot_be_opened_says_so_in_a_line(own: Path, spoil, words):
     spoil(own)
     one_line(says("serve", "--data", str(own), "--port", "0"), *words)
 
@@ -166,7 +141,7 @@ def _schema(path: Path, version: str) -> None:
         file.execute("UPDATE alembic_version SET version_num = ?", (version,))
 
 
-def test_what_is_typed_wrong_says_so_in_a_line(own: Path, says: Says, tmp_path: Path):
+def test_what_is_typed_wrong_says_so_in_a_line(own: Path, tmp_path: Path):
     file = tmp_path / "a-file"
     file.write_text("")
     for command in ("serve", "demo"):
@@ -180,7 +155,7 @@ def test_what_is_typed_wrong_says_so_in_a_line(own: Path, says: Says, tmp_path: 
     one_line(says("backup", str(tmp_path / "x.zip"), "--data", str(tmp_path / "empty")), "no data")
 
 
-def test_what_nobody_expected_is_a_line_and_a_log(own: Path, says: Says):
+def test_what_nobody_expected_is_a_line_and_a_log(own: Path):
     (own / "gullpeak.db").unlink()
     with closing(sqlite3.connect(own / "gullpeak.db")) as other:  # a database, but none of ours
         other.execute("CREATE TABLE kitchen (id INTEGER)")

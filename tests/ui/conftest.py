@@ -2,10 +2,11 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Error, Page, Request, ViewportSize, expect, sync_playwright
 
 from tests.serving import CHROMIUM_ARGS, Served, chromium
 
+SCREEN: ViewportSize = {"width": 1280, "height": 800}
 expect.set_options(timeout=15_000)  # a busy machine is no failure
 
 
@@ -37,23 +38,53 @@ def served(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFact
 
 
 class Watched:
-    """What a page asked for, and what it complained of."""
+    """What a page asked for elsewhere, and what it complained of, until it is left alone again."""
 
     def __init__(self, page: Page, home: str) -> None:
+        self.page, self.home = page, home
         self.elsewhere: list[str] = []
         self.complaints: list[str] = []
-        page.on("request", lambda r: None if r.url.startswith((home, "data:", "blob:")) else self.elsewhere.append(r.url))
-        page.on("pageerror", lambda e: self.complaints.append(str(e)))
+        page.on("request", self._asked)
+        page.on("pageerror", self._complained)
+
+    def _asked(self, request: Request) -> None:
+        if not request.url.startswith((self.home, "data:", "blob:")):
+            self.elsewhere.append(request.url)
+
+    def _complained(self, error: Error) -> None:
+        self.complaints.append(str(error))
+
+    def leave(self) -> None:
+        self.page.remove_listener("request", self._asked)
+        self.page.remove_listener("pageerror", self._complained)
+
+
+@pytest.fixture(scope="module")
+def tablet(browser: Browser) -> Iterator[Page]:
+    """A tablet for a module, with one page open: a page of one's own for each test would load all scripts anew."""
+    context = browser.new_context(viewport=SCREEN)
+    made = context.new_page()
+    made.set_default_timeout(15_000)
+    yield made
+    context.close()
 
 
 @pytest.fixture
-def page(browser: Browser, served: Served) -> Iterator[Page]:
-    """A fresh tablet. No request may leave the machine and no script may fail, whatever a test does."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800})
-    made = context.new_page()
-    made.set_default_timeout(15_000)
-    watched = Watched(made, served.url)
-    yield made
-    context.close()
+def page(tablet: Page, served: Served) -> Iterator[Page]:
+    """A tablet that remembers nothing. No request may leave the machine and no script may fail, whatever a test does."""
+    watched = Watched(tablet, served.url)
+    yield tablet
+    watched.leave()
+    tablet.context.set_offline(False)
+    tablet.unroute_all()
+    for other in [p for p in tablet.context.pages if p is not tablet]:
+        other.close()
+    tablet.mouse.up()
+    if tablet.url.startswith(served.url):
+        tablet.evaluate("sessionStorage.clear()")
+    tablet.goto("about:blank")  # what is on the page can write no more
+    of_origin = {"origin": served.url, "storageTypes": "local_storage"}
+    tablet.context.new_cdp_session(tablet).send("Storage.clearDataForOrigin", of_origin)
+    tablet.set_viewport_size(SCREEN)
     assert watched.elsewhere == []
     assert watched.complaints == []

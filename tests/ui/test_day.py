@@ -5,10 +5,10 @@ from datetime import date, datetime, timedelta
 
 import pytest
 import vobject
-from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Browser, Page, expect
 
 from tests.serving import Served
+from tests.ui.access import grave
 
 SPEED = 0.1
 """The clock stands at twenty to ten, or nearly: no step falls due while a test looks on."""
@@ -197,8 +197,7 @@ def test_the_day_is_sound_on_other_screens(browser: Browser, served: Served, wid
         assert page.evaluate("document.documentElement.scrollWidth") <= width
         for room in ("Orders and hands", "Weigh and buy", "Plan"):
             page.get_by_role("tab", name=room).click()
-            found = Axe().run(page).response["violations"]
-            assert [v["id"] for v in found if v["impact"] in ("serious", "critical")] == [], room
+            assert grave(page) == [], room
             assert page.evaluate("document.documentElement.scrollWidth") <= width
     finally:
         context.close()
@@ -264,7 +263,8 @@ def test_what_is_written_wrong_is_said_there_and_nothing_typed_is_lost(page: Pag
     expect(page.get_by_text("Somebody saved version")).to_be_visible()
     assert page.get_by_label("Notes for the day").input_value() == "mine"
     page.get_by_role("button", name="Keep mine on top").click()
-    page.get_by_role("button", name="Save", exact=True).click()
+    with page.expect_response(lambda r: r.request.method == "PUT" and r.ok):
+        page.get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_text("Somebody saved version")).to_be_hidden()
     assert day_of(served, page, of)["record"]["day"]["notes"] == "mine"
 

@@ -17,13 +17,6 @@ BY_EYE = 20
 """The seconds in which a syrup or a sabayon is right must outlast a slow machine's screen."""
 
 
-@pytest.fixture(scope="module")
-def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
-    made = Served(Path(tmp_path_factory.mktemp("heat")), speed=SPEED)
-    yield made
-    made.stop()
-
-
 @pytest.fixture
 def probe(served: Served) -> Iterator[Simulated]:
     made = Simulated(served.url, "probe", "skerry-red-probe", "--seed", "4")

@@ -6,7 +6,7 @@ from datetime import UTC, datetime, timedelta
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
-from tests.ui.test_places import grave
+from tests.ui.access import grave
 
 
 def go_through(page: Page, served: Served, batch_id: str) -> None:

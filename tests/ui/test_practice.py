@@ -8,14 +8,10 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
-from tests.ui.test_places import grave
+from tests.ui.access import grave
 
 
-@pytest.fixture(scope="module")
-def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
-    made = Served(Path(tmp_path_factory.mktemp("demo")), speed=5.0)
-    yield made
-    made.stop()
+SPEED = 5
 
 
 def told(page: Page) -> str:

@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.test_kitchen import save
-from tests.ui.test_places import grave
+from tests.ui.access import grave
 from tests.ui.test_products import open_product, press_part, write
 
 
