@@ -5,7 +5,8 @@ export PYTHONDONTWRITEBYTECODE :=
 
 .PHONY: setup demo demo-plans serve test lint chromium bench faults moments science load log-load screenshots types clean
 
-PYTEST := -n 2 --dist loadfile --no-loadscope-reorder
+# Three on two cores: journeys and devices often wait.
+PYTEST := -n 3 --dist loadfile --no-loadscope-reorder
 
 setup: .venv/.ready ui/dist/index.html
 

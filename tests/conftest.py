@@ -19,7 +19,19 @@ settings.register_profile("long", deadline=None, derandomize=False, max_examples
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "house"))
 
 
-LONGEST_FIRST = ("test_heat.py", "test_day.py", "test_day_screens.py", "test_practice.py", "test_places.py", "test_journey.py")
+LONGEST_FIRST = (
+    "test_fuzz.py",
+    "test_kills.py",
+    "test_demo.py",
+    "test_plan.py",
+    "test_gateway_live.py",
+    "test_heat.py",
+    "test_places.py",
+    "test_day.py",
+    "test_practice.py",
+    "test_products.py",
+    "test_journey.py",
+)
 """A file goes to one worker whole; a long one begun last would keep the others waiting."""
 
 
@@ -47,9 +59,20 @@ class Ticking:
         return self.now
 
 
+@pytest.fixture(scope="session")
+def empty_database(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A database with nothing in it: migrated once, copied for each test."""
+    made = tmp_path_factory.mktemp("empty") / "test.db"
+    open_database(made).close()
+    return made
+
+
 @pytest.fixture
-def store(tmp_path: Path) -> Store:
-    made = Store(open_database(tmp_path / "data" / "test.db"), Ticking())
+def store(tmp_path: Path, empty_database: Path) -> Store:
+    path = tmp_path / "data" / "test.db"
+    path.parent.mkdir()
+    shutil.copy(empty_database, path)
+    made = Store(open_database(path), Ticking())
     made.put_kitchen(KITCHEN, None)
     made.add_recipe("sea-wall-nests", RECIPES["sea-wall-nests"])
     return made
