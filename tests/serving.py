@@ -127,7 +127,8 @@ class Served:
                 if found := re.search(r"http://127\.0\.0\.1:(\d+)", line):
                     self.port = int(found[1])
                     return
-        raise RuntimeError("the app did not start")
+        with os.fdopen(os.dup(self.command.wrong.fileno())) as wrong:
+            raise RuntimeError(f"the app did not start: {wrong.read()}")
 
     @property
     def url(self) -> str:

@@ -2,6 +2,8 @@
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date, datetime, time, timedelta
+from functools import lru_cache
+from typing import TypeVar
 from zoneinfo import ZoneInfo
 
 from sqlalchemy import func, select
@@ -16,6 +18,7 @@ from gullpeak.core.recipe import Recipe
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.core.step_rows import EGG_ASKS
+from gullpeak.core.value import Value
 from gullpeak.store import log
 from gullpeak.store.database import Database
 from gullpeak.store.records import (
@@ -29,6 +32,8 @@ from gullpeak.store.records import (
     StaleEditError,
 )
 from gullpeak.store.tables import AttachmentRow, BatchRow, EventRow, KitchenRow, PulseRow, RecipeRow, RecipeVersionRow, SampleRow
+
+Document = TypeVar("Document", bound=Value)
 
 
 class Store:
@@ -65,7 +70,7 @@ class Store:
             row = s.get(KitchenRow, 1)
             if row is None:
                 raise NotFoundError("no kitchen yet")
-            return KitchenRecord(version=row.version, kitchen=Kitchen.model_validate_json(row.doc))
+            return KitchenRecord(version=row.version, kitchen=_read(Kitchen, row.doc))
 
     def put_kitchen(self, kitchen: Kitchen, version: int | None) -> KitchenRecord:
         """Replace the kitchen if `version` is still the newest (None: the first one). Raises StaleEditError."""
@@ -75,7 +80,7 @@ class Store:
         """Change the kitchen if `version` is still the newest (None: there is none yet). Raises StaleEditError."""
         with self.db.write() as s:
             row = s.get(KitchenRow, 1)
-            before = None if row is None else Kitchen.model_validate_json(row.doc)
+            before = None if row is None else _read(Kitchen, row.doc)
             if row is not None and before is not None and row.version != version:
                 raise StaleEditError(KitchenRecord(version=row.version, kitchen=before))
             kitchen = change(before)
@@ -307,14 +312,18 @@ def check_same(field: str, kept: object, sent: object) -> None:
         raise ConflictError(field, "something else was kept under this id before: it was not written over, and this was not kept")
 
 
+@lru_cache(maxsize=2048)
+def _read(of: type[Document], doc: str) -> Document:
+    """Read what is kept. The whole book is read for every product's sheet; what is frozen need not be read twice."""
+    return of.model_validate_json(doc)
+
+
 def _recipe(row: RecipeVersionRow) -> RecipeRecord:
-    return RecipeRecord(id=row.recipe_id, version=row.version, saved_at=row.saved_at, recipe=Recipe.model_validate_json(row.doc))
+    return RecipeRecord(id=row.recipe_id, version=row.version, saved_at=row.saved_at, recipe=_read(Recipe, row.doc))
 
 
 def _product(row: RecipeVersionRow) -> ProductRecord:
-    return ProductRecord(
-        id=row.recipe_id, version=row.version, saved_at=row.saved_at, product=Product.model_validate_json(row.doc)
-    )
+    return ProductRecord(id=row.recipe_id, version=row.version, saved_at=row.saved_at, product=_read(Product, row.doc))
 
 
 def _event(row: EventRow) -> EventRecord:
