@@ -16,7 +16,7 @@ from gullpeak import cli
 from gullpeak.api.settings import Settings
 
 _forks = multiprocessing.get_context("forkserver")
-_forks.set_forkserver_preload(["gullpeak.cli"])
+_forks.set_forkserver_preload(["tests.warmed"])
 
 CHROMIUM_ARGS = [
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
