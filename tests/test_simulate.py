@@ -14,7 +14,7 @@ from gullpeak.devices.worlds import Hidden
 from tests.serving import says
 
 NOW = datetime(2026, 5, 2, 9, tzinfo=UTC).isoformat()
-PROCESS = steps(work_out(RECIPES["fogsignal-topping"], KITCHEN), KITCHEN.probes[0])
+PROCESS = steps(work_out(RECIPES["fogsignal-topping"], KITCHEN), KITCHEN.probes)
 BATCH = {
     "name": "Fog-signal topping",
     "process": PROCESS.model_dump(mode="json"),

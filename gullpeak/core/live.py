@@ -9,8 +9,9 @@ from numpy.typing import NDArray
 
 from gullpeak.core import estimate, lethality, sugar, syrup
 from gullpeak.core.estimate import Fit
-from gullpeak.core.lethality import Cooling, Treatment
+from gullpeak.core.lethality import Cooling
 from gullpeak.core.sugar import Floats
+from gullpeak.core.treatment import Treatment
 from gullpeak.core.value import Value
 from gullpeak.core.watch import SyrupWatch, Watch
 
@@ -108,11 +109,12 @@ def follow(
     whites_started_s: float | None = None,
     ended: bool = False,
     pan_start_g: float | None = None,
+    treated: Treatment | None = None,
 ) -> Watching:
     """Follow a watch along its readings.
 
     seen: in the order of their times. now_s: s from its start. attached: what devices put to it should be sending. whites_started_s: when the
-    whites began, for a syrup. pan_start_g: pan and all as weighed cold, in place of the reckoned mass.
+    whites began, for a syrup. pan_start_g: pan and all as weighed cold, in place of the reckoned mass. treated: what its readings show of the egg.
     """
     temps = [r for r in seen if r.unit == "°C"]
     weights = [r for r in seen if r.unit == "g"]
@@ -174,7 +176,7 @@ def follow(
         scale_from_g=None if pan is None else pan.on_scale_g,
         scale_to_g=None if pan is None else pan.target_scale_g,
         drop=None if pan is None else f"{pan.stage}: {pan.drop}",
-        treatment=None if watch.mixture is None else lethality.judge(t, c, watch.mixture),
+        treatment=treated,
         cooling=cooled,
     )
 
@@ -398,7 +400,7 @@ def _alarms(
             "whisk": "Hand-warm.",
             "chill": "5 °C in time: it may be kept."
             if cooled is not None and cooled.verdict == "kept"
-            else "5 °C; when it was last at 57 was not read: judge the hours by the clock.",
+            else f"5 °C. Whether it cooled in time is not known: {'' if cooled is None else cooled.says}.",
         }[watch.kind]
         out.append(Alarm(kind="target", danger=False, says=says))
     if starts:

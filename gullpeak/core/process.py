@@ -1,6 +1,6 @@
 """A sheet as a graph of steps: what is done, by whom, until which sign, and what may not wait."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from gullpeak.core import step_heat, step_parts, step_rows, watches
 from gullpeak.core.kitchen import Kitchen, Probe
@@ -36,11 +36,11 @@ class Process(Value):
 
 def in_kitchen(sheet: Sheet, kitchen: Kitchen) -> Process:
     """Return the steps of a sheet as this kitchen does them: with its probe, and at the pace of its hands."""
-    return steps(sheet, kitchen.probes[0] if kitchen.probes else None, {p.step: p.factor for p in kitchen.paces})
+    return steps(sheet, kitchen.probes, {p.step: p.factor for p in kitchen.paces})
 
 
-def steps(sheet: Sheet, probe: Probe | None = None, paces: Mapping[str, float] | None = None) -> Process:
-    """Return the steps of a sheet, the oven on early enough and the foam never waiting; `probe` brings its lag and its check.
+def steps(sheet: Sheet, probes: Sequence[Probe] = (), paces: Mapping[str, float] | None = None) -> Process:
+    """Return the steps of a sheet, the oven on early enough and the foam never waiting; `probes` bring their lag and their checks.
 
     paces: what a step takes these hands, against the table.
 
@@ -84,7 +84,7 @@ def steps(sheet: Sheet, probe: Probe | None = None, paces: Mapping[str, float] |
     line.append(step_rows.finish(sheet))
     if paces:
         line = [_paced(s, paces.get(s.key, 1.0)) for s in line]
-    watched = () if sheet.heat is None else watches.watches(sheet, sheet.heat, probe)
+    watched = () if sheet.heat is None else watches.watches(sheet, sheet.heat, probes)
     if sheet.dry is not None and sheet.recipe.programme is not None:
         watched += (watches.oven_watch(sheet.recipe.programme.steps[0].set_c or 0.0),)
     return Process(name=sheet.name, steps=tuple(_chain(_place_oven(sheet, line))), watches=watched)

@@ -14,7 +14,7 @@ from gullpeak.core.step_rows import EGG_ASKS
 from gullpeak.core.value import Key, Moment, Text, Value
 
 EventKind = Literal[
-    "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "taken back", "finished"
+    "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "set aside", "taken back", "finished"
 ]
 Fault = Literal[
     "weeping",
@@ -80,6 +80,10 @@ class Event(Value):
     at: Moment = Field(description="When it happened")
     cook: Person = ""
     device: Person = ""
+    thermometer: Person = Field(
+        "",
+        description="Of a reading by hand: which one it was read from, as Kitchen names it. Of `set aside`: which one, `text` says why",
+    )
     step: Key | None = None
     name: Key | None = Field(None, description="Which reading or check; which fact, for `recalled`")
     value: float | None = Field(None, ge=-60, le=100000)
@@ -98,11 +102,12 @@ class Event(Value):
             "reading": ("step", "name", "value"),
             "check": ("step", "name", "passed"),
             "recalled": ("name",),
+            "set aside": ("step",),
             "taken back": ("takes_back",),
             "finished": ("outcome",),
         }
         missing = [name for name in needs.get(self.kind, ()) if getattr(self, name) is None]
-        if self.kind == "note" and not self.text:
+        if self.kind in ("note", "set aside") and not self.text:
             missing = ["text"]
         if self.kind == "recalled" and not self.text and self.passed is None and self.value is None:
             missing += ["answer"]

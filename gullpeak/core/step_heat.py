@@ -41,6 +41,12 @@ COATS = Check(
     passes="a finger's line through it stays",
     on_fail=("go on, scraping the bottom", "flecks: off the heat, blend and sieve at once"),
 )
+COLDEST = Check(
+    key="coldest",
+    asks="Stirred, and read in the coldest of three places?",
+    passes="the lowest of the wall, the bottom and the middle, just after a stir",
+    on_fail=("stir the wall and the bottom, then read in three places", "the lowest is the one to record"),
+)
 SMOOTH = Check(
     key="smooth",
     asks="Smooth, without a lump?",
@@ -175,7 +181,7 @@ def syrup_steps(sheet: Sheet, heat: HeatStation, whisk: Whisk) -> list[Step]:
             high_min=(heat.figures["hand-warm"].high or 3.0),
             until=("the wall of the bowl is at hand warmth", w.stages[-1].sign),
             peak="stiff glossy peak",
-            checks=(WALL, PEAK, UPTURNED),
+            checks=(WALL, PEAK, UPTURNED, COLDEST),
             asks=(_temps("bowl", "Foam in the bowl", syrup.HAND_WARM_C, 120),),
             watch="bowl",
             ready_next=("bag and nozzle",),
@@ -223,7 +229,7 @@ def swiss_steps(heat: HeatStation, whisk: Whisk) -> list[Step]:
             low_min=over.warming.low_s / 60,
             high_min=over.warming.high_s / 60,
             until=("no grain is felt between finger and thumb", f"the probe reads {over.warming.target_c:g} °C, kept moving"),
-            checks=(GRIT,),
+            checks=(GRIT, COLDEST),
             asks=(_temps("bath", "Whites and sugar", over.warming.target_c, 120),),
             watch="bath",
             opens="target",
@@ -278,7 +284,7 @@ def egg_steps(sheet: Sheet, heat: HeatStation) -> list[Step]:
             until=("a ribbon that holds", f"the probe reads {over.warming.target_c:g} °C", "all agree, not the clock")
             if sabayon
             else ("it coats the spoon", f"the probe reads {over.warming.target_c:g} °C"),
-            checks=(RIBBON if sabayon else COATS,),
+            checks=(RIBBON if sabayon else COATS, COLDEST),
             asks=(_temps("bath", "In the bowl", over.warming.target_c, 120),),
             watch="bath",
             opens="target",

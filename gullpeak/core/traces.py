@@ -1,12 +1,17 @@
-"""The traces of a batch: which readings belong to which watch, since when it runs and whether it has ended."""
+"""The traces of a batch: which readings belong to which watch, whose they are, since when it runs and whether it has ended."""
 
 from collections.abc import Collection, Mapping, Sequence
+from dataclasses import replace
 from datetime import datetime
+from typing import NamedTuple
 
-from gullpeak.core import live
+import numpy as np
+
+from gullpeak.core import live, treatment
 from gullpeak.core.live import Seen, Watching
 from gullpeak.core.process import Process
 from gullpeak.core.run import Event, standing
+from gullpeak.core.step_heat import COLDEST
 from gullpeak.core.value import Value
 from gullpeak.core.watch import Watch
 
@@ -19,6 +24,16 @@ class DeviceSample(Value):
     value: float
     unit: live.Unit
     by: str
+
+
+class Taken(NamedTuple):
+    """A reading that counts: of a temperature, what it shows by its thermometer's own check. by: the thermometer, or the scale."""
+
+    at: datetime
+    value: float
+    unit: live.Unit
+    by: str
+    hand: bool
 
 
 def watchings(
@@ -44,41 +59,80 @@ def watchings(
         if began is None:
             continue
         last = max((done[k] for k in steps), default=None) if all(k in done for k in steps) else None
+        treated = _treated(process, watch, steps, happened, seen, last or min(finished or now, now))
         over = last or finished
         pan = next((e.value for e in reversed(happened) if e.kind == "reading" and e.name == "pan-start"), None)
         whites = done.get("climb") if "climb" in steps else began
         out.append(
             live.follow(
-                watch,
-                [Seen(at_s=(at - began).total_seconds(), value=value, unit=unit, by=by) for at, value, unit, by in seen],
+                watch.model_copy(update={"offset_says": watch.offset_says or _whose(watch, seen)}),
+                [Seen(at_s=(r.at - began).total_seconds(), value=r.value, unit=r.unit, by="" if r.hand else r.by) for r in seen],
                 ((over or now) - began).total_seconds(),
                 attached=attached.get(watch.key, ()),
                 whites_started_s=None if whites is None or watch.syrup is None else (whites - began).total_seconds(),
                 ended=over is not None,
                 pan_start_g=pan if watch.key == "syrup" else None,
+                treated=treated,
             )
         )
     return tuple(out)
 
 
-def readings(
-    process: Process, watch: Watch, happened: Sequence[Event], samples: Sequence[DeviceSample]
-) -> list[tuple[datetime, float, live.Unit, str]]:
-    """Readings of a watch by hand and by device, in the order of their times."""
+def _treated(
+    process: Process, watch: Watch, steps: Sequence[str], happened: Sequence[Event], seen: Sequence[Taken], until: datetime
+) -> treatment.Treatment | None:
+    """Judge what was read within the watch's own steps: what was read before or after was not the mixture, as it was being made."""
+    if watch.mixture is None:
+        return None
+    first = next(i for i, s in enumerate(process.steps) if s.key in steps)
+    before = process.steps[first - 1].key if first else None
+    aside = {e.thermometer: e.at for e in happened if e.kind == "set aside" and e.step in steps and e.at <= until}
+    begun = [e.at for e in happened if e.kind == "step done" and e.step == before]
+    since = max([*begun, *aside.values()], default=None)  # with one set aside, the others have to show it anew
+    within = [r for r in seen if r.unit == "°C" and (since is None or r.at >= since) and r.at <= until and r.by not in aside]
+    checks = [e for e in happened if e.kind == "check" and e.name == COLDEST.key and e.step in steps and e.at <= until]
+    courses = []
+    for by, hand in dict.fromkeys((r.by, r.hand) for r in within):
+        own = [r for r in within if (r.by, r.hand) == (by, hand)]
+        times = np.array([(r.at - own[0].at).total_seconds() for r in own]) + (own[0].at - within[0].at).total_seconds()
+        # Their own check has put the readings right already (`readings`): what is asked of them by it remains.
+        of = replace(_thermometer(watch, by, hand, own[0].at), low_k=0.0, slope=0.0)
+        courses.append(treatment.Course(of, times, np.array([r.value for r in own]) + watch.offset_c))
+    return treatment.judge(courses, watch.mixture, bool(checks) and bool(checks[-1].passed), watch.rising)
+
+
+def _whose(watch: Watch, seen: Sequence[Taken]) -> str:
+    """Which thermometers it was read from, and what is known of each."""
+    used = dict.fromkeys((r.by, r.hand) for r in seen if r.unit == "°C")
+    told = [_thermometer(watch, by, hand, seen[-1].at) for by, hand in used]
+    return "; ".join(f"{t.name or 'a thermometer not in Kitchen'}: {t.says}" for t in told)
+
+
+def _thermometer(watch: Watch, by: str, hand: bool, at: datetime) -> treatment.Thermometer:
+    known = next((p for p in watch.probes if p.name == by), None)
+    if known is None:
+        return treatment.Thermometer(name=by, by_hand=hand)
+    return treatment.thermometer(known.name, known.lag_s, known.check, watch.altitude_m, at, hand)
+
+
+def readings(process: Process, watch: Watch, happened: Sequence[Event], samples: Sequence[DeviceSample]) -> list[Taken]:
+    """Readings of a watch by hand and by device, in the order of their times, each put right by its own thermometer's check."""
     units: dict[str, live.Unit] = {
         a.key: "g" if a.unit == "g" else "°C" for s in process.steps if s.watch == watch.key for a in s.asks if a.trace
     }
-    found = [(s.at, s.value, s.unit, s.by) for s in samples if s.watch == watch.key]
+    found = [Taken(s.at, s.value, s.unit, s.by, False) for s in samples if s.watch == watch.key]
     found += [
-        (e.at, e.value, units[e.name], "") for e in happened if e.kind == "reading" and e.name in units and e.value is not None
+        Taken(e.at, e.value, units[e.name], e.thermometer, True)
+        for e in happened
+        if e.kind == "reading" and e.name in units and e.value is not None
     ]
-    return sorted(found, key=lambda r: r[0])
+    found.sort(key=lambda r: r.at)
+    known = {(r.by, r.hand): _thermometer(watch, r.by, r.hand, r.at) for r in reversed(found) if r.unit == "°C"}
+    return [r._replace(value=float(known[r.by, r.hand].true_c(r.value))) if r.unit == "°C" else r for r in found]
 
 
-def _began(
-    process: Process, steps: list[str], done: Mapping[str, datetime], seen: list[tuple[datetime, float, live.Unit, str]]
-) -> datetime | None:
+def _began(process: Process, steps: list[str], done: Mapping[str, datetime], seen: Sequence[Taken]) -> datetime | None:
     first = next((i for i, s in enumerate(process.steps) if s.key in steps), 0)
     before = done.get(process.steps[first - 1].key) if first else None
-    times = [t for t in (before, seen[0][0] if seen else None) if t is not None]
+    times = [t for t in (before, seen[0].at if seen else None) if t is not None]
     return min(times) if times else None

@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from gullpeak.core import lethality, syrup
+from gullpeak.core.kitchen import Probe
 from gullpeak.core.value import Key, Value
 
 WatchKind = Literal["syrup", "bath", "whisk", "chill", "oven"]
@@ -61,5 +62,9 @@ class Watch(Value):
     newton: NewtonWatch | None = None
     mixture: lethality.Mixture | None = None
     lag_s: float = 4.0
-    offset_c: float = Field(0.0, description="Added to a probe's readings, from its check")
+    probes: tuple[Probe, ...] = Field(
+        (), description="The kitchen's thermometers: each reading is put right by its own one's check"
+    )
+    altitude_m: float = 0.0
+    offset_c: float = Field(0.0, description="Of an older batch: added to every reading")
     offset_says: str = ""

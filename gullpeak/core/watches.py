@@ -1,24 +1,25 @@
 """What of a sheet is followed: its pan, its bath, its bowl after the pour, what cools to be kept, and its oven."""
 
+from collections.abc import Sequence
 from math import log
 
-from gullpeak.core import lethality, syrup
+from gullpeak.core import syrup
 from gullpeak.core.kitchen import Probe
 from gullpeak.core.recipe import Recipe
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.stations.heated import BathHeat, HeatStation, SyrupHeat
 from gullpeak.core.watch import NewtonWatch, SyrupWatch, Watch
 
+POUR_OFF_K = 3.0
+"""So much hotter than its heat balance says a bowl may be after the pour (craft rule)."""
 
-def watches(sheet: Sheet, heat: HeatStation, probe: Probe | None) -> tuple[Watch, ...]:
-    """Return the watches of a heated batch: on pan or bath, on the bowl after the pour, and on what is cooled to be kept."""
-    offset = lethality.offset_c(probe.check if probe else None, heat.altitude_m)
-    says = (
-        f"{probe.name}: {offset:+.1f} °C from its check on {probe.check.at:%d %B %Y}"
-        if probe and probe.check
-        else "never checked in ice and boiling water: read it so"
-    )
-    common = {"lag_s": probe.lag_s if probe else 4.0, "offset_c": offset, "offset_says": says}
+
+def watches(sheet: Sheet, heat: HeatStation, probes: Sequence[Probe]) -> tuple[Watch, ...]:
+    """Return the watches of a heated batch: on pan or bath, on the bowl after the pour, and on what is cooled to be kept.
+
+    probes: the kitchen's thermometers; of the first is the lag by which a course is foretold.
+    """
+    common = {"lag_s": probes[0].lag_s if probes else 4.0, "probes": tuple(probes), "altitude_m": heat.altitude_m}
     if heat.syrup is not None:
         return (_pan(sheet, heat.syrup, common), _bowl(heat, heat.syrup, common))
     assert heat.bath is not None
@@ -84,7 +85,7 @@ def _bowl(heat: HeatStation, pan: SyrupHeat, common: dict[str, object]) -> Watch
             "rising": False,
             "most_c": 120,
             "newton": NewtonWatch(towards_c=pan.room_c, towards_sd_k=1.5, tau_s=max(tau, 60.0), start_sd_k=6.0),
-            "mixture": heat.mixture,
+            "mixture": heat.mixture.model_copy(update={"at_most_c": poured.highest_c + POUR_OFF_K}),
         }
     )
 

@@ -12,7 +12,7 @@ from gullpeak.devices.worlds import Hidden, World, world
 from gullpeak.store.devices import DeviceReading, Devices
 from gullpeak.store.repository import Store
 
-EVERY_S = {"syrup": 4.0, "bath": 4.0, "whisk": 10.0, "chill": 300.0}
+EVERY_S = {"syrup": 4.0, "bath": 4.0, "whisk": 4.0, "chill": 300.0}
 
 
 def in_this_kitchen(drawn: Hidden) -> Hidden:

@@ -127,6 +127,8 @@ def _said(process: Process, event: Event) -> tuple[str, str, float | None, float
         return f"finished: {o.texture}, {o.score} of 5{faults}", "", None, None
     if event.kind == "note":
         return f"note: {event.text}", "", None, None
+    if event.kind == "set aside":
+        return f"{event.thermometer or 'a thermometer'} set aside: {event.text}", "", None, None
     if event.kind == "timer started":
         return f"timer started, {event.minutes or 0:g} min", "", None, None
     return event.kind, "", None, None

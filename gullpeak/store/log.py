@@ -150,7 +150,7 @@ def enter(s: Session, row: BatchRow, events: Sequence[Event]) -> None:
 def _courses(s: Session, batch_id: str, process: Process, events: Sequence[Event]) -> dict[str, record.Course]:
     """The readings of each watch of a batch, by hand and by device."""
     samples, happened = samples_of(s, batch_id), run.standing(events)
-    return {w.key: [(at, v, unit) for at, v, unit, _ in traces.readings(process, w, happened, samples)] for w in process.watches}
+    return {w.key: [(r.at, r.value, r.unit) for r in traces.readings(process, w, happened, samples)] for w in process.watches}
 
 
 def _events(s: Session, batch_id: str) -> list[Event]:

@@ -77,7 +77,7 @@ def test_a_small_batch_in_a_heavy_bowl_is_not_treated_and_a_large_one_could_reac
 @pytest.mark.parametrize("key", HEATED)
 def test_demo_recipes_work_out_with_a_way_to_the_end(key):
     sheet = work_out(RECIPES[key], SKERRY)
-    process = steps(sheet, SKERRY.probes[0])
+    process = steps(sheet, SKERRY.probes)
     assert sheet.heat.figures[sheet.heat.vital].value
     assert process.steps[-1].key == "finish"
     keys = [s.key for s in process.steps]
@@ -238,22 +238,11 @@ def test_yolks_are_counted_by_the_yolk_and_free_their_whites():
     assert weighed.base_g == 90
 
 
-@pytest.mark.parametrize("made", [italian, sabayon])
-def test_a_good_probe_has_no_offset_at_any_height(made):
-    """Water boils at 94.7 °C at 1600 m: a probe that reads so is right, over a bath as in a pan."""
-    high = KITCHEN.model_copy(update={"altitude_m": 1600})
-    good = Probe(key="p", name="Blue", check=ProbeCheck(at="2026-04-01T08:00:00Z", ice_c=0.0, boiling_c=94.7))
-    process = steps(work_out(made(), high), good)
-    assert [w.offset_c for w in process.watches] == pytest.approx([0.0] * len(process.watches), abs=0.05)
-
-
-def test_a_probes_check_goes_into_the_watch_with_its_date():
+def test_the_kitchens_thermometers_go_into_the_watches():
     sheet = work_out(italian(), KITCHEN)
     checked = Probe(key="p", name="Blue", lag_s=3, check=ProbeCheck(at="2026-04-01T08:00:00Z", ice_c=1.0))
-    watch = steps(sheet, checked).watch("syrup")
-    assert watch.offset_c == -1.0
-    assert "1 April 2026" in watch.offset_says
-    assert "never checked" in steps(sheet).watch("syrup").offset_says
+    for watch in steps(sheet, (checked,)).watches:
+        assert watch.probes == (() if watch.kind == "oven" else (checked,))
 
 
 @pytest.mark.parametrize(

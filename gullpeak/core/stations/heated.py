@@ -1,6 +1,6 @@
 """What the heat station is made of, whatever is heated: its models, the mixture the table of treatment asks for, how hot it gets."""
 
-from gullpeak.core import bath, lethality, sugar, syrup
+from gullpeak.core import bath, lethality, sugar, syrup, treatment
 from gullpeak.core.batch import Batch
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.recipe import Recipe
@@ -67,6 +67,8 @@ def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
     return lethality.Mixture(
         reference=lethality.reference_for(recipe.base, sweet, total),
         sugar_fraction=min(sweet / total, 1.0),
+        other_fraction=1 - 1 / batch.total_ratio,
+        salt_fraction=sum(line.mass_g or 0.0 for line in batch.lines if INGREDIENTS[line.key].role == "salt") / total,
         acid=acid,
         water_activity=float(sugar.water_activity(100 * sweet / (sweet + water))),
         dried=recipe.programme is not None,
@@ -75,7 +77,7 @@ def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
 
 def reach(expected_c: float, where: str) -> tuple[bool, str]:
     """Return whether the egg could be treated, and how that is said."""
-    if expected_c >= lethality.SAFE_C:
+    if expected_c >= treatment.SAFE_C:
         return True, f"could reach {expected_c:.0f} °C {where}: confirm with the probe, 71 °C or more for 15 s"
     return False, f"not treated: {at_most(expected_c)} °C at most {where}, and 71 °C is asked"
 
@@ -86,4 +88,4 @@ def at_most(expected_c: float) -> str:
     >>> at_most(70.7), at_most(66.6)
     ('70.7', '67')
     """
-    return f"{expected_c:.1f}" if 70 < expected_c < lethality.SAFE_C else f"{expected_c:.0f}"
+    return f"{expected_c:.1f}" if 70 < expected_c < treatment.SAFE_C else f"{expected_c:.0f}"

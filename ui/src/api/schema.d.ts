@@ -2408,7 +2408,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "not begun" | "on the way" | "kept" | "missed";
+            verdict: "not begun" | "on the way" | "kept" | "missed" | "not known";
         };
         /**
          * CopiesView
@@ -3082,7 +3082,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "step done" | "timer started" | "timer stopped" | "reading" | "check" | "note" | "recalled" | "taken back" | "finished";
+            kind: "step done" | "timer started" | "timer stopped" | "reading" | "check" | "note" | "recalled" | "set aside" | "taken back" | "finished";
             /**
              * Minutes
              * @description Of a timer
@@ -3105,6 +3105,12 @@ export interface components {
              * @default
              */
             text: string;
+            /**
+             * Thermometer
+             * @description Of a reading by hand: which one it was read from, as Kitchen names it. Of `set aside`: which one, `text` says why
+             * @default
+             */
+            thermometer: string;
             /** Value */
             value?: number | null;
         };
@@ -4945,17 +4951,36 @@ export interface components {
              */
             acid: boolean;
             /**
+             * At Most C
+             * @description By its heat balance it cannot be hotter
+             */
+            at_most_c?: number | null;
+            /**
              * Dried
-             * @description Dried, gilded or torched afterwards
+             * @description Dried, browned or torched afterwards
              * @default false
              */
             dried: boolean;
+            /**
+             * Other Fraction
+             * @description Of anything but the egg: sugar, milk, cream, fruit, spirit together
+             * @default 0
+             */
+            other_fraction: number;
             /**
              * Reference
              * @enum {string}
              */
             reference: "white" | "whole egg" | "yolk" | "sugared yolk" | "sugared whole egg";
-            /** Sugar Fraction */
+            /**
+             * Salt Fraction
+             * @default 0
+             */
+            salt_fraction: number;
+            /**
+             * Sugar Fraction
+             * @default 0
+             */
             sugar_fraction: number;
             /**
              * Water Activity
@@ -6115,6 +6140,16 @@ export interface components {
             asks: string;
             /** Field */
             field: string;
+        };
+        /**
+         * ReadBy
+         * @description A thermometer that is in the mixture, and what is known of its check.
+         */
+        ReadBy: {
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
         };
         /**
          * Reading
@@ -7423,6 +7458,11 @@ export interface components {
             /** Reference C */
             reference_c: number;
             /**
+             * Thermometers
+             * @default []
+             */
+            thermometers: components["schemas"]["ReadBy"][];
+            /**
              * Unknown S
              * @description Time in gaps too long to count
              */
@@ -7612,6 +7652,11 @@ export interface components {
          * @description One trace of a batch. target_c: as the probe reads it here; over_c: where it is too much; least, most: what can be real.
          */
         Watch: {
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m: number;
             /** Key */
             key: string;
             /**
@@ -7638,7 +7683,7 @@ export interface components {
             newton?: components["schemas"]["NewtonWatch"] | null;
             /**
              * Offset C
-             * @description Added to a probe's readings, from its check
+             * @description Of an older batch: added to every reading
              * @default 0
              */
             offset_c: number;
@@ -7659,6 +7704,12 @@ export interface components {
              * @default
              */
             over_says: string;
+            /**
+             * Probes
+             * @description The kitchen's thermometers: each reading is put right by its own one's check
+             * @default []
+             */
+            probes: components["schemas"]["Probe"][];
             /**
              * Rising
              * @default true

@@ -11,6 +11,7 @@ export function event(kind: BenchEvent["kind"], what: Partial<BenchEvent>): Benc
     at: new Date(appNow()).toISOString(),
     cook: localStorage.getItem("gullpeak-cook") ?? "",
     device: `tablet ${device}`,
+    thermometer: "",
     text: "",
     ...what,
   };

@@ -133,7 +133,7 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
         </div>
       </section>
       <Side view={view} traces={traces} />
-      {box === "reading" && step && <ReadingDialog step={step} close={() => setBox(undefined)} send={send} />}
+      {box === "reading" && step && <ReadingDialog step={step} view={view} close={() => setBox(undefined)} send={send} />}
       {box === "check" && step && <CheckDialog step={step} view={view} close={() => setBox(undefined)} send={send} />}
       {box === "note" && <NoteDialog step={step} close={() => setBox(undefined)} send={send} />}
       {box === "finish" && <FinishDialog view={view} close={() => setBox(undefined)} send={send} />}

@@ -36,8 +36,12 @@ function Answer({ word, save, close }: { word: string; save: () => Promise<void>
 const sentence = (failure: unknown) => (failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : "This was not kept; try again");
 
 /** A figure typed by hand: always as good as a device. */
-export function ReadingDialog({ step, close, send }: { step: Step; close: () => void; send: Send }) {
+export function ReadingDialog({ step, view, close, send }: { step: Step; view: BatchView; close: () => void; send: Send }) {
   const [name, setName] = useState(step.asks[0]?.key ?? "");
+  const watch = view.process.watches.find((w) => w.key === step.watch);
+  const thermometers = watch?.probes.map((p) => p.name) ?? [];
+  const [thermometer, setThermometer] = useState(() => localStorage.getItem("gullpeak-thermometer") ?? "");
+  const [coldest, setColdest] = useState(false);
   const [typed, setTyped] = useState("");
   const [problem, setProblem] = useState<string>();
   const ask = step.asks.find((a) => a.key === name);
@@ -50,11 +54,18 @@ export function ReadingDialog({ step, close, send }: { step: Step; close: () => 
         </button>
       </Box>
     );
+  const named = ask.trace && ask.unit === "°C" && thermometers.length > 0;
+  const chosen = thermometers.includes(thermometer) ? thermometer : "";
+  const choose = (chosen: string) => {
+    localStorage.setItem("gullpeak-thermometer", chosen);
+    setThermometer(chosen);
+  };
   const save = async () => {
     const value = Number(typed.replace(",", ".").replace(/\s*(g|°?\s*c)$/i, ""));
     if (!typed.trim() || !Number.isFinite(value)) return setProblem(`Write the ${ask.unit} as a number, such as ${ask.expected ? Math.round(ask.expected) : 100}`);
     try {
-      await send("reading", { step: step.key, name, value });
+      await send("reading", { step: step.key, name, value, ...(named ? { thermometer: chosen } : {}) });
+      if (named && coldest) await send("check", { step: step.key, name: "coldest", passed: true });
       close();
     } catch (failure) {
       setProblem(sentence(failure));
@@ -66,6 +77,13 @@ export function ReadingDialog({ step, close, send }: { step: Step; close: () => 
       <Labelled label={`In ${ask.unit}`} error={problem} hint={ask.expected ? `about ${Math.round(ask.expected)} ${ask.unit} is expected${ask.low && ask.high ? `, ${Math.round(ask.low)} to ${Math.round(ask.high)} is as it should be` : ""}` : undefined}>
         {(ids) => <input {...ids} autoFocus inputMode="decimal" className="min-h-16 text-l" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()} />}
       </Labelled>
+      {named && <Choice label="Thermometer" value={chosen} options={[["", "another, not in Kitchen"], ...thermometers.map((t) => [t, t] as const)]} onChange={choose} />}
+      {named && step.checks.some((c) => c.key === "coldest") && (
+        <label className="flex min-h-14 items-center gap-3 text-m">
+          <input type="checkbox" className="size-6" checked={coldest} onChange={(e) => setColdest(e.target.checked)} />
+          Stirred, and the coldest of three places
+        </label>
+      )}
       <Answer word="Record" save={save} close={close} />
     </Box>
   );

@@ -1,7 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { answer, type BatchTraces, type BatchView, http, type Step, type Watching } from "../../api/client";
+import { record } from "../../api/outbox";
 import { devicesQuery, tracesQuery } from "../../api/queries";
+import { Choice } from "../../kit/Field";
+import { event } from "../../kit/event";
 import { clock } from "../../kit/format";
 import { Trace } from "../../kit/Trace";
 import { beep } from "../../kit/beep";
@@ -33,6 +36,7 @@ export function Live({ view, step, traces }: { view: BatchView; step: Step; trac
         </>
       )}
       {watching?.treatment && <Treated watching={watching} />}
+      {watching && !watching.ended && <SetAside view={view} step={step} watching={watching} />}
       {watching?.cooling && <p className="text-m">{watching.cooling.says}</p>}
       <Attach view={view} step={step} traces={traces} />
     </section>
@@ -82,6 +86,27 @@ function Treated({ watching }: { watching: Watching }) {
       {t.code_kept ? "68 °C for 17 s was read." : t.code_served ? "63 °C for 15 s was read: for immediate service only." : ""} Your local code decides.
       {t.unknown_s > 0 && ` ${clock(t.unknown_s)} without readings count for nothing.`}
     </p>
+  );
+}
+
+const REASONS = ["it lost contact", "it was out of the mixture", "it read the wall of the bowl", "it is broken or its battery is flat"] as const;
+
+/** Several thermometers in one mixture: the coldest counts. One that reads wrong is set aside with its reason, and the others show it anew. */
+function SetAside({ view, step, watching }: { view: BatchView; step: Step; watching: Watching }) {
+  const queries = useQueryClient();
+  const used = watching.treatment?.thermometers ?? [];
+  if (used.length < 2) return null;
+  const put = async (thermometer: string, text: string) => {
+    await record({ batch: view.id, event: event("set aside", { step: step.key, thermometer, text }) });
+    await queries.invalidateQueries({ queryKey: ["traces", view.id] });
+  };
+  return (
+    <div className="border-t border-hairline pt-2">
+      <p className="text-s">The coldest of {used.length} thermometers counts.</p>
+      {used.map((t) => (
+        <Choice key={t.name} label={`Set ${t.name || "the one not in Kitchen"} aside`} value="" options={[["", "in use"], ...REASONS.map((r) => [r, r] as const)]} onChange={(why: string) => void put(t.name, why)} />
+      ))}
+    </div>
   );
 }
 

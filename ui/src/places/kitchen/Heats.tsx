@@ -51,7 +51,7 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
       <h2 id="probes" className="border-b border-deep text-m">
         Thermometers
       </h2>
-      <p className="pt-1 text-s text-quiet">In melting ice it should read 0; in boiling water {boils.toFixed(1)} °C at this altitude. What it is off is added to every reading, and shown.</p>
+      <p className="pt-1 text-s text-quiet">In melting ice it should read 0; in boiling water {boils.toFixed(1)} °C at this altitude. Readings are put right by their own thermometer’s check. Without both points, or after 90 days, 2 K more is asked before egg counts as heat-treated. More than 2.5 K off: do not use it.</p>
       {kitchen.probes.map((probe, i) => {
         const change = (next: Partial<typeof probe>) => put({ probes: swapped(kitchen.probes, i, next) });
         const check = (next: { ice_c?: number; boiling_c?: number }) => change({ check: { ice_c: probe.check?.ice_c ?? null, boiling_c: probe.check?.boiling_c ?? null, ...next, at: new Date(appNow()).toISOString() } });
@@ -61,7 +61,7 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
             <NumberField label="Follows in, s" value={probe.lag_s} least={0} most={60} put={(lag_s) => change({ lag_s })} />
             <Checked label="Read in ice, °C" value={probe.check?.ice_c} least={-20} most={20} put={(ice_c) => check({ ice_c })} />
             <Checked label="Read at the boil, °C" value={probe.check?.boiling_c} least={70} most={120} put={(boiling_c) => check({ boiling_c })} />
-            <p className="col-span-2 text-s text-quiet sm:col-span-4">{probe.check ? `Checked on ${day(probe.check.at)}.` : "Never checked: its readings are taken as they are."}</p>
+            <p className="col-span-2 text-s text-quiet sm:col-span-4">{probe.check ? `Checked on ${day(probe.check.at)}.` : "Not checked: its readings are taken as they are, and 2 K more is asked of them."}</p>
           </div>
         );
       })}

@@ -171,6 +171,7 @@ function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; ta
     reading: `${ask?.asks ?? event.name}: ${event.value} ${ask?.unit ?? ""}`,
     check: `${check?.asks ?? event.name} ${event.passed ? "passed" : "not yet"}`,
     note: `“${event.text}”`,
+    "set aside": `${event.thermometer || "a thermometer"} set aside: ${event.text}`,
     recalled: `told afterwards: ${(event.name ?? "").replaceAll("-", " ")} ${event.text || (event.passed ?? event.value)}`,
     "taken back": "the entry before was taken back",
     finished: "finished",

@@ -313,7 +313,7 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
 /** Why the table of heat treatment does or does not speak for this mixture. */
 function Spread({ heat }: { heat: HeatSheet }) {
   const { mixture } = heat;
-  const outside = [mixture.sugar_fraction > 0.12 && `${(100 * mixture.sugar_fraction).toFixed(0)} % sugar`, mixture.acid && "acid", (mixture.water_activity ?? 1) < 0.92 && `water activity ${mixture.water_activity?.toFixed(2)}`].filter(Boolean);
+  const outside = [mixture.other_fraction > 0.12 && `${(100 * mixture.other_fraction).toFixed(0)} % of it is not egg`, mixture.acid && "acid", (mixture.water_activity ?? 1) < 0.92 && `water activity ${mixture.water_activity?.toFixed(2)}`].filter(Boolean);
   return (
     <p className="border-t border-hairline pt-2 text-s">
       {outside.length > 0 ? (
