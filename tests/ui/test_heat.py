@@ -143,6 +143,7 @@ def test_a_sabayon_to_its_window_and_one_too_far(page: Page, served: Served, pro
     alarm(page, "off the heat when ribbon and whisk agree")
     page.get_by_role("button", name="Check").click()
     page.get_by_role("button", name="Do ribbon, whisk and probe agree? It passes").click()
+    page.get_by_role("button", name="Close").click()
     step_done(page)
     finish(page)
     expect(page.get_by_label("Trace: Over the bath")).to_contain_text("thickens")

@@ -59,11 +59,11 @@ export function House({ children }: { children: ReactNode }) {
   }, true);
   return (
     <>
-      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 lg:h-14 lg:flex-nowrap border-b border-hairline px-4 md:px-6 print:hidden">
-        <Link to="/recipes" className="flex min-h-11 items-center gap-3 text-m font-bold">
+      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 xl:h-14 xl:flex-nowrap border-b border-hairline px-4 md:px-6 print:hidden">
+        <Link to="/recipes" className="flex min-h-11 shrink-0 items-center gap-3 text-m font-bold whitespace-nowrap">
           <Mark /> Gull Peak
         </Link>
-        <nav aria-label="Places" className="flex flex-wrap">
+        <nav aria-label="Places" className="flex flex-wrap xl:shrink-0 xl:flex-nowrap">
           {PLACES.map(([path, name]) => (
             <NavLink
               key={path}
