@@ -127,7 +127,8 @@ def readings(process: Process, watch: Watch, happened: Sequence[Event], samples:
         if e.kind == "reading" and e.name in units and e.value is not None
     ]
     found.sort(key=lambda r: r.at)
-    known = {(r.by, r.hand): _thermometer(watch, r.by, r.hand, r.at) for r in reversed(found) if r.unit == "°C"}
+    first = {(r.by, r.hand): r.at for r in reversed(found) if r.unit == "°C"}
+    known = {(by, hand): _thermometer(watch, by, hand, at) for (by, hand), at in first.items()}
     return [r._replace(value=float(known[r.by, r.hand].true_c(r.value))) if r.unit == "°C" else r for r in found]
 
 
