@@ -1,6 +1,7 @@
 """Heat treatment that cannot be fooled: which readings make egg heat-treated, and which must not."""
 
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -82,6 +83,17 @@ def test_what_does_not_suffice(what):
     found = told(DO_NOT[what])
     assert found.label in ("raw", "lightly heated")
     assert found.cautions
+
+
+def table() -> str:
+    """What suffices and what does not, as docs/science.md tells it."""
+    rows = [f"| {what} | {told(case).label} |" for cases in (SUFFICE, DO_NOT) for what, case in cases.items()]
+    return "\n".join(["| readings | label |", "|---|---|", *rows])
+
+
+def test_the_table_in_the_docs_is_made_from_these():
+    docs = (Path(__file__).parents[2] / "docs" / "science.md").read_text()
+    assert docs.split("<!-- treatment -->\n")[1].split("\n<!-- /treatment -->")[0] == table()
 
 
 def test_what_is_short_says_what_would_show_it():
