@@ -5,8 +5,7 @@ export PYTHONDONTWRITEBYTECODE :=
 
 .PHONY: setup demo demo-plans serve test lint chromium bench faults moments science load log-load screenshots types clean
 
-# Three on two cores: journeys and devices often wait.
-PYTEST := -n 3 --dist loadfile --no-loadscope-reorder
+PYTEST := --dist loadfile --no-loadscope-reorder
 
 setup: .venv/.ready ui/dist/index.html
 
@@ -46,12 +45,13 @@ lint: setup
 	.venv/bin/lint-imports
 	cd ui && npx biome lint src
 
-# What needs no browser first, then the journeys in Debian's Chromium. Both share what is made once, like the demo laid out.
+# What needs no browser first, three at once as devices often wait; then the journeys in Debian's Chromium, two at once as they are
+# timed by the app's clock. Both share what is made once, like the demo laid out.
 test: lint
 	@set -e; GULLPEAK_TESTS_SHARED=$$(mktemp -d); export GULLPEAK_TESTS_SHARED; trap 'rm -rf "$$GULLPEAK_TESTS_SHARED"' EXIT; \
-	$(PY) -m pytest $(PYTEST) --ignore=tests/ui; \
+	$(PY) -m pytest -n 3 $(PYTEST) --ignore=tests/ui; \
 	$(MAKE) --no-print-directory chromium; \
-	$(PY) -m pytest $(PYTEST) tests/ui
+	$(PY) -m pytest -n 2 $(PYTEST) tests/ui
 
 chromium:
 	@command -v chromium >/dev/null || { command -v apt-get >/dev/null && apt-get update -qq && apt-get install -y -qq chromium >/dev/null; } \

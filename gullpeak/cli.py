@@ -99,6 +99,7 @@ def _run(store: Store, made: FastAPI, config: tuple[Settings, int | None, Owned]
         port=settings.port if port is None else port,
         log_level="warning",
         timeout_graceful_shutdown=2,
+        timeout_keep_alive=75,  # a tablet asks every few seconds; at five, as is usual, it would now and then ask as the line is closed
     )
     listening = _bound(uvicorn_config)
     address = f"http://127.0.0.1:{listening.getsockname()[1]}"
