@@ -114,7 +114,7 @@ def follow(
     """Follow a watch along its readings.
 
     seen: in the order of their times. now_s: s from its start. attached: what devices put to it should be sending. whites_started_s: when the
-    whites began, for a syrup. pan_start_g: pan and all as weighed cold, in place of the reckoned mass. treated: what its readings show of the egg.
+    whites began, for a syrup. pan_start_g: pan and all as weighed cold, in place of the estimated mass. treated: what its readings show of the egg.
     """
     temps = [r for r in seen if r.unit == "°C"]
     weights = [r for r in seen if r.unit == "g"]
@@ -133,7 +133,8 @@ def follow(
     hit = _first(t, sure, _level(watch), watch.rising)
     reached = hit is not None or by_scale
     milestones = _milestones(watch, fit, t, sure, now_s)
-    cooled = lethality.cooling(t, c) if watch.kind == "chill" else None
+    past = t <= now_s  # what was typed for later has not happened
+    cooled = lethality.cooling(t[past], c[past]) if watch.kind == "chill" else None
     start = next((m for m in milestones if m.name == "start the whites"), None)
     starts = pan is not None and whites_started_s is None and not ended and start is not None and _due(start, now_s)
     left = None

@@ -3,6 +3,7 @@
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime
+from math import inf
 from typing import NamedTuple
 
 import numpy as np
@@ -98,7 +99,9 @@ def _treated(
         # Their own check has put the readings right already (`readings`): what is asked of them by it remains.
         of = replace(_thermometer(watch, by, hand, own[0].at), low_k=0.0, slope=0.0)
         courses.append(treatment.Course(of, times, np.array([r.value for r in own]) + watch.offset_c))
-    return treatment.judge(courses, watch.mixture, bool(checks) and bool(checks[-1].passed), watch.rising)
+    sure = checks and checks[-1].passed and within
+    confirmed_s = (checks[-1].at - within[0].at).total_seconds() if sure else -inf
+    return treatment.judge(courses, watch.mixture, confirmed_s, watch.rising)
 
 
 def _whose(watch: Watch, seen: Sequence[Taken]) -> str:

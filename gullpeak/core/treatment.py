@@ -12,7 +12,7 @@ from datetime import datetime, timedelta
 from math import inf
 
 import numpy as np
-from numpy.typing import ArrayLike
+from numpy.typing import ArrayLike, NDArray
 from pydantic import Field
 
 from gullpeak.core import sugar
@@ -156,21 +156,24 @@ class _Shown:
     of: Thermometer
     t: Floats
     c: Floats
-    settled: Floats
+    last_c: float
+    settled: NDArray[np.bool_]
 
-    def held(self, least_c: float, hold_s: float, confirmed: bool) -> float:
+    def held(self, least_c: float, hold_s: float, confirmed_s: float) -> float:
         """Return for how long it shows at least so much, s; 0 where its readings do not suffice to say so."""
-        return self._by_hand(least_c, confirmed) if self.of.by_hand else self._by_device(least_c, hold_s)
+        return self._by_hand(least_c, confirmed_s) if self.of.by_hand else self._by_device(least_c, hold_s)
 
-    def _by_hand(self, least_c: float, confirmed: bool) -> float:
-        if not confirmed or self.t.size < 3:
-            return 0.0
+    def _by_hand(self, least_c: float, confirmed_s: float) -> float:
         low, high = BY_HAND_S
         best = 0.0
         for first in range(1, self.t.size):  # one earlier, on the way up
+            if self.t[first] > confirmed_s:
+                break
             for second in range(first + 1, self.t.size):
                 apart = float(self.t[second] - self.t[first])
-                if low <= apart <= high and self.c[first : second + 1].min() >= least_c:
+                if apart > high:
+                    break
+                if low <= apart and self.c[first : second + 1].min() >= least_c:
                     best = max(best, apart)
         return best
 
@@ -189,12 +192,11 @@ class _Shown:
                 best = max(best, float(at - begun))
         return best
 
-    def worth(self, reference_c: float, confirmed: bool) -> float:
+    def worth(self, reference_c: float, confirmed_s: float) -> float:
         """Return the minutes at the reference temperature it is worth; 0 where it spans less than `SAFE_HOLD_S`."""
-        if self.of.by_hand and not confirmed:
+        if self.of.by_hand and confirmed_s == -inf:
             return 0.0
-        counts = self.settled.astype(bool)
-        t, c = self.t[counts], np.minimum(self.c[counts], reference_c + F_COUNTS_K)
+        t, c = self.t[self.settled], np.minimum(self.c[self.settled], reference_c + F_COUNTS_K)
         return equivalent_minutes(t, c, reference_c) if t.size and t[-1] - t[0] >= SAFE_HOLD_S else 0.0
 
 
@@ -218,14 +220,14 @@ def _believed(course: Course, warming: bool, at_most_c: float) -> Floats:
     return out
 
 
-def _settled(course: Course) -> Floats:
+def _settled(course: Course) -> NDArray[np.bool_]:
     """Which readings a device makes after it came to what it is in: from its first, and after each silence, five time constants on."""
     t, of = course.times_s, course.of
     if of.by_hand or not t.size:
-        return np.ones(t.size)
+        return np.ones(t.size, dtype=np.bool_)
     wait = SETTLES_S if of.tau_s is None else SETTLES * of.tau_s
     begins = np.maximum.accumulate(np.where(np.diff(t, prepend=-inf) > DEVICE_GAP_S, t, -inf))
-    return np.asarray(t - begins >= wait, dtype=float)
+    return np.asarray(t - begins >= wait, dtype=np.bool_)
 
 
 def _shown(courses: Sequence[Course], warming: bool, at_most_c: float) -> list[_Shown]:
@@ -243,15 +245,16 @@ def _shown(courses: Sequence[Course], warming: bool, at_most_c: float) -> list[_
                 after = np.searchsorted(other.times_s, course.times_s, side="left")
                 coldest = np.append(np.minimum.accumulate(theirs[::-1])[::-1], inf)
                 lowest = np.minimum(lowest, coldest[after] + STOOD_K)
-        out.append(_Shown(course.of, course.times_s, lowest, _settled(course)))
+        last_c = float(course.of.true_c(course.readings_c[-1]))
+        out.append(_Shown(course.of, course.times_s, lowest, last_c, _settled(course)))
     return out
 
 
-def judge(courses: Iterable[Course], mixture: Mixture, confirmed: bool = False, warming: bool = True) -> Treatment:
+def judge(courses: Iterable[Course], mixture: Mixture, confirmed_s: float = -inf, warming: bool = True) -> Treatment:
     """Return the treatment that the readings of a mixture, within its step, show, with its reason.
 
-    courses: one a thermometer. confirmed: the cook stirred, and read the coldest of three places; readings by hand need it. warming:
-    it is on the heat; else it cools from a pour.
+    courses: one a thermometer. confirmed_s: when the cook last said that it was stirred and read in the coldest of three places, on the
+    courses' clock; two readings by hand count where the first of them was there by then. warming: it is on the heat; else it cools from a pour.
 
     >>> plain = Thermometer(name="Red", by_hand=False, tau_s=2, asks_more_k=0)
     >>> t = np.arange(0, 40.0)
@@ -264,8 +267,8 @@ def judge(courses: Iterable[Course], mixture: Mixture, confirmed: bool = False, 
     used = [c for c in there if not c.of.broken]
     shown = _shown(used, warming, inf if mixture.at_most_c is None else mixture.at_most_c)
     outside, name, reference_c = mixture.outside(), mixture.reference, REFERENCES[mixture.reference]
-    above = max((s.held(SAFE_C, SAFE_HOLD_S, confirmed) for s in shown), default=0.0)
-    f = max((s.worth(reference_c, confirmed) for s in shown), default=0.0)
+    above = max((s.held(SAFE_C, SAFE_HOLD_S, confirmed_s) for s in shown), default=0.0)
+    f = max((s.worth(reference_c, confirmed_s) for s in shown), default=0.0)
     readings = np.concatenate([c.of.true_c(c.readings_c) for c in used]) if used else np.zeros(0)
     hottest = float(readings.max()) if readings.size else None
     light = any((s.c + s.of.asks_more_k >= LIGHT_C).any() for s in shown)
@@ -277,7 +280,7 @@ def judge(courses: Iterable[Course], mixture: Mixture, confirmed: bool = False, 
     elif mixture.dried:
         label, because = "baked, not validated", "hot enough to set, but no validated treatment of egg"
     elif light:
-        label, because = "lightly heated", _short(shown, outside, f, reference_c, hottest, confirmed)
+        label, because = "lightly heated", _short(shown, outside, f, reference_c, hottest, confirmed_s)
     elif there and not used:
         because = f"no reading that can be used: {there[0].of.name or 'the thermometer'} was {there[0].of.says}"
     else:
@@ -293,10 +296,10 @@ def judge(courses: Iterable[Course], mixture: Mixture, confirmed: bool = False, 
         hottest_c=hottest,
         above_71_s=above,
         hold_left_min=None if outside or latest is None else round(hold_left_min(f, _counted(latest, reference_c), name), 2),
-        code_served=any(s.held(63.0, 15.0, confirmed) >= 15.0 for s in shown),
-        code_kept=any(s.held(68.0, 17.0, confirmed) >= 17.0 for s in shown),
+        code_served=any(s.held(63.0, 15.0, confirmed_s) >= 15.0 for s in shown),
+        code_kept=any(s.held(68.0, 17.0, confirmed_s) >= 17.0 for s in shown),
         unknown_s=sum(_silent_s(c) for c in used),
-        thermometers=tuple(ReadBy(name=c.of.name, says=c.of.says) for c in there),
+        thermometers=tuple(dict.fromkeys(ReadBy(name=c.of.name, says=c.of.says) for c in there)),
         cautions=() if label == "heat-treated" else (CAUTION,),
     )
 
@@ -311,7 +314,7 @@ def _silent_s(course: Course) -> float:
 
 
 def _short(
-    shown: Sequence[_Shown], outside: tuple[str, ...], f: float, reference_c: float, hottest: float | None, confirmed: bool
+    shown: Sequence[_Shown], outside: tuple[str, ...], f: float, reference_c: float, hottest: float | None, confirmed_s: float
 ) -> str:
     """Why it is not heat-treated, and what would show that it is."""
     asks_more = max(s.of.asks_more_k for s in shown)
@@ -321,9 +324,13 @@ def _short(
         f"it has to show {limit} or more for {SAFE_HOLD_S:.0f} s together"
         if device
         else f"type two readings of {limit} or more, {BY_HAND_S[0]:.0f} to {BY_HAND_S[1]:.0f} s apart"
-        + ("" if confirmed else ", and confirm that you stirred and read the coldest of three places")
+        + ("" if confirmed_s > -inf else ", and confirm that you stirred and read the coldest of three places")
     )
     warm = f"hottest reading {hottest:.1f} °C" if hottest is not None else "no reading"
+    if len(shown) > 1:  # a cook has to know which one holds it back
+        coldest = min(shown, key=lambda s: float(s.last_c))
+        name = coldest.of.name or "the thermometer not in Kitchen"
+        way += f". The coldest is {name}, last at {coldest.last_c:.1f} °C: read it again, or set it aside"
     if outside:
         return f"{warm}; outside the table ({'; '.join(outside)}) {way}"
     return f"{warm}, worth {f:.1f} of {NEEDED_MIN} min at {reference_c} °C; or {way}"

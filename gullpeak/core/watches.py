@@ -17,7 +17,7 @@ POUR_OFF_K = 3.0
 def watches(sheet: Sheet, heat: HeatStation, probes: Sequence[Probe]) -> tuple[Watch, ...]:
     """Return the watches of a heated batch: on pan or bath, on the bowl after the pour, and on what is cooled to be kept.
 
-    probes: the kitchen's thermometers; of the first is the lag by which a course is foretold.
+    probes: the kitchen's thermometers; of the first is the lag by which a course is predicted.
     """
     common = {"lag_s": probes[0].lag_s if probes else 4.0, "probes": tuple(probes), "altitude_m": heat.altitude_m}
     if heat.syrup is not None:

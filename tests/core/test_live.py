@@ -382,6 +382,7 @@ CHILL = steps(work_out(RECIPES["gorse-curd"], KITCHEN), KITCHEN.probes).watch("c
         (((0, 60), (1.5, 20), (4, 4.8)), True, "in time: it may be kept", False),
         (((0, 60), (2.5, 25), (4, 4.8)), True, "do not keep it", True),
         (((0, 60), (2.5, 20), (4, 4.8)), True, "in time is not known", False),
+        (((0, 60), (1.5, 20), (30, 4.8)), True, "5 °C", False),  # typed for tomorrow
         (((0, 40), (1.5, 20), (4, 4.8)), True, "in time is not known", False),
     ],
 )

@@ -37,7 +37,7 @@ def carried(from_c, into_c, tau_s, lasts_s=90.0):
 SUFFICE = {
     "a device, settled, 15 s at 71 °C and more": ([course(RED, (71.2, 40))], {}),
     "a climb past 71 °C and held": ([Course(RED, np.arange(0, 260.0), np.minimum(40 + 0.15 * np.arange(260), 74))], {}),
-    "by hand: one on the way up, two 30 s apart, confirmed": ([hand((0, 60), (60, 71.5), (90, 72))], {"confirmed": True}),
+    "by hand: one on the way up, two 30 s apart, confirmed": ([hand((0, 60), (60, 71.5), (90, 72))], {"confirmed": 95}),
     "two devices, both at 72 °C": ([course(RED, (72, 60)), course(BLUE, (72, 60))], {}),
     "an unchecked device at 73.2 °C": ([course(Thermometer("Green", by_hand=False, tau_s=4), (73.2, 60))], {}),
     "a foam after the pour that its heat balance allows": ([course(RED, (74, 60))], {"at_most_c": 77.0, "warming": False}),
@@ -48,10 +48,11 @@ DO_NOT = {
     "a probe carried from syrup at 118 °C into foam at 62": ([carried(118, 62, 6)], {"warming": False}),
     "a slower one": ([carried(118, 62, 12, 240)], {"warming": False}),
     "a foam hotter than its pour can have made it": ([course(RED, (80, 60))], {"at_most_c": 68.0, "warming": False}),
-    "two typed 118 s apart": ([hand((0, 60), (60, 71), (178, 71))], {"confirmed": True}),
+    "two typed 118 s apart": ([hand((0, 60), (60, 71), (178, 71))], {"confirmed": 95}),
     "two typed, not confirmed": ([hand((0, 60), (60, 72), (90, 72))], {}),
-    "two typed, none on the way up": ([hand((60, 72), (90, 72))], {"confirmed": True}),
-    "two typed, a colder one between": ([hand((0, 60), (60, 72), (75, 70), (90, 72))], {"confirmed": True}),
+    "two typed, confirmed before either": ([hand((0, 60), (60, 72), (90, 72))], {"confirmed": 30}),
+    "two typed, none on the way up": ([hand((60, 72), (90, 72))], {"confirmed": 95}),
+    "two typed, a colder one between": ([hand((0, 60), (60, 72), (75, 70), (90, 72))], {"confirmed": 95}),
     "two spikes 20 s apart": ([course(RED, (60, 40), (75, 2), (60, 20), (75, 2), (60, 20))], {}),
     "readings 10 s apart": ([course(RED, (72, 300), every=10)], {}),
     "a gap in the fifteen seconds": ([Course(RED, np.r_[np.arange(0, 30.0), np.arange(37, 50.0)], np.full(43, 72.0))], {}),
@@ -74,7 +75,7 @@ DO_NOT = {
 def told(case, mixture=MERINGUE):
     courses, how = case
     of = mixture.model_copy(update={"at_most_c": how.get("at_most_c")})
-    return judge(courses, of, how.get("confirmed", False), how.get("warming", True))
+    return judge(courses, of, how.get("confirmed", -np.inf), how.get("warming", True))
 
 
 @pytest.mark.parametrize("what", SUFFICE)
@@ -105,6 +106,9 @@ def test_what_is_short_says_what_would_show_it():
     assert "73 °C (2 K more: not checked" in unchecked.because
     assert "coldest of three places" in told(DO_NOT["two typed, not confirmed"]).because
     assert "not to be used" not in told(DO_NOT["two spikes 20 s apart"]).because
+    assert (
+        "The coldest is Drawer, last at 66.0 °C" in told(DO_NOT["a warm probe, and the cook reads 66 °C in the middle"]).because
+    )
     assert told(([], {})).because == "no reading: nothing is known of its heat"
 
 
@@ -178,7 +182,7 @@ ORDER = ("raw", "lightly heated", "heat-treated")
 
 
 def rank(courses, mixture=MERINGUE, warming=True):
-    return ORDER.index(judge(courses, mixture, confirmed=True, warming=warming).label)
+    return ORDER.index(judge(courses, mixture, np.inf, warming=warming).label)
 
 
 @given(TEMPS, st.data(), st.booleans(), st.sampled_from([HAND, RED]), st.sampled_from([MERINGUE, INSIDE]))

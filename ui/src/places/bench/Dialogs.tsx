@@ -54,7 +54,8 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
         </button>
       </Box>
     );
-  const named = ask.trace && ask.unit === "°C" && thermometers.length > 0;
+  const temperature = ask.trace && ask.unit === "°C";
+  const named = temperature && thermometers.length > 0;
   const chosen = thermometers.includes(thermometer) ? thermometer : "";
   const choose = (chosen: string) => {
     localStorage.setItem("gullpeak-thermometer", chosen);
@@ -65,7 +66,7 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
     if (!typed.trim() || !Number.isFinite(value)) return setProblem(`Write the ${ask.unit} as a number, such as ${ask.expected ? Math.round(ask.expected) : 100}`);
     try {
       await send("reading", { step: step.key, name, value, ...(named ? { thermometer: chosen } : {}) });
-      if (named && coldest) await send("check", { step: step.key, name: "coldest", passed: true });
+      if (temperature && coldest) await send("check", { step: step.key, name: "coldest", passed: true });
       close();
     } catch (failure) {
       setProblem(sentence(failure));
@@ -78,7 +79,7 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
         {(ids) => <input {...ids} autoFocus inputMode="decimal" className="min-h-16 text-l" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()} />}
       </Labelled>
       {named && <Choice label="Thermometer" value={chosen} options={[["", "another, not in Kitchen"], ...thermometers.map((t) => [t, t] as const)]} onChange={choose} />}
-      {named && step.checks.some((c) => c.key === "coldest") && (
+      {temperature && step.checks.some((c) => c.key === "coldest") && (
         <label className="flex min-h-14 items-center gap-3 text-m">
           <input type="checkbox" className="size-6" checked={coldest} onChange={(e) => setColdest(e.target.checked)} />
           Stirred, and the coldest of three places
