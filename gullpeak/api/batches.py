@@ -19,6 +19,7 @@ from gullpeak.core.run import Event
 from gullpeak.core.sheet import work_out
 from gullpeak.core.trial import met
 from gullpeak.core.value import Value
+from gullpeak.core.verdict import Verdict
 from gullpeak.store.days import Days
 from gullpeak.store.devices import AttachmentRecord, Devices, Sample
 from gullpeak.store.records import BatchRecord, EventRecord
@@ -28,6 +29,7 @@ from gullpeak.store.trials import Trials
 router = APIRouter(prefix="/api", tags=["batches"])
 HEARTBEAT_S = 15.0
 BREATH_S = 0.15
+MADE_LATELY = 6
 
 
 def view(store: Store, batch_id: str) -> BatchView:
@@ -114,10 +116,11 @@ def batch(batch_id: str, store: StoreOf) -> BatchView:
 
 
 class BatchTraces(Value):
-    """The traces of a batch as they stand, what is attached, and the readings that are kept but not counted."""
+    """The traces of a batch as they stand, what they say of its egg, what is attached, and the readings that are kept but not counted."""
 
     now: datetime
     watchings: tuple[Watching, ...]
+    egg: Verdict
     attachments: tuple[AttachmentRecord, ...]
     doubted: tuple[Sample, ...]
 
@@ -130,26 +133,55 @@ def batch_traces(batch_id: str, store: StoreOf) -> BatchTraces:
 
 def traces_of(store: Store, batch_id: str) -> BatchTraces:
     """Return the traces of a batch, followed up to now."""
-    process, now, devices = store.process(batch_id), store.now(), Devices(store)
+    batch, now, devices = store.batch(batch_id), store.now(), Devices(store)
     attachments = devices.attachments(batch_id)
     samples = devices.samples(attachments) if attachments else []
     where = {a.id: a.watch for a in attachments}
+    events = [e.event for e in store.events(batch_id)]
+    told = traces.watchings(
+        batch.process,
+        events,
+        [
+            traces.DeviceSample(watch=where[s.attachment_id], at=s.at, value=s.value, unit=s.unit, by=s.device)
+            for s in samples
+            if s.doubt is None
+        ],
+        {w: {a.unit for a in attachments if a.until is None and a.watch == w} for w in where.values()},
+        now,
+    )
     return BatchTraces(
         now=now,
-        watchings=traces.watchings(
-            process,
-            [e.event for e in store.events(batch_id)],
-            [
-                traces.DeviceSample(watch=where[s.attachment_id], at=s.at, value=s.value, unit=s.unit, by=s.device)
-                for s in samples
-                if s.doubt is None
-            ],
-            {w: {a.unit for a in attachments if a.until is None and a.watch == w} for w in where.values()},
-            now,
-        ),
+        watchings=told,
+        egg=traces.egg(batch.sheet, batch.process, events, told),
         attachments=tuple(attachments),
         doubted=tuple(s for s in samples if s.doubt is not None)[-20:],
     )
+
+
+class MadeBatch(Value):
+    """A batch of a recipe, and what may be said of its egg: for the label of what is made with it."""
+
+    id: str
+    name: str
+    started_at: datetime
+    finished: bool
+    egg: Verdict
+
+
+@router.get("/recipes/{recipe_id}/batches")
+def made(recipe_id: str, store: StoreOf) -> list[MadeBatch]:
+    """Return the latest batches of a recipe, newest first, each with what may be said of its egg."""
+    store.recipe(recipe_id)
+    return [
+        MadeBatch(
+            id=b.id,
+            name=b.name,
+            started_at=b.started_at,
+            finished=b.finished_at is not None,
+            egg=traces_of(store, b.id).egg,
+        )
+        for b in store.batches(limit=MADE_LATELY, recipe_id=recipe_id)
+    ]
 
 
 @router.get("/batches/{batch_id}/events")

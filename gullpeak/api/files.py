@@ -4,15 +4,16 @@ from collections.abc import Mapping
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import JSONResponse
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from gullpeak.api.batches import traces_of
 from gullpeak.api.days import desk_of, layout
 from gullpeak.api.places import StoreOf
 from gullpeak.api.problems import BadFieldError, FieldProblem, problem
+from gullpeak.api.products import with_batches
 from gullpeak.core import product_sheet as products
 from gullpeak.core.label import LabelSheet
 from gullpeak.core.plan.day import zone_of
@@ -30,6 +31,7 @@ from gullpeak.store.repository import Store
 
 # reportlab is imported where a PDF is made: it would take a third of a second of every start.
 router = APIRouter(prefix="/api/files", tags=["files"])
+MadeIn = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9/-]{0,400}:[a-z0-9][a-z0-9-]{0,63}$")]
 PDF = {200: {"content": {"application/pdf": {"schema": {"type": "string", "format": "binary"}}}}}
 
 
@@ -103,11 +105,17 @@ def product_pdf(product_id: str, store: StoreOf) -> PdfResponse:
 
 
 @router.get("/products/{product_id}/label", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
-def product_label(product_id: str, store: StoreOf, without: Annotated[str, Field(max_length=64)] = "") -> PdfResponse:
-    """Return a product's label as PDF; `without` a part that is held back, or `spirit`."""
+def product_label(
+    product_id: str,
+    store: StoreOf,
+    without: Annotated[str, Field(max_length=64)] = "",
+    batch: Annotated[tuple[MadeIn, ...], Query(max_length=40)] = (),
+) -> PdfResponse:
+    """Return a product's label as PDF; `without` a part that is held back, or `spirit`; `batch` part:batch, as parts were made."""
     from gullpeak.files import pdf
 
-    sheet = _product(product_id, store)
+    batches = dict(b.split(":", 1) for b in batch)
+    sheet = with_batches(store.product(product_id).product, product_id, batches, store)
     made, says = _label(sheet, without)
     return _sent(pdf.label(sheet.name, made, says), f"{sheet.name}-label")
 

@@ -1,20 +1,24 @@
 """Products and their sheets."""
 
+from collections.abc import Mapping
+from typing import Annotated
 from uuid import uuid4
 
 from fastapi import APIRouter, Response
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
+from gullpeak.api.batches import traces_of
 from gullpeak.api.places import EditedVersion, StoreOf
-from gullpeak.api.problems import why_not
+from gullpeak.api.problems import BadFieldError, why_not
 from gullpeak.core.assembly.base import Patch
 from gullpeak.core.product import Product
 from gullpeak.core.product_sheet import ProductSheet, work_out
-from gullpeak.core.value import Figure, Value, Version
-from gullpeak.store.records import ProductRecord
+from gullpeak.core.value import Figure, Key, Value, Version
+from gullpeak.store.records import NotFoundError, ProductRecord
 from gullpeak.store.repository import Store
 
 router = APIRouter(prefix="/api", tags=["products"])
+PartPath = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9/-]{0,400}$")]
 
 
 class ProductRequest(Value):
@@ -22,6 +26,7 @@ class ProductRequest(Value):
 
     product: Product
     id: str = Field("", max_length=64)
+    batches: dict[PartPath, Key] = Field({}, max_length=40, description="The batch a part was made in, by the part's path")
 
 
 class ProductCard(Value):
@@ -97,6 +102,25 @@ def put_product(product_id: str, product: Product, store: StoreOf, version: Edit
     return store.put_product(product_id, product, version)
 
 
+def with_batches(product: Product, product_id: str, batches: Mapping[str, str], store: Store) -> ProductSheet:
+    """Work a product out; what may be said of the egg in it, by the batches its parts were made in.
+
+    Raises BadFieldError at a batch that is not there, or was made of something else.
+    """
+    made, eggs = {}, {}
+    for path, batch_id in batches.items():
+        try:
+            made[path], eggs[path] = store.batch(batch_id), traces_of(store, batch_id).egg
+        except NotFoundError as error:
+            raise BadFieldError(f"batches.{path}", "this batch is not in the log: choose another") from error
+    sheet = work_out(product, store.book(), store.kitchen().kitchen, product_id, eggs)
+    of = {line.path: line.of for line in sheet.parts}
+    for path, batch in made.items():
+        if of.get(path) != batch.recipe_id:
+            raise BadFieldError(f"batches.{path}", f"{batch.name} was made there, not this part: choose another batch")
+    return sheet
+
+
 @router.get("/products/{product_id}/sheet")
 def kept_product_sheet(product_id: str, store: StoreOf) -> ProductSheet:
     """Work a kept product out in this kitchen."""
@@ -106,4 +130,4 @@ def kept_product_sheet(product_id: str, store: StoreOf) -> ProductSheet:
 @router.post("/product-sheet")
 def product_sheet(request: ProductRequest, store: StoreOf) -> ProductSheet:
     """Work out a product that need not be saved: parts, assembly, eggs, label in one call."""
-    return work_out(request.product, store.book(), store.kitchen().kitchen, request.id)
+    return with_batches(request.product, request.id, request.batches, store)

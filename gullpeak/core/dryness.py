@@ -6,6 +6,7 @@ from math import log
 from typing import Literal
 
 import numpy as np
+from pydantic import Field
 
 from gullpeak.core import drying, isotherm, oven, shapes
 from gullpeak.core.drying import Body, Course
@@ -88,6 +89,11 @@ class Drying(Value):
     end_min: float
     open_ended: bool
     reached: bool
+    coldest_c: tuple[float, ...] = Field((), description="The most the coldest place of it has come to; empty in older batches")
+
+    def coldest_at(self, minutes: float) -> float:
+        """Return the most that the coldest place came to in so many minutes, °C; of older batches that of the part that dries last."""
+        return float(np.interp(minutes, self.times_min, self.coldest_c or np.maximum.accumulate(self.core_c)))
 
 
 def colour(browning: float) -> ColourWord:
@@ -207,6 +213,7 @@ def work_out(
         loss_high_pct=thin(fast),
         core_pct=thin(100 * course.core()[:, worst]),
         core_c=thin(course.temp[:, worst, 0], 1),
+        coldest_c=thin(course.hottest[:, :n].min(axis=(1, 2)), 1),
         shell_mm=thin(course.shell_mm()[:, :n].min(axis=1)),
         mean_pct=thin(100 * whole(mean / (1 + mean), nominal)),
         ridge_browning=thin(course.browning[:, n]),

@@ -129,3 +129,37 @@ def melt(
         return float(times[i - 1] + share * (times[i] - times[i - 1])) / 60
 
     return Jacket(coat_mm=coat_mm, soft_min=when(SOFT_C), melt_min=when(MELT_C))
+
+
+BELOW_K, BELOW_DENSITY, BELOW_HEAT = 0.5, 1050.0, 3500.0
+"""A filling under a cap of foam: conductivity W/(m K), density kg/m³, specific heat J/(kg K), as of fruit and custard."""
+BELOW_MM = 30.0
+
+
+@lru_cache(maxsize=256)
+def coldest_c(
+    coat_mm: float,
+    oven_c: float,
+    fan: bool,
+    minutes: float,
+    below_c: float,
+    frozen: bool = False,
+    foam_c: float = 20.0,
+    density: float = 230.0,
+) -> float:
+    """Return the most that the coldest place of a coat of foam comes to in the oven, °C.
+
+    The coat lies flat on what is below it, `below_c` °C at first, a frozen core or a filling; a rosette is warmed from its sides as
+    well, and comes to a little more. coat 3–120 mm, oven 100–280 °C. Raises ValueError out of range.
+
+    >>> coldest_c(40, 190, False, 10, 70) < 60 < coldest_c(8, 190, False, 15, 80)
+    True
+    """
+    check_range("the coat", coat_mm, 3, 120, "mm")
+    check_range("the oven", oven_c, 100, 280, "°C")
+    foam = Layer(coat_mm, FOAM_K, density, 2080.0, cap_c=BOILS_C)
+    core = Layer(DEEP_MM, CORE_K, CORE_DENSITY, 2000.0, CORE_WATER, CORE_FREEZES_C)
+    below = core if frozen else Layer(BELOW_MM, BELOW_K, BELOW_DENSITY, BELOW_HEAT)
+    h = (20.0 if fan else 10.0) + RADIATIVE
+    _, _, temps = through((foam, below), (foam_c, below_c), oven_c, h, minutes * 60)
+    return float(temps[:, :CELLS].max(axis=0).min())

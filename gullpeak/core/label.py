@@ -7,7 +7,9 @@ Alcohol that stays: US agricultural retention table, rounded.
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from gullpeak.core import lethality
+from pydantic import Field
+
+from gullpeak.core import lethality, verdict
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.keeping import KeepRow, keeps
 from gullpeak.core.kitchen import Kitchen
@@ -15,11 +17,11 @@ from gullpeak.core.lethality import Label
 from gullpeak.core.methods import METHODS
 from gullpeak.core.recipe import Moment, Recipe
 from gullpeak.core.value import NamedMass, Value
+from gullpeak.core.verdict import Verdict
 
 KJ_G = {"fat": 37.0, "protein": 17.0, "sugar": 17.0, "starch": 17.0, "fibre": 8.0}
 ALCOHOL_KJ_G = 29.0
 KJ_KCAL = 4.184
-WORST_FIRST: tuple[Label, ...] = ("raw", "lightly heated", "baked, not validated", "heat-treated", "no egg")
 
 
 def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, str]:
@@ -45,9 +47,9 @@ class Held:
     alcohol_g: float = 0.0
     alcohol_how: dict[str, float] = field(default_factory=dict)
     lost_g: float = 0.0
-    egg: list[tuple[Label, str, str]] = field(default_factory=list)
+    egg: list[tuple[Verdict, str]] = field(default_factory=list)
 
-    def add(self, recipe: Recipe, lines: Iterable[tuple[str, Moment, float]], lost_g: float, egg: tuple[Label, str]) -> None:
+    def add(self, recipe: Recipe, lines: Iterable[tuple[str, Moment, float]], lost_g: float, egg: Verdict) -> None:
         """Put a part in: its ingredients with their moments and grams, the water it lost, its treatment."""
         for key, moment, grams in lines:
             item = INGREDIENTS[key]
@@ -61,7 +63,7 @@ class Held:
                 note = f"{item.name}, {how}: {100 * share:.0f} % stays"
                 self.alcohol_how[note] = self.alcohol_how.get(note, 0.0) + left
         self.lost_g += lost_g
-        self.egg.append((egg[0], egg[1], recipe.name))
+        self.egg.append((egg, recipe.name))
 
     def of(self, what: str) -> float:
         """Return the grams of one constituent over all ingredients."""
@@ -96,6 +98,7 @@ class LabelSheet(Value):
     alcohol_how: tuple[str, ...]
     egg: Label
     egg_because: str
+    egg_as_made: bool = Field(description="By the batches that every part with egg was made in; else it is what is expected")
     sugar_g: float
     fat_g: float
     protein_g: float
@@ -129,12 +132,11 @@ def work_out(
             continue
         for word in INGREDIENTS[key].allergens:
             named.setdefault(word, []).append(f"{INGREDIENTS[key].name.lower()} in {' and '.join(sorted(parts))}")
-    worst = min(held.egg, key=lambda e: WORST_FIRST.index(e[0]), default=("no egg", "there is none in it", ""))
-    label: Label = worst[0]
+    egg, whose = min(held.egg, key=lambda e: verdict.rank(e[0].label), default=(verdict.NO_EGG, ""))
     honey = held.grams.get("honey", 0.0) > 0
     kj = sum(factor * held.of(what) for what, factor in KJ_G.items()) + ALCOHOL_KJ_G * held.alcohol_g
     says = list(cautions)
-    if label in ("raw", "lightly heated", "baked, not validated"):
+    if egg.label in lethality.FRAIL:
         says.insert(0, lethality.CAUTION)
     if honey:
         says.append("Honey is not for infants under one year.")
@@ -151,8 +153,9 @@ def work_out(
         honey=honey,
         alcohol_g=held.alcohol_g / portions,
         alcohol_how=tuple(f"{how} ({left / portions:.1f} g)" for how, left in held.alcohol_how.items()),
-        egg=label,
-        egg_because=f"{worst[2]}: {worst[1]}" if worst[2] and label != "no egg" else worst[1],
+        egg=egg.label,
+        egg_because=f"{whose}: {egg.because}" if whose and egg.label != "no egg" else egg.because,
+        egg_as_made=all(e.as_made or e.label == "no egg" for e, _ in held.egg),
         sugar_g=held.of("sugar") / portions,
         fat_g=held.of("fat") / portions,
         protein_g=held.of("protein") / portions,

@@ -4,17 +4,24 @@ Advice, never a validated process. Reference times: the long-used US table, 9 CF
 immediate service 63 °C for 15 s, otherwise 68 °C for 17 s. Local codes and licensed practice decide.
 """
 
-from typing import Literal
+from typing import Any, Literal, get_args
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from gullpeak.core.value import Moment, Value
 
-Label = Literal["raw", "lightly heated", "baked, not validated", "heat-treated", "no egg"]
+Label = Literal["raw", "not known", "lightly heated", "baked, not validated", "pasteurised, not heated", "heat-treated", "no egg"]
+WORST_FIRST: tuple[Label, ...] = get_args(Label)
+FRAIL: tuple[Label, ...] = ("raw", "not known", "lightly heated", "baked, not validated")
+"""Labels under which it is not for guests who may be made ill by it."""
 ReferenceName = Literal["white", "whole egg", "yolk", "sugared yolk", "sugared whole egg"]
 
+LIGHT_C = 50.0
+"""Warmed in bowl or pan, at its coldest place: from here it is lightly heated, below it is raw."""
+BAKED_C = 60.0
+"""Dried, baked or browned, at its coldest place: from here it is baked, below it is raw."""
 Z_K = 4.47
 """Degrees for ten times the effect (the table's pairs imply 4.4–4.5)."""
 NEEDED_MIN = 3.5
@@ -64,8 +71,13 @@ class Mixture(Value):
     salt_fraction: float = Field(0.0, ge=0, le=1)
     acid: bool = False
     water_activity: float = Field(1.0, ge=0, le=1)
-    dried: bool = Field(False, description="Dried, browned or torched afterwards")
     at_most_c: float | None = Field(None, description="By its heat balance it cannot be hotter")
+
+    @model_validator(mode="before")
+    @classmethod
+    def _older(cls, given: Any) -> Any:
+        """Batches kept before the whole had a verdict of its own said here whether it is dried afterwards."""
+        return {k: v for k, v in given.items() if k != "dried"} if isinstance(given, dict) else given
 
     def outside(self) -> tuple[str, ...]:
         """Return why the table does not speak for this mixture; empty where it does."""

@@ -17,6 +17,7 @@ from gullpeak.core.product import Part, Product, Role
 from gullpeak.core.recipe import Recipe, Scale
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError
+from gullpeak.core.verdict import Verdict
 
 Book = Mapping[str, Recipe | Product]
 """Every recipe and product by its id."""
@@ -76,13 +77,15 @@ class Share:
 
 @dataclass
 class Made(Share):
-    """A leaf part, worked out. `share`: of what is made, that goes into the portions. `coloured`: in oven or under the torch, raw foam."""
+    """A leaf part, worked out. `share`: of what is made, that goes into the portions. `oven_c`: the most that its
+    coldest place comes to in the oven of the whole; None: it goes into none. `verdict`: of its egg, before that."""
 
     recipe: Recipe
     sheet: Sheet
     batch: Batch
     facts: Facts
-    coloured: bool = False
+    verdict: Verdict
+    oven_c: float | None = None
 
     @property
     def share(self) -> float:
@@ -244,7 +247,7 @@ def expand(
     for i, part in enumerate(product.parts):
         needed = before_min + assembled.left_min(part.role)
         if i in own:
-            own[i].before_min, own[i].coloured = needed, assembled.colours_foam and part.role == "foam"
+            own[i].before_min, own[i].oven_c = needed, assembled.foam_c if part.role == "foam" else None
             out.append(own[i])
             continue
         dish, asked = inner[i]
@@ -284,4 +287,5 @@ def _made(asked: Share, recipe: Recipe, each: float, wholes: int, kitchen: Kitch
         yields = batch.foam_g / (batch.density if unit == "ml" else 1.0)
     ml = {"ml": each, "g": each / batch.density, "pieces": each * batch.piece_g / batch.density}[unit]
     facts = _facts(scaled, sheet, batch, asked.role, ml)
-    return Made(**{**vars(asked), "yields": yields}, recipe=scaled, sheet=sheet, batch=batch, facts=facts)
+    egg = Verdict(label=sheet.finish.label, because=sheet.finish.because)
+    return Made(**{**vars(asked), "yields": yields}, recipe=scaled, sheet=sheet, batch=batch, facts=facts, verdict=egg)

@@ -1,6 +1,8 @@
 """The sheet of a product: its parts as lines that meet, the bottleneck and what is left, eggs, label, the section to scale."""
 
+from collections.abc import Mapping
 from math import ceil, floor
+from types import MappingProxyType
 
 from pydantic import Field
 
@@ -9,18 +11,19 @@ from gullpeak.core import batch as batching
 from gullpeak.core import label as labels
 from gullpeak.core import leftovers, process
 from gullpeak.core import parts as parting
+from gullpeak.core import verdict as verdicts
 from gullpeak.core.assembly import Assembled
 from gullpeak.core.eggs import BothSides, EggUse, both_sides
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.label import LabelSheet
 from gullpeak.core.leftovers import LeftOver, Split
-from gullpeak.core.lethality import Label
 from gullpeak.core.parts import Book, Dish, Made, Share
 from gullpeak.core.product import Product, Role
 from gullpeak.core.recipe import Recipe
 from gullpeak.core.step import StationKey, Step, StepKind
 from gullpeak.core.value import Remark, Remedy, Value
+from gullpeak.core.verdict import Verdict
 
 
 class Segment(Value):
@@ -37,6 +40,7 @@ class PartLine(Value):
     """A part as a line of the product's sheet: what it is, how much, its stations, where it joins, how far it reaches."""
 
     key: str
+    path: str = Field(description="Its key behind those of the products it stands inside of")
     of: str
     name: str
     role: Role
@@ -53,7 +57,7 @@ class PartLine(Value):
     minutes: float
     before_min: float = Field(description="How long before serving it is needed")
     joins: str
-    label: Label | None = None
+    egg: Verdict | None = Field(None, description="What may be said of its egg as it is served; None: it is a product itself")
     keeps: labels.KeepLine | None = None
     warnings: tuple[str, ...] = ()
     recipe: Recipe | None = Field(None, description="As it is made for this; None where the part is a product itself")
@@ -91,8 +95,12 @@ class ProductSheet(Value):
     minutes: float
 
 
-def work_out(product: Product, book: Book, kitchen: Kitchen, product_id: str = "") -> ProductSheet:
+def work_out(
+    product: Product, book: Book, kitchen: Kitchen, product_id: str = "", batches: Mapping[str, Verdict] = MappingProxyType({})
+) -> ProductSheet:
     """Work a product out in a kitchen, back from its portions. book: every recipe and product by id; product_id: its own, if kept.
+
+    batches: the verdicts of the batches that parts were really made in, by the parts' paths; without one a part counts as foretold.
 
     Raises PartError at the part that is missing, inside itself or cannot be sized; UnknownAmountError, OutOfRangeError of its recipes.
     """
@@ -100,7 +108,7 @@ def work_out(product: Product, book: Book, kitchen: Kitchen, product_id: str = "
     made = [m for m in grown if isinstance(m, Made)]
     wholes = parting.wholes_of(product)
     kind = assemblies.KINDS[product.assembly.kind]
-    lines = tuple(_line(m, product, assembled, kitchen) for m in grown)
+    lines = tuple(_line(m, product, assembled, kitchen, batches) for m in grown)
     possible = min((line.covers for line in lines if line.made is not None), default=product.portions)
     possible = min(possible, product.portions)
     short = [line for line in lines if line.made is not None and line.covers == possible < product.portions]
@@ -111,7 +119,7 @@ def work_out(product: Product, book: Book, kitchen: Kitchen, product_id: str = "
     )
 
     def labelled(without: str | None = None, swap: Kitchen | None = None) -> LabelSheet:
-        inside = _held(made, product, without, swap)
+        inside = _held(made, product, batches, without, swap)
         return labels.work_out(inside, product.portions, kitchen, keep, assembled.cautions)
 
     return ProductSheet(
@@ -163,10 +171,11 @@ def _segments(steps: tuple[Step, ...]) -> tuple[Segment, ...]:
     )
 
 
-def _line(m: Made | Dish, product: Product, assembled: Assembled, kitchen: Kitchen) -> PartLine:
+def _line(m: Made | Dish, product: Product, assembled: Assembled, kitchen: Kitchen, batches: Mapping[str, Verdict]) -> PartLine:
     segments = _segments(process.steps(m.sheet).steps if isinstance(m, Made) else m.assembled.steps)
     line = PartLine(
         key=m.key,
+        path="/".join(m.path),
         of=m.of,
         name=m.name,
         role=m.role,
@@ -189,7 +198,7 @@ def _line(m: Made | Dish, product: Product, assembled: Assembled, kitchen: Kitch
     return line.model_copy(
         update={
             "says": m.sheet.says,
-            "label": m.sheet.finish.label,
+            "egg": _treated(m, batches),
             "keeps": labels.keep_line(m.name, m.facts.keeps, kitchen.keeping),
             "warnings": tuple(
                 r.says for s in stations if s.key != "weigh" for r in s.remarks if r.severity in ("warning", "danger")
@@ -211,7 +220,13 @@ def _lost_g(m: Made) -> float:
     return gone
 
 
-def _held(made: list[Made], product: Product, without: str | None = None, swap: Kitchen | None = None) -> labels.Held:
+def _held(
+    made: list[Made],
+    product: Product,
+    batches: Mapping[str, Verdict],
+    without: str | None = None,
+    swap: Kitchen | None = None,
+) -> labels.Held:
     """What the product's portions hold together: each part's share that goes in, without what stays on bowl and bag."""
     held = labels.Held()
     for m in made:
@@ -226,17 +241,15 @@ def _held(made: list[Made], product: Product, without: str | None = None, swap: 
             recipe,
             [(line.key, line.moment, (line.mass_g or 0.0) * stays) for line in lines],
             _lost_g(m) * stays,
-            _treated(m),
+            _treated(m, batches),
         )
     return held
 
 
-def _treated(m: Made) -> tuple[Label, str]:
-    """How the egg of a part was treated by the time it is served: raw foam that is gilded or torched is no longer raw."""
-    label, because = m.sheet.finish.label, m.sheet.finish.because
-    if m.coloured and label == "raw":
-        return "baked, not validated", "raw foam coloured in the oven or under the torch, no validated treatment of egg"
-    return label, because
+def _treated(m: Made, batches: Mapping[str, Verdict]) -> Verdict:
+    """How the egg of a part was treated by the time it is served: as it was made where that is known, and in the oven of the whole."""
+    made = batches.get("/".join(m.path), m.verdict)
+    return made if m.oven_c is None else verdicts.in_whole(made, m.oven_c)
 
 
 def _eggs(made: list[Made], kitchen: Kitchen, book: Book) -> BothSides:

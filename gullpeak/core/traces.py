@@ -8,12 +8,14 @@ from typing import NamedTuple
 
 import numpy as np
 
-from gullpeak.core import live, treatment
+from gullpeak.core import live, run, treatment, verdict
 from gullpeak.core.live import Seen, Watching
 from gullpeak.core.process import Process
 from gullpeak.core.run import Event, standing
+from gullpeak.core.sheet import Sheet
 from gullpeak.core.step_heat import COLDEST
 from gullpeak.core.value import Value
+from gullpeak.core.verdict import Verdict
 from gullpeak.core.watch import Watch
 
 
@@ -77,6 +79,26 @@ def watchings(
             )
         )
     return tuple(out)
+
+
+def egg(sheet: Sheet, process: Process, events: Sequence[Event], told: Sequence[Watching]) -> Verdict:
+    """Return what may be said of a batch's egg by now: by the readings in bowl or pan, by its minutes in the oven, by what is added.
+
+    told: its watches, followed (`watchings`).
+    """
+    bowl = oven = None
+    if any(w.mixture is not None for w in process.watches):
+        treated = [w.treatment for w in told if w.treatment is not None]
+        best = max(treated, key=lambda t: verdict.rank(t.label), default=None)
+        bowl = Verdict(label="raw", because="not heated yet") if best is None else Verdict(label=best.label, because=best.because)
+    if sheet.dry is not None:
+        minutes = run.heat_minutes(process, events)
+        oven = (
+            Verdict(label="raw", because="not out of the oven yet")
+            if minutes is None
+            else verdict.in_oven(sheet.dry.drying.coldest_at(minutes), f"{minutes:.0f} min in the oven")
+        )
+    return verdict.fold(sheet.recipe, bowl, oven).model_copy(update={"as_made": True})
 
 
 def _treated(

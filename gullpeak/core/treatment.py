@@ -18,6 +18,7 @@ from pydantic import Field
 from gullpeak.core import sugar
 from gullpeak.core.lethality import (
     CAUTION,
+    LIGHT_C,
     LONGEST_GAP_S,
     NEEDED_MIN,
     REFERENCES,
@@ -59,7 +60,6 @@ OFF_AT_MOST_K = 2.5
 """A thermometer further off at either point is not used."""
 F_COUNTS_K = 5.0
 """Readings count for no more than the reference temperature and this: F of a spike is no time held."""
-LIGHT_C = 50.0
 
 
 @dataclass(frozen=True)
@@ -277,8 +277,6 @@ def judge(courses: Iterable[Course], mixture: Mixture, confirmed_s: float = -inf
         label, because = "heat-treated", f"measured at 71 °C or more for {above:.0f} s, at the coldest thermometer"
     elif not outside and f >= NEEDED_MIN:
         label, because = "heat-treated", f"readings are worth {f:.1f} min at {reference_c} °C; {NEEDED_MIN} are asked of {name}"
-    elif mixture.dried:
-        label, because = "baked, not validated", "hot enough to set, but no validated treatment of egg"
     elif light:
         label, because = "lightly heated", _short(shown, outside, f, reference_c, hottest, confirmed_s)
     elif there and not used:

@@ -103,6 +103,12 @@ def product_sheet(sheet: ProductSheet) -> bytes:
     return _document(sheet.name, story)
 
 
+def _how_known(sheet: LabelSheet) -> str:
+    if sheet.egg == "no egg":
+        return ""
+    return "By the batches it was made in." if sheet.egg_as_made else "As expected; the batches it is made in may show otherwise."
+
+
 def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
     """Return a label for the shelf or the plate."""
     allergens = (
@@ -114,7 +120,7 @@ def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
         story.append(Paragraph(f"<b>{_safe(says)}</b>", BODY))
     story += [Paragraph(f"{sheet.portion_g:.0f} g a portion, {sheet.portions} portions", BODY), Paragraph("Contains", HEAD), Paragraph(f"<b>{_safe(allergens)}</b>", BODY)]  # fmt: skip
     story += [Paragraph(_safe(f"{a.name}: {'; '.join(a.within)}"), SMALL) for a in sheet.allergens]
-    story += [Paragraph("Egg", HEAD), Paragraph(f"<b>{_safe(sheet.egg)}</b>: {_safe(sheet.egg_because)}.", BODY), Paragraph("In a portion", HEAD)]  # fmt: skip
+    story += [Paragraph("Egg", HEAD), Paragraph(f"<b>{_safe(sheet.egg)}</b>: {_safe(sheet.egg_because)}. {_how_known(sheet)}", BODY), Paragraph("In a portion", HEAD)]  # fmt: skip
     rows = (("energy", f"{sheet.energy_kj:.0f} kJ, {sheet.energy_kcal:.0f} kcal"), ("sugar", f"{sheet.sugar_g:.0f} g"), ("fat", f"{sheet.fat_g:.0f} g"), ("protein", f"{sheet.protein_g:.0f} g"), ("alcohol", f"{sheet.alcohol_g:.1f} g"))  # fmt: skip
     story.append(_table(rows, (40, 60)))
     story.append(Paragraph("Keeps", HEAD))
@@ -281,6 +287,7 @@ def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
         ended = "under way" if of.finished_at is None else f"finished {of.finished_at.astimezone(zone):%d %B %H:%M}"
         story.append(Paragraph(_safe(f"{of.name}: {of.says}"), HEAD))
         story.append(Paragraph(_safe(f"Began {began:%A %d %B %Y %H:%M} ({zone.key}), {ended}."), BODY))
+        story.append(Paragraph(f"<b>Egg: {_safe(of.egg.label)}</b>, {_safe(of.egg.because)}.", BODY))
         story += [Paragraph(_safe(t), BODY) for t in of.traces]
         rows = [[Paragraph(f"<b>{h}</b>", SMALL) for h in ("", "happened", "step", "entry", "who")]]
         rows += [[Paragraph(cell, SMALL) for cell in _entry(line, zone)] for line in of.lines]

@@ -6,12 +6,14 @@ from datetime import datetime
 from io import StringIO
 from zoneinfo import ZoneInfo
 
+from gullpeak.core import traces
 from gullpeak.core.faults import tell
 from gullpeak.core.live import Watching
 from gullpeak.core.process import Process
 from gullpeak.core.run import Event, answer, fact_name, standing
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.value import Value
+from gullpeak.core.verdict import Verdict
 from gullpeak.files.day import plain
 
 COLUMNS = (
@@ -65,6 +67,7 @@ class BatchPaper(Value):
     started_at: datetime
     finished_at: datetime | None
     lines: tuple[RecordLine, ...]
+    egg: Verdict
     traces: tuple[str, ...]
 
 
@@ -73,7 +76,7 @@ def paper(
     process: Process,
     times: tuple[datetime, datetime | None],
     records: Sequence[Happened],
-    watchings: Iterable[Watching],
+    watchings: Sequence[Watching],
 ) -> BatchPaper:
     """Return a batch's record, nothing left out: what was taken back is there, with the entry that did it. times: began, ended."""
     counts = {e.id for e in standing([r.event for r in records])}
@@ -106,6 +109,7 @@ def paper(
         started_at=times[0],
         finished_at=times[1],
         lines=tuple(lines),
+        egg=traces.egg(sheet, process, [r.event for r in records], watchings),
         traces=tuple(says for w in watchings if w.readings for says in _traced(w)),
     )
 
@@ -146,7 +150,7 @@ def _traced(w: Watching) -> list[str]:
     if w.treatment is not None:
         t = w.treatment
         out.append(
-            f"Egg: {t.label}, {t.because} {t.equivalent_min:.1f} min at {t.reference_c:g} °C or as good; above 71 °C {t.above_71_s:.0f} s."
+            f"In the bowl: {t.label}, {t.because}. {t.equivalent_min:.1f} min at {t.reference_c:g} °C or as good; above 71 °C {t.above_71_s:.0f} s."
         )
     if w.cooling is not None and w.cooling.verdict != "not begun":
         out.append(f"Cooling: {w.cooling.says}")

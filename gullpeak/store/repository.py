@@ -194,17 +194,11 @@ class Store:
                 raise NotFoundError(f"batch {batch_id}")
             return _batch(row)
 
-    def process(self, batch_id: str) -> Process:
-        """Return only the process of a batch, for what is asked several times a second. Raises NotFoundError."""
-        with self.db.read() as s:
-            doc = s.scalar(select(BatchRow.process).where(BatchRow.id == batch_id))
-        if doc is None:
-            raise NotFoundError(f"batch {batch_id}")
-        return Process.model_validate_json(doc)
-
-    def batches(self, finished: bool | None = None, limit: int = 200) -> list[BatchRecord]:
-        """Return batches, newest first: all, the finished or those under way."""
+    def batches(self, finished: bool | None = None, limit: int = 200, recipe_id: str | None = None) -> list[BatchRecord]:
+        """Return batches, newest first: all, the finished or those under way; recipe_id: only of this recipe."""
         query = select(BatchRow).order_by(BatchRow.started_at.desc()).limit(limit)
+        if recipe_id is not None:
+            query = query.where(BatchRow.recipe_id == recipe_id)
         if finished is not None:
             query = query.where(BatchRow.finished_at.is_not(None) if finished else BatchRow.finished_at.is_(None))
         with self.db.read() as s:

@@ -98,7 +98,7 @@ def test_one_menu_closes_whites_and_yolks_exactly():
     for below in (p for p in menu.parts if p.depth == 1):
         above = next(d for d in dishes if d.name == below.inside[0])
         assert above.before_min < below.before_min <= above.before_min + above.minutes + 1e-6
-    assert menu.label.egg == "lightly heated"  # the jackets are coloured in their own oven, not at the table
+    assert menu.label.egg == "raw"  # the jackets are coloured in their own oven: the foam on the core stays cold
 
 
 def test_the_demo_has_every_family():

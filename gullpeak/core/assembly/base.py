@@ -79,7 +79,9 @@ class Assembled(Value):
     joins: dict[Role, str]
     keeps: str
     cautions: tuple[str, ...] = ()
-    colours_foam: bool = False
+    foam_c: float | None = Field(
+        None, description="The most that the coldest place of its foam comes to in the oven; None: it goes into none"
+    )
     windows: dict[Role, tuple[float, float]] = Field({}, description="Minutes out of its oven in which a role must join")
 
     def left_min(self, role: Role) -> float:

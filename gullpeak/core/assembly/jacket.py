@@ -178,7 +178,9 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
             "filling": "stack",
         },
         keeps="jacket",
-        colours_foam=True,
+        foam_c=jacket.coldest_c(
+            round(a.coat_mm, 2), a.oven_c, a.fan == "fan", a.minutes, a.core_c, frozen=True, density=round(density * 1000)
+        ),
     )
 
 

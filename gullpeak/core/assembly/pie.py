@@ -5,7 +5,7 @@ from math import hypot, pi
 
 import numpy as np
 
-from gullpeak.core import drying, dryness, piping
+from gullpeak.core import drying, dryness, jacket, piping
 from gullpeak.core.assembly.base import Assembled, Facts, Need, Patch, Setting, dome, rectangle, sentence, step, tidy
 from gullpeak.core.drying import RIDGE_RADIUS_MM, Air, Body, Foam
 from gullpeak.core.product import Pie, Role, fields_of
@@ -100,6 +100,12 @@ def weeping(a: Pie, foam: Facts | None) -> tuple[str, list[str]]:
         points += 1
         why.append("the torch colours only its face")
     return ("low" if points <= 0 else "some" if points == 1 else "high"), why
+
+
+def _coldest_c(a: Pie, foam: Facts) -> float:
+    """The most that the coldest place of its foam comes to in the oven, by the thickest of it."""
+    thick = 0.8 * a.bar_mm if a.foam == "lattice" else a.peak_mm
+    return jacket.coldest_c(round(thick, 2), a.oven_c, a.fan == "fan", a.minutes, a.filling_c, density=round(foam.density * 1000))
 
 
 def _colour(a: Pie, foam: Facts) -> tuple[dict[str, Figure], list[Remark]]:
@@ -203,7 +209,7 @@ def work_out(a: Pie, here: Setting) -> Assembled:
         },
         keeps="pie" if foam is not None else "mousse-pie",
         cautions=("A torch: nothing that burns near, flame away from you.",) if a.colour == "torch" and foam is not None else (),
-        colours_foam=foam is not None and a.colour != "left white",
+        foam_c=None if foam is None or a.colour != "oven" else _coldest_c(a, foam),
     )
 
 

@@ -17,7 +17,15 @@ from gullpeak.core.recipe import Recipe, Scale
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.core.step import Step
 
-RAW_TO_TREATED = {"raw": 0, "lightly heated": 1, "no egg": 1, "baked, not validated": 2, "heat-treated": 3}
+RAW_TO_TREATED = {
+    "raw": 0,
+    "not known": 0,
+    "lightly heated": 1,
+    "pasteurised, not heated": 1,
+    "no egg": 1,
+    "baked, not validated": 2,
+    "heat-treated": 3,
+}
 FAT = frozenset({"yolk", "whole egg", "fat", "cream", "cheese", "ice cream"})
 RECORD = "finish"
 """Saying how it came out: of a part it is done at the bench, in between."""

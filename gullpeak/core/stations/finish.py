@@ -1,15 +1,15 @@
 """Finishing."""
 
-from gullpeak.core import bath, dryness, lethality
+from gullpeak.core import bath, dryness, lethality, verdict
 from gullpeak.core.batch import Batch, method_of
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.lethality import Label
-from gullpeak.core.methods import METHODS
 from gullpeak.core.recipe import HEATED_BY, Recipe
 from gullpeak.core.stations.base import CRAFT, MODEL, Station, figure
 from gullpeak.core.stations.heated import HeatStation
 from gullpeak.core.value import Figure, Remark
+from gullpeak.core.verdict import Verdict
 
 STAYS = {"hot": 0.85, "overnight": 0.70}
 """Alcohol that stays: stirred into hot off the heat, and uncooked overnight (US agricultural retention table, rounded)."""
@@ -26,7 +26,7 @@ class Finish(Station):
 
 def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, d: dryness.Drying | None, heat: HeatStation | None) -> Finish:
     """Return the station: keeping, label and cautions."""
-    label, because = _label(recipe, heat)
+    egg = _verdict(recipe, d, heat)
     dry = _snap(recipe, kitchen, d) if d is not None else None
     figures, remarks, keeps = dry or ({}, [], ())
     if recipe.base != "white" or d is None:
@@ -39,36 +39,16 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, d: dryness.Drying |
         figures=figures,
         remarks=tuple(remarks),
         keeping=keeps,
-        label=label,
-        because=because,
-        cautions=_cautions(recipe, batch),
+        label=egg.label,
+        because=egg.because,
+        cautions=_cautions(recipe, egg),
     )
 
 
-def has_egg(recipe: Recipe) -> bool:
-    """Return whether there is egg in it, in the open or inside something bought."""
-    return "egg" in allergens(recipe)
-
-
-def _label(recipe: Recipe, heat: HeatStation | None) -> tuple[Label, str]:
-    method = method_of(recipe)
-    if method is not None:
-        if not has_egg(recipe):
-            return "no egg", "there is none in it"
-        if method.heated == "baked":
-            return "baked, not validated", "baked through, but no validated treatment of egg"
-        if method.name == METHODS["bought"].name:
-            return "lightly heated", "as its maker treated it: ask, and keep the delivery note"
-        return "raw", "nothing heats the egg"
-    if recipe.programme is not None:
-        also = "" if heat is None else f"; in the bowl: {heat.treatment}"
-        return (
-            "baked, not validated",
-            f"foam of raw white that is dried: hot enough to set, but no validated treatment of egg{also}",
-        )
-    if heat is None:
-        return "raw", "nothing heats the egg"
-    return "lightly heated", f"{heat.treatment}; heat-treated only on measured readings"
+def _verdict(recipe: Recipe, d: dryness.Drying | None, heat: HeatStation | None) -> Verdict:
+    """What is foretold of the egg: in its bowl or pan, in its oven, and by what is added later."""
+    bowl = None if heat is None else verdict.in_bowl(heat.expected_c, heat.treatment)
+    return verdict.fold(recipe, bowl, None if d is None else verdict.in_oven(d.coldest_at(d.heat_end_min)))
 
 
 def _snap(
@@ -276,9 +256,9 @@ def _set(recipe: Recipe, batch: Batch) -> Figure:
     )
 
 
-def _cautions(recipe: Recipe, batch: Batch) -> tuple[str, ...]:
+def _cautions(recipe: Recipe, egg: Verdict) -> tuple[str, ...]:
     named = allergens(recipe)
-    cautions = [lethality.CAUTION] if "egg" in named else []
+    cautions = [lethality.CAUTION] if egg.label in lethality.FRAIL else []
     if named:
         cautions.append(f"Contains {', '.join(named)}.")
     heats = HEATED_BY[recipe.school]

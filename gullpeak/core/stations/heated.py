@@ -71,7 +71,6 @@ def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
         salt_fraction=sum(line.mass_g or 0.0 for line in batch.lines if INGREDIENTS[line.key].role == "salt") / total,
         acid=acid,
         water_activity=float(sugar.water_activity(100 * sweet / (sweet + water))),
-        dried=recipe.programme is not None,
     )
 
 

@@ -29,6 +29,8 @@ export const tracesQuery = (id: string) =>
     queryFn: () => answer(http.GET("/api/batches/{batch_id}/traces", { params: { path: { batch_id: id } } })),
     staleTime: 0,
   });
+export const madeQuery = (recipeId: string) =>
+  queryOptions({ queryKey: ["made", recipeId], queryFn: () => answer(http.GET("/api/recipes/{recipe_id}/batches", { params: { path: { recipe_id: recipeId } } })), staleTime: 0 });
 export const devicesQuery = queryOptions({ queryKey: ["devices"], queryFn: () => answer(http.GET("/api/devices")) });
 export const logQuery = (asked: LogAsked) =>
   infiniteQueryOptions({

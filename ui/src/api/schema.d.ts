@@ -681,7 +681,7 @@ export interface paths {
         };
         /**
          * Product Label
-         * @description Return a product's label as PDF; `without` a part that is held back, or `spirit`.
+         * @description Return a product's label as PDF; `without` a part that is held back, or `spirit`; `batch` part:batch, as parts were made.
          */
         get: operations["product_label_api_files_products__product_id__label_get"];
         put?: never;
@@ -1372,6 +1372,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipes/{recipe_id}/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Made
+         * @description Return the latest batches of a recipe, newest first, each with what may be said of its egg.
+         */
+        get: operations["made_api_recipes__recipe_id__batches_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes/{recipe_id}/sheet": {
         parameters: {
             query?: never;
@@ -1704,17 +1724,17 @@ export interface components {
              * @default []
              */
             cautions: string[];
-            /**
-             * Colours Foam
-             * @default false
-             */
-            colours_foam: boolean;
             /** Fields */
             fields: components["schemas"]["AssemblyField"][];
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["Figure"];
             };
+            /**
+             * Foam C
+             * @description The most that the coldest place of its foam comes to in the oven; None: it goes into none
+             */
+            foam_c?: number | null;
             /** Joins */
             joins: {
                 [key: string]: string;
@@ -1954,13 +1974,14 @@ export interface components {
         };
         /**
          * BatchTraces
-         * @description The traces of a batch as they stand, what is attached, and the readings that are kept but not counted.
+         * @description The traces of a batch as they stand, what they say of its egg, what is attached, and the readings that are kept but not counted.
          */
         BatchTraces: {
             /** Attachments */
             attachments: components["schemas"]["AttachmentRecord"][];
             /** Doubted */
             doubted: components["schemas"]["Sample"][];
+            egg: components["schemas"]["Verdict"];
             /**
              * Now
              * Format: date-time
@@ -2832,6 +2853,12 @@ export interface components {
          * @description A programme worked out on a piece. Courses run over `times_min`; losses in % of the piece as piped.
          */
         Drying: {
+            /**
+             * Coldest C
+             * @description The most the coldest place of it has come to; empty in older batches
+             * @default []
+             */
+            coldest_c: number[];
             /** Core C */
             core_c: number[];
             /** Core Pct */
@@ -3305,7 +3332,7 @@ export interface components {
              * Label
              * @enum {string}
              */
-            label: "raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg";
+            label: "raw" | "not known" | "lightly heated" | "baked, not validated" | "pasteurised, not heated" | "heat-treated" | "no egg";
             /**
              * Remarks
              * @default []
@@ -4491,7 +4518,12 @@ export interface components {
              * Egg
              * @enum {string}
              */
-            egg: "raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg";
+            egg: "raw" | "not known" | "lightly heated" | "baked, not validated" | "pasteurised, not heated" | "heat-treated" | "no egg";
+            /**
+             * Egg As Made
+             * @description By the batches that every part with egg was made in; else it is what is expected
+             */
+            egg_as_made: boolean;
             /** Egg Because */
             egg_because: string;
             /** Energy Kcal */
@@ -4823,6 +4855,24 @@ export interface components {
             why: string;
         };
         /**
+         * MadeBatch
+         * @description A batch of a recipe, and what may be said of its egg: for the label of what is made with it.
+         */
+        MadeBatch: {
+            egg: components["schemas"]["Verdict"];
+            /** Finished */
+            finished: boolean;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
          * Mark
          * @description What happened to a step of the day, said on the day itself. Never changed; a correction takes it back.
          */
@@ -4955,12 +5005,6 @@ export interface components {
              * @description By its heat balance it cannot be hotter
              */
             at_most_c?: number | null;
-            /**
-             * Dried
-             * @description Dried, browned or torched afterwards
-             * @default false
-             */
-            dried: boolean;
             /**
              * Other Fraction
              * @description Of anything but the egg: sugar, milk, cream, fruit, spirit together
@@ -5515,6 +5559,8 @@ export interface components {
             covers: number;
             /** Depth */
             depth: number;
+            /** @description What may be said of its egg as it is served; None: it is a product itself */
+            egg?: components["schemas"]["Verdict"] | null;
             /** Held */
             held: number;
             /** Inside */
@@ -5524,8 +5570,6 @@ export interface components {
             keeps?: components["schemas"]["KeepLine"] | null;
             /** Key */
             key: string;
-            /** Label */
-            label?: ("raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg") | null;
             /**
              * Lines
              * @default []
@@ -5539,6 +5583,11 @@ export interface components {
             name: string;
             /** Of */
             of: string;
+            /**
+             * Path
+             * @description Its key behind those of the products it stands inside of
+             */
+            path: string;
             /** @description As it is made for this; None where the part is a product itself */
             recipe?: components["schemas"]["Recipe"] | null;
             /**
@@ -6040,6 +6089,14 @@ export interface components {
          * @description A product, saved or not; `id` where it is kept, so that it cannot become a part of itself.
          */
         ProductRequest: {
+            /**
+             * Batches
+             * @description The batch a part was made in, by the part's path
+             * @default {}
+             */
+            batches: {
+                [key: string]: string;
+            };
             /**
              * Id
              * @default
@@ -7282,7 +7339,7 @@ export interface components {
             /** Key */
             key: string;
             /** Label */
-            label: ("raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg") | null;
+            label: ("raw" | "not known" | "lightly heated" | "baked, not validated" | "pasteurised, not heated" | "heat-treated" | "no egg") | null;
             /** Lines */
             lines: components["schemas"]["LineMass"][];
             /** Name */
@@ -7442,7 +7499,7 @@ export interface components {
              * Label
              * @enum {string}
              */
-            label: "raw" | "lightly heated" | "baked, not validated" | "heat-treated" | "no egg";
+            label: "raw" | "not known" | "lightly heated" | "baked, not validated" | "pasteurised, not heated" | "heat-treated" | "no egg";
             /**
              * Needed Min
              * @default 3.5
@@ -7594,6 +7651,24 @@ export interface components {
             mass_g: number | null;
             /** Thread */
             thread: string;
+        };
+        /**
+         * Verdict
+         * @description What may be said of the egg, and why. as_made: of a batch by its readings and its minutes; else it is what is expected.
+         */
+        Verdict: {
+            /**
+             * As Made
+             * @default false
+             */
+            as_made: boolean;
+            /** Because */
+            because: string;
+            /**
+             * Label
+             * @enum {string}
+             */
+            label: "raw" | "not known" | "lightly heated" | "baked, not validated" | "pasteurised, not heated" | "heat-treated" | "no egg";
         };
         /**
          * VerdictRequest
@@ -9252,6 +9327,7 @@ export interface operations {
         parameters: {
             query?: {
                 without?: string;
+                batch?: string[];
             };
             header?: never;
             path: {
@@ -10506,6 +10582,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipeRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    made_api_recipes__recipe_id__batches_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeBatch"][];
                 };
             };
             /** @description A problem at a field */

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import { type BatchView, Refused, type Step } from "../../api/client";
+import { type BatchTraces, type BatchView, Refused, type Step } from "../../api/client";
 import { kitchenQuery } from "../../api/queries";
 import { Labelled } from "../../kit/Field";
 import { minutes } from "../../kit/format";
@@ -11,7 +11,7 @@ import { Caution } from "../../kit/Remarks";
 import { Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
 import { CheckDialog, FinishDialog, NoteDialog, ReadingDialog } from "./Dialogs";
-import { Alarms, useTraces } from "./Live";
+import { Alarms, Egg, useTraces } from "./Live";
 import { Side } from "./Side";
 import { event } from "../../kit/event";
 import { useBatch } from "./useBatch";
@@ -89,7 +89,7 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
           </p>
         )}
         <Alarms watching={watching} />
-        {state.finished ? <Finished view={view} /> : step ? <TheStep step={step} view={view} again={() => setBox("check")} /> : <h1 className="mt-5 text-l">All steps are done</h1>}
+        {state.finished ? <Finished view={view} traces={traces} /> : step ? <TheStep step={step} view={view} again={() => setBox("check")} /> : <h1 className="mt-5 text-l">All steps are done</h1>}
         {problem && (
           <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
             {problem}
@@ -211,7 +211,7 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
   );
 }
 
-function Finished({ view }: { view: BatchView }) {
+function Finished({ view, traces }: { view: BatchView; traces: BatchTraces | undefined }) {
   const outcome = view.state.finished;
   return (
     <div className="mt-5 flex flex-col gap-3">
@@ -219,6 +219,11 @@ function Finished({ view }: { view: BatchView }) {
         Finished: {outcome?.texture}
         {outcome?.colour && `, ${outcome.colour}`}
       </h1>
+      {traces && (
+        <p className="text-m">
+          <Egg egg={traces.egg} />
+        </p>
+      )}
       <p className="text-m">It is in the log with everything that was recorded.</p>
       <Link className="press self-start" to={`/log/${view.id}`}>
         Open it in the log

@@ -12,7 +12,7 @@ import { beep } from "../../kit/beep";
 /** The traces of a batch, kept up while something is followed. */
 export function useTraces(view: BatchView): BatchTraces | undefined {
   const followed = view.process.watches.length > 0 && !view.state.finished;
-  return useQuery({ ...tracesQuery(view.id), enabled: view.process.watches.length > 0, refetchInterval: followed ? 1500 : false }).data;
+  return useQuery({ ...tracesQuery(view.id), refetchInterval: followed ? 1500 : false }).data;
 }
 
 /** What is followed at a step: the figure now, what is foretold, and what needs hands. */
@@ -35,7 +35,7 @@ export function Live({ view, step, traces }: { view: BatchView; step: Step; trac
           {watching && <Trace watching={watching} />}
         </>
       )}
-      {watching?.treatment && <Treated watching={watching} />}
+      {watching?.treatment && traces && <Treated watching={watching} egg={traces.egg} />}
       {watching && !watching.ended && <SetAside view={view} step={step} watching={watching} />}
       {watching?.cooling && <p className="text-m">{watching.cooling.says}</p>}
       <Attach view={view} step={step} traces={traces} />
@@ -75,12 +75,24 @@ function Now({ watching: w }: { watching: Watching }) {
   );
 }
 
-function Treated({ watching }: { watching: Watching }) {
+/** What may be said of a batch's egg. */
+export function Egg({ egg, soFar }: { egg: BatchTraces["egg"]; soFar?: boolean }) {
+  return (
+    <>
+      <b>
+        Egg{soFar ? " so far" : ""}: {egg.label}.
+      </b>{" "}
+      {egg.because}.
+    </>
+  );
+}
+
+function Treated({ watching, egg }: { watching: Watching; egg: BatchTraces["egg"] }) {
   const t = watching.treatment;
   if (!t) return null;
   return (
     <p className="border-t border-hairline pt-2 text-s">
-      <b>Egg so far: {t.label}.</b> {t.because}. Worth {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)} min at {t.reference_c} °C ({t.reference})
+      <Egg egg={egg} soFar /> {egg.because !== t.because && `In the bowl: ${t.label}, ${t.because}. `}Worth {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)} min at {t.reference_c} °C ({t.reference})
       {t.hold_left_min !== null && t.hold_left_min !== undefined && t.hold_left_min > 0 && t.hold_left_min < 600 && `; ${t.hold_left_min.toFixed(1)} min still to hold at this temperature`}.
       {" "}
       {t.code_kept ? "68 °C for 17 s was read." : t.code_served ? "63 °C for 15 s was read: for immediate service only." : ""} Your local code decides.

@@ -90,7 +90,7 @@ export default function LogBatch() {
               The weighed tray lost <b>{state.loss.lost_g.toFixed(0)} g</b>; {state.loss.predicted_g.toFixed(0)} g were foretold ({(100 * state.loss.ratio).toFixed(0)} %).
             </p>
           )}
-          <Traces id={data.id} followed={data.process.watches.length > 0} />
+          <Traces id={data.id} />
           {sheet.dry && <>
           <Section parts={sheet.dry.section} profiles={sheet.dry.drying.profiles} row={sheet.dry.drying.times_min.length - 1} label="One piece cut through, as worked out" className="max-h-32 w-full" />
           <DryingChart width={600} drying={sheet.dry.drying} bars={sheet.dry.bars} at={sheet.dry.drying.heat_end_min} points={weighedPoints(data)} />

@@ -5,11 +5,16 @@ import { clock } from "../../kit/format";
 import { Trace } from "../../kit/Trace";
 
 /** Every trace of a batch with its milestones, what the readings say of the egg, and what was kept but not counted. */
-export function Traces({ id, followed }: { id: string; followed: boolean }) {
-  const { data } = useQuery({ ...tracesQuery(id), enabled: followed });
+export function Traces({ id }: { id: string }) {
+  const { data } = useQuery(tracesQuery(id));
   const read = (data?.watchings ?? []).filter((w) => w.readings > 0);
   return (
     <>
+      {data && data.egg.label !== "no egg" && (
+        <p>
+          <b>Egg: {data.egg.label}.</b> {data.egg.because}.
+        </p>
+      )}
       {read.map((watching) => (
         <Told key={watching.watch} watching={watching} />
       ))}
@@ -43,7 +48,7 @@ function Told({ watching: w }: { watching: Watching }) {
       </p>
       {t && (
         <p className="mt-1 text-s">
-          <b>Egg: {t.label}.</b> {t.because}.
+          In the bowl: {t.label}, {t.because}.
         </p>
       )}
       {w.cooling && (

@@ -1,6 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import type { LabelSheet, ProductSheet } from "../../api/client";
+import { madeQuery } from "../../api/queries";
 import { Choice } from "../../kit/Field";
+import { day, time } from "../../kit/format";
 import { Caution } from "../../kit/Remarks";
 import type { StationProps } from "./station";
 
@@ -15,8 +18,22 @@ export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: Product
 
 const keeps = (hours: number | null) => (hours === null ? "not known" : hours < 1 ? `${Math.round(hours * 60)} min` : hours < 48 ? `${Number(hours.toFixed(1))} h` : `${Math.round(hours / 24)} days`);
 
+/** Which batch a part with egg was made in: its readings decide what the label says. */
+function MadeIn({ part, batch, choose }: { part: ProductSheet["parts"][number]; batch: string; choose: (batch: string) => void }) {
+  const { data } = useQuery(madeQuery(part.of));
+  const made = data ?? [];
+  return (
+    <Choice
+      label={part.name}
+      value={batch}
+      options={[["", made.length > 0 ? "as expected" : "as expected; no batch of it in the log yet"], ...made.map((b) => [b.id, `${day(b.started_at)} ${time(b.started_at)}, egg ${b.egg.label}`] as const)]}
+      onChange={choose}
+    />
+  );
+}
+
 /** The label, as it is printed; and the ones of the portions held back and of the batch without spirit. */
-export function LabelOpen({ sheet, product, id, changed }: StationProps) {
+export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: StationProps) {
   const kinds: readonly (readonly [string, string, LabelSheet])[] = [
     ["as made", "as it is made", sheet.label],
     ...sheet.held.map((h) => [`without ${h.part}`, `held back for ${h.why}`, h.label] as const),
@@ -24,6 +41,8 @@ export function LabelOpen({ sheet, product, id, changed }: StationProps) {
   ];
   const [kind, setKind] = useState("as made");
   const [, says, label] = kinds.find(([k]) => k === kind) ?? (kinds[0] as (typeof kinds)[number]);
+  const asked = new URLSearchParams([...(kind === "as made" ? [] : [["without", kind.replace("without ", "")]]), ...Object.entries(batches).map(([path, batch]) => ["batch", `${path}:${batch}`])]);
+  const withEgg = sheet.parts.filter((p) => p.egg && p.egg.label !== "no egg");
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <article className="printed flex min-w-0 flex-col gap-3 border border-ink bg-surface p-4" aria-label="Label">
@@ -46,7 +65,10 @@ export function LabelOpen({ sheet, product, id, changed }: StationProps) {
           </ul>
         </div>
         <p>
-          <b>Egg: {label.egg}.</b> <span className="text-s">{label.egg_because}.</span>
+          <b>Egg: {label.egg}.</b>{" "}
+          <span className="text-s">
+            {label.egg_because}. {label.egg !== "no egg" && (label.egg_as_made ? "By the batches it was made in." : "As expected; the batches it is made in may show otherwise.")}
+          </span>
         </p>
         <dl className="grid grid-cols-4 gap-x-4 border-y border-hairline py-2">
           {(
@@ -74,7 +96,7 @@ export function LabelOpen({ sheet, product, id, changed }: StationProps) {
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-end gap-3">
           <Choice label="Label of" value={kind} options={kinds.map(([k]) => [k, k] as const)} onChange={setKind} />
-          <a className="press press-first" href={`/api/files/products/${id}/label${kind === "as made" ? "" : `?without=${encodeURIComponent(kind.replace("without ", ""))}`}`} target="_blank" rel="noreferrer">
+          <a className="press press-first" href={`/api/files/products/${id}/label?${asked}`} target="_blank" rel="noreferrer">
             Label as PDF
           </a>
           <button type="button" className="press" onClick={() => window.print()}>
@@ -82,6 +104,17 @@ export function LabelOpen({ sheet, product, id, changed }: StationProps) {
           </button>
           {changed && <p className="w-full text-s text-quiet">The PDF shows the saved version: save first.</p>}
         </div>
+        {withEgg.length > 0 && (
+          <section aria-labelledby="made-in">
+            <h3 id="made-in" className="border-b border-hairline text-m">
+              Made in
+            </h3>
+            {withEgg.map((part) => (
+              <MadeIn key={part.path} part={part} batch={batches[part.path] ?? ""} choose={(batch) => madeIn(part.path, batch)} />
+            ))}
+            <p className="text-s text-quiet">The label then says what that batch's readings show of its egg.</p>
+          </section>
+        )}
         <section aria-labelledby="keeps">
           <h3 id="keeps" className="border-b border-hairline text-m">
             Keeps

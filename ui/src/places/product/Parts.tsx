@@ -212,7 +212,7 @@ function PartDetail({ part, index, product, change, refused, recipes, products }
         ))}
       </ul>
       <p className="text-s text-quiet">
-        {part.label && `Egg: ${part.label}. `}Keeps {typeof part.keeps?.hours === "number" ? `${part.keeps.hours < 48 ? `${part.keeps.hours} h` : `${Math.round(part.keeps.hours / 24)} days`}, ${part.keeps.where}` : "not known"}.
+        {part.egg && `Egg: ${part.egg.label}. `}Keeps {typeof part.keeps?.hours === "number" ? `${part.keeps.hours < 48 ? `${part.keeps.hours} h` : `${Math.round(part.keeps.hours / 24)} days`}, ${part.keeps.where}` : "not known"}.
       </p>
     </section>
   );

@@ -39,16 +39,19 @@ export default function ProductPlace() {
 
 /** The stations of a product: its parts as lines that meet, put together, both sides of the egg, the label. */
 function Line({ record, recipes, products, kitchen }: { record: ProductRecord; recipes: readonly RecipeCard[]; products: StationProps["products"]; kitchen: number }) {
-  const workOut = useCallback((product: Product, signal: AbortSignal) => answer(http.POST("/api/product-sheet", { body: { product, id: record.id }, signal })), [record.id]);
+  const [batches, setBatches] = useState<Record<string, string>>({});
+  const workOut = useCallback((product: Product, signal: AbortSignal) => answer(http.POST("/api/product-sheet", { body: { product, id: record.id, batches }, signal })), [record.id, batches]);
   const { draft: product, made: sheet, refused, change, undo, canUndo, again } = useWorked(record.product, workOut);
-  const workedIn = useRef(kitchen);
+  const workedIn = useRef({ kitchen, batches });
   useEffect(() => {
-    if (workedIn.current !== kitchen) again(); // the kitchen was changed meanwhile: the same draft, worked out in it as it is now
-    workedIn.current = kitchen;
-  }, [kitchen, again]);
+    // The kitchen was changed meanwhile, or a part was made in another batch: the same draft, worked out anew.
+    if (workedIn.current.kitchen !== kitchen || workedIn.current.batches !== batches) again();
+    workedIn.current = { kitchen, batches };
+  }, [kitchen, batches, again]);
+  const madeIn = useCallback((path: string, batch: string) => setBatches((now) => (batch ? { ...now, [path]: batch } : Object.fromEntries(Object.entries(now).filter(([key]) => key !== path)))), []);
   const [open, setOpen] = useState<Key>(() => STATIONS.find(([key]) => key === sessionStorage.getItem("gullpeak-product-station"))?.[0] ?? "parts");
   useEffect(() => sessionStorage.setItem("gullpeak-product-station", open), [open]);
-  const props: StationProps | undefined = sheet && { id: record.id, changed: JSON.stringify(product) !== JSON.stringify(record.product), sheet, product, change, take: (remedy) => change(`remedy-${remedy.field}`, (now) => set(now, remedy.field, remedy.value)), refused, recipes, products };
+  const props: StationProps | undefined = sheet && { id: record.id, changed: JSON.stringify(product) !== JSON.stringify(record.product), sheet, product, change, take: (remedy) => change(`remedy-${remedy.field}`, (now) => set(now, remedy.field, remedy.value)), refused, recipes, products, batches, madeIn };
   return (
     <div className="mx-auto flex w-full max-w-[1900px] grow flex-col gap-3 px-4 py-3 md:px-6">
       <Head record={record} product={product} sheet={sheet} change={change} undo={undo} canUndo={canUndo} refused={refused} />

@@ -14,6 +14,9 @@ export interface StationProps {
   refused: Refused | undefined;
   recipes: readonly RecipeCard[];
   products: readonly { id: string; name: string }[];
+  /** The batch a part was made in, by the part's path. */
+  batches: Readonly<Record<string, string>>;
+  madeIn: (path: string, batch: string) => void;
 }
 
 /** Set one thing, given by its path: `portions`, `assembly.inner_mm`, `parts.1.made`. */

@@ -1,0 +1,180 @@
+"""What may be said of the egg in a whole: the batch and the product have a verdict of their own."""
+
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from gullpeak.core import verdict
+from gullpeak.core.egg import Egg
+from gullpeak.core.lethality import Mixture
+from gullpeak.core.process import steps
+from gullpeak.core.product_sheet import work_out as product_sheet
+from gullpeak.core.recipe import Addition, OvenStep, Programme, Recipe, Shape
+from gullpeak.core.run import Event
+from gullpeak.core.sheet import work_out
+from gullpeak.core.traces import DeviceSample, egg, watchings
+from gullpeak.core.verdict import Verdict
+from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
+from tests.core.book import BOOK, sheet
+
+START = datetime(2026, 5, 2, 9, tzinfo=UTC)
+SABAYON = RECIPES["watchkeepers-sabayon"]
+ITALIAN = RECIPES["fogsignal-topping"]
+
+
+def changed(recipe: Recipe, **change: object) -> Recipe:
+    return Recipe.model_validate({**recipe.model_dump(), **change})
+
+
+def slab(set_c: float, minutes: float) -> Recipe:
+    return changed(
+        RECIPES["sea-wall-nests"],
+        shape=Shape(kind="slab", length_mm=300, width_mm=200, height_mm=20),
+        programme=Programme(steps=(OvenStep(kind="heat", set_c=set_c, minutes=minutes),)),
+    )
+
+
+def said(recipe: Recipe) -> str:
+    return work_out(recipe, KITCHEN).finish.label
+
+
+def test_a_slab_after_five_minutes_at_40_c_is_raw_and_a_dried_one_is_baked():
+    lukewarm = work_out(slab(40, 5), KITCHEN).finish
+    assert lukewarm.label == "raw"
+    assert "at its coldest place" in lukewarm.because
+    assert said(slab(110, 120)) == "baked, not validated"
+
+
+@given(st.floats(40, 200), st.floats(2, 120))
+def test_hotter_or_longer_is_never_less_baked(set_c, minutes):
+    cooler, hotter = (work_out(slab(c, minutes), KITCHEN).dry.drying.coldest_at(minutes) for c in (set_c, set_c + 20))
+    assert hotter >= cooler - 0.5
+
+
+@pytest.mark.parametrize(("expected_c", "label"), [(34, "raw"), (49.9, "raw"), (50, "lightly heated"), (90, "lightly heated")])
+def test_a_bowl_is_lightly_heated_from_50_c(expected_c, label):
+    assert verdict.in_bowl(expected_c, "at most so warm").label == label
+
+
+@pytest.mark.parametrize(
+    ("kind", "label"),
+    [("fresh", "raw"), ("frozen", "raw"), ("dried", "not known"), ("carton", "pasteurised, not heated")],
+)
+def test_unheated_egg_is_what_it_came_as(kind, label):
+    gale = changed(RECIPES["gale-foam"], egg=Egg(kind=kind))
+    assert gale.programme is None
+    assert said(gale) == label
+
+
+def test_pasteurised_egg_is_not_heat_treated_by_an_oven_and_has_no_caution_of_raw_egg():
+    nests = work_out(changed(slab(110, 120), egg=Egg(kind="carton")), KITCHEN).finish
+    assert nests.label == "pasteurised, not heated"
+    assert not any("immune-compromised" in c for c in nests.cautions)
+
+
+@pytest.mark.parametrize(
+    ("ingredient", "moment", "label"),
+    [
+        ("egg-yolk", "bath", "lightly heated"),
+        ("egg-yolk", "cooled", "raw"),
+        ("whole-egg", "off heat", "raw"),
+        ("butter", "off heat", "lightly heated"),
+        ("cream", "cooled", "lightly heated"),
+        ("raspberry", "cooled", "lightly heated"),
+        ("ice-cream", "cooled", "not known"),
+    ],
+)
+def test_raw_egg_added_after_the_heat_makes_it_raw_and_butter_does_not(ingredient, moment, label):
+    recipe = changed(SABAYON, additions=(*SABAYON.additions, Addition(ingredient=ingredient, ratio=0.2, moment=moment)))
+    assert said(recipe) == label
+    held = Verdict(label="heat-treated", because="measured")
+    assert verdict.fold(recipe, held).label == ("heat-treated" if label == "lightly heated" else label)
+
+
+def test_a_batch_is_judged_by_its_readings_and_its_minutes_in_the_oven():
+    made = work_out(slab(110, 120), KITCHEN)
+    process = steps(made)
+    keys = [s.key for s in process.steps]
+    last = next(s.key for s in process.steps if any(c.key == "lifts-clean" for c in s.checks))
+
+    def after(minutes: float | None) -> Verdict:
+        happened = [Event(id="00000001", kind="step done", at=START, step="shape")]
+        if minutes is not None:
+            happened.append(Event(id="00000002", kind="step done", at=START + timedelta(minutes=minutes), step=last))
+        return egg(made, process, happened, watchings(process, happened, (), {}, START + timedelta(hours=9)))
+
+    assert last in keys
+    assert after(None).label == "raw"
+    assert after(None).as_made
+    assert after(3).label == "raw"
+    assert "3 min in the oven" in after(3).because
+    assert after(115).label == "baked, not validated"
+
+
+def batch_over_bath(recipe: Recipe, reads_c: float | None) -> Verdict:
+    made = work_out(recipe, KITCHEN)
+    process = steps(made, KITCHEN.probes)
+    keys = [s.key for s in process.steps]
+    before = keys[keys.index("thicken") - 1]
+    happened = [
+        Event(id="00000001", kind="step done", at=START, step=before),
+        Event(id="00000002", kind="step done", at=START + timedelta(minutes=9), step="thicken"),
+    ]
+    probe = KITCHEN.probes[0].name
+    at = [START + timedelta(seconds=float(s)) for s in np.arange(60, 500, 2)]
+    samples = [] if reads_c is None else [DeviceSample(watch="bath", at=t, value=reads_c, unit="°C", by=probe) for t in at]
+    told = watchings(process, happened, samples, {}, START + timedelta(minutes=20))
+    return egg(made, process, happened, told)
+
+
+def test_a_heated_batch_without_a_reading_is_raw_and_one_held_hot_is_treated_unless_raw_egg_joins_it():
+    unread = batch_over_bath(SABAYON, None)
+    assert unread.label == "raw"
+    assert "nothing is known of its heat" in unread.because
+    assert batch_over_bath(SABAYON, 60).label == "lightly heated"
+    assert batch_over_bath(SABAYON, 76).label == "heat-treated"
+    later = Addition(ingredient="egg-yolk", ratio=0.2, moment="cooled")
+    assert batch_over_bath(changed(SABAYON, additions=(*SABAYON.additions, later)), 76).label == "raw"
+
+
+def test_a_jackets_inner_foam_is_raw_and_a_torch_does_not_change_that():
+    jackets = sheet("drift-jackets")
+    assert jackets.assembled.foam_c < 30
+    inside = next(p for p in jackets.parts if p.role == "foam")
+    pie = sheet("gorse-pie")
+    assert pie.label.egg == "raw"
+    assert "at its coldest place" in pie.label.egg_because
+    assert sheet("gorse-pie", assembly={"colour": "torch"}).label.egg == "raw"
+    hot = sheet("gorse-pie", assembly={"minutes": 40, "peak_mm": 8, "edge_mm": 6, "filling_c": 90})
+    assert next(p.egg.label for p in hot.parts if p.key == "foam") == "baked, not validated"
+    assert inside.egg.label in ("raw", "lightly heated")
+
+
+def test_a_products_label_says_what_its_batches_showed():
+    product = PRODUCTS["watch-glasses"]
+    plain = sheet("watch-glasses")
+    assert not plain.label.egg_as_made
+    fragile = [p for p in plain.parts if p.egg is not None and p.egg.label not in ("no egg", "baked, not validated")]
+    treated = Verdict(label="heat-treated", because="measured", as_made=True)
+    made = product_sheet(product, BOOK, KITCHEN, "", {p.path: treated for p in fragile})
+    assert plain.label.egg == "lightly heated"
+    assert verdict.rank(made.label.egg) > verdict.rank(plain.label.egg)
+    raw = Verdict(label="raw", because="nothing was read", as_made=True)
+    worse = product_sheet(product, BOOK, KITCHEN, "", {fragile[0].path: raw})
+    assert worse.label.egg == "raw"
+    assert any("immune-compromised" in c for c in worse.label.cautions)
+
+
+LABELS = st.sampled_from(verdict.WORST_FIRST).map(lambda label: Verdict(label=label, because="said"))
+
+
+@given(st.lists(LABELS, min_size=1), LABELS)
+def test_another_part_never_betters_the_whole(parts, more):
+    assert verdict.rank(verdict.worst([*parts, more]).label) <= verdict.rank(verdict.worst(parts).label)
+
+
+def test_mixtures_of_older_batches_are_read():
+    assert Mixture.model_validate({"reference": "white", "dried": True}) == Mixture(reference="white")
