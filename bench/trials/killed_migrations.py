@@ -31,7 +31,7 @@ from gullpeak.store.repository import Store
 from tests.store.older import back_to
 
 AT = datetime(2026, 5, 2, 9, tzinfo=UTC)
-VERSIONS = ("0001", "0002", "0003", "0004", "0005")
+VERSIONS = ("0001", "0002", "0003", "0004", "0005", "0006")
 
 
 def fill(path: Path) -> None:

@@ -142,7 +142,7 @@ def traces_of(store: Store, batch_id: str) -> BatchTraces:
         batch.process,
         events,
         [
-            traces.DeviceSample(watch=where[s.attachment_id], at=s.at, value=s.value, unit=s.unit, by=s.device)
+            traces.DeviceSample(watch=where[s.attachment_id], at=s.at, value=s.value, unit=s.unit, by=s.device, probe=s.probe)
             for s in samples
             if s.doubt is None
         ],

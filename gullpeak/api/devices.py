@@ -8,17 +8,26 @@ from pydantic import Field
 
 from gullpeak.api.clock import ClockView, speed_of
 from gullpeak.api.places import Changes, StoreOf
+from gullpeak.api.problems import BadFieldError
 from gullpeak.core.value import Key, Name, Value
 from gullpeak.store.devices import AttachmentRecord, DeviceKind, DeviceReading, DeviceRecord, Devices, Received, WrongTokenError
+from gullpeak.store.repository import Store
 
 router = APIRouter(prefix="/api", tags=["devices"])
 
 
 class NewDevice(Value):
-    """A device to get to know."""
+    """A device to get to know. probe: which of the kitchen's thermometers it is; left out, the one of the same name."""
 
     name: Name
     kind: DeviceKind
+    probe: Key | None = None
+
+
+class WhichThermometer(Value):
+    """Which of the kitchen's thermometers a device is; None: none of them, and it counts as not checked."""
+
+    probe: Key | None
 
 
 class PairedDevice(Value):
@@ -98,10 +107,27 @@ def devices(devices: DevicesOf) -> list[DeviceRecord]:
 
 
 @router.post("/devices", status_code=201)
-def add_device(device: NewDevice, devices: DevicesOf) -> PairedDevice:
+def add_device(device: NewDevice, devices: DevicesOf, store: StoreOf) -> PairedDevice:
     """Get to know a device. Its token is in the answer and nowhere else."""
-    record, token = devices.add(device.name, device.kind)
+    probe = device.probe
+    if device.kind == "probe":
+        known = store.kitchen().kitchen.probes
+        probe = _known(probe, store) or next((p.key for p in known if p.name == device.name), None)
+    record, token = devices.add(device.name, device.kind, probe=probe)
     return PairedDevice(device=record, token=token)
+
+
+@router.put("/devices/{device_id}/thermometer")
+def which_thermometer(device_id: str, which: WhichThermometer, devices: DevicesOf, store: StoreOf) -> DeviceRecord:
+    """Say which of the kitchen's thermometers a device is: its check then puts the device's readings right."""
+    return devices.is_thermometer(device_id, _known(which.probe, store))
+
+
+def _known(probe: str | None, store: Store) -> str | None:
+    """A thermometer of the kitchen's, or None. Raises BadFieldError where Kitchen has none of that key."""
+    if probe is not None and all(p.key != probe for p in store.kitchen().kitchen.probes):
+        raise BadFieldError("probe", "this thermometer is not in Kitchen any more: choose another, or none")
+    return probe
 
 
 @router.put("/devices/{device_id}/attachment")

@@ -33,6 +33,10 @@ class Process(Value):
         """Return a watch by its key, or None."""
         return next((w for w in self.watches if w.key == key), None)
 
+    def thermometer(self, said: str) -> str:
+        """Return a thermometer's name by its key, as the kitchen had it when the batch began; what was said where it had none of it."""
+        return next((p.name for w in self.watches for p in w.probes if p.key == said), said)
+
 
 def in_kitchen(sheet: Sheet, kitchen: Kitchen) -> Process:
     """Return the steps of a sheet as this kitchen does them: with its probe, and at the pace of its hands."""

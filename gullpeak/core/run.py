@@ -82,7 +82,7 @@ class Event(Value):
     device: Person = ""
     thermometer: Person = Field(
         "",
-        description="Of a reading by hand: which one it was read from, as Kitchen names it. Of `set aside`: which one, `text` says why",
+        description="Of a reading by hand: which one it was read from, by its key in Kitchen. Of `set aside`: which one, `text` says why",
     )
     step: Key | None = None
     name: Key | None = Field(None, description="Which reading or check; which fact, for `recalled`")

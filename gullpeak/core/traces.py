@@ -20,23 +20,32 @@ from gullpeak.core.watch import Watch
 
 
 class DeviceSample(Value):
-    """A reading of a device that counts."""
+    """A reading of a device that counts. by: its name; probe: which of the kitchen's thermometers it is."""
 
     watch: str
     at: datetime
     value: float
     unit: live.Unit
     by: str
+    probe: str | None = None
 
 
 class Taken(NamedTuple):
-    """A reading that counts: of a temperature, what it shows by its thermometer's own check. by: the thermometer, or the scale."""
+    """A reading that counts: of a temperature, what it shows by its thermometer's own check.
+
+    of: the thermometer, by the kitchen's key where it has one; by: the name of the device, empty by hand.
+    """
 
     at: datetime
     value: float
     unit: live.Unit
+    of: str
     by: str
-    hand: bool
+
+    @property
+    def whose(self) -> tuple[str, bool]:
+        """Which thermometer, and whether it was read by hand."""
+        return self.of, not self.by
 
 
 def watchings(
@@ -69,7 +78,7 @@ def watchings(
         out.append(
             live.follow(
                 watch.model_copy(update={"offset_says": watch.offset_says or _whose(watch, seen)}),
-                [Seen(at_s=(r.at - began).total_seconds(), value=r.value, unit=r.unit, by="" if r.hand else r.by) for r in seen],
+                [Seen(at_s=(r.at - began).total_seconds(), value=r.value, unit=r.unit, by=r.by) for r in seen],
                 ((over or now) - began).total_seconds(),
                 attached=attached.get(watch.key, ()),
                 whites_started_s=None if whites is None or watch.syrup is None else (whites - began).total_seconds(),
@@ -109,17 +118,17 @@ def _treated(
         return None
     first = next(i for i, s in enumerate(process.steps) if s.key in steps)
     before = process.steps[first - 1].key if first else None
-    aside = {e.thermometer: e.at for e in happened if e.kind == "set aside" and e.step in steps and e.at <= until}
+    aside = {_key(watch, e.thermometer): e.at for e in happened if e.kind == "set aside" and e.step in steps and e.at <= until}
     begun = [e.at for e in happened if e.kind == "step done" and e.step == before]
     since = max([*begun, *aside.values()], default=None)  # with one set aside, the others have to show it anew
-    within = [r for r in seen if r.unit == "°C" and (since is None or r.at >= since) and r.at <= until and r.by not in aside]
+    within = [r for r in seen if r.unit == "°C" and (since is None or r.at >= since) and r.at <= until and r.of not in aside]
     checks = [e for e in happened if e.kind == "check" and e.name == COLDEST.key and e.step in steps and e.at <= until]
     courses = []
-    for by, hand in dict.fromkeys((r.by, r.hand) for r in within):
-        own = [r for r in within if (r.by, r.hand) == (by, hand)]
+    for whose in dict.fromkeys(r.whose for r in within):
+        own = [r for r in within if r.whose == whose]
         times = np.array([(r.at - own[0].at).total_seconds() for r in own]) + (own[0].at - within[0].at).total_seconds()
         # Their own check has put the readings right already (`readings`): what is asked of them by it remains.
-        of = replace(_thermometer(watch, by, hand, own[0].at), low_k=0.0, slope=0.0)
+        of = replace(_thermometer(watch, own[0]), low_k=0.0, slope=0.0)
         courses.append(treatment.Course(of, times, np.array([r.value for r in own]) + watch.offset_c))
     sure = checks and checks[-1].passed and within
     confirmed_s = (checks[-1].at - within[0].at).total_seconds() if sure else -inf
@@ -128,16 +137,22 @@ def _treated(
 
 def _whose(watch: Watch, seen: Sequence[Taken]) -> str:
     """Which thermometers it was read from, and what is known of each."""
-    used = dict.fromkeys((r.by, r.hand) for r in seen if r.unit == "°C")
-    told = [_thermometer(watch, by, hand, seen[-1].at) for by, hand in used]
+    used = {r.whose: r for r in seen if r.unit == "°C"}
+    told = [_thermometer(watch, r) for r in used.values()]
     return "; ".join(f"{t.name or 'a thermometer not in Kitchen'}: {t.says}" for t in told)
 
 
-def _thermometer(watch: Watch, by: str, hand: bool, at: datetime) -> treatment.Thermometer:
-    known = next((p for p in watch.probes if p.name == by), None)
+def _key(watch: Watch, said: str) -> str:
+    """A thermometer's key in the kitchen, by its key or, as older entries have it, by its name; what was said where it has none."""
+    return next((p.key for p in watch.probes if said in (p.key, p.name)), said)
+
+
+def _thermometer(watch: Watch, of: Taken) -> treatment.Thermometer:
+    known = next((p for p in watch.probes if p.key == of.of), None)
     if known is None:
-        return treatment.Thermometer(name=by, by_hand=hand)
-    return treatment.thermometer(known.name, known.lag_s, known.check, watch.altitude_m, at, hand)
+        return treatment.Thermometer(name=of.by or of.of, key=of.of, by_hand=not of.by)
+    found = treatment.thermometer(known.name, known.lag_s, known.check, watch.altitude_m, of.at, not of.by)
+    return replace(found, key=known.key)
 
 
 def readings(process: Process, watch: Watch, happened: Sequence[Event], samples: Sequence[DeviceSample]) -> list[Taken]:
@@ -145,16 +160,15 @@ def readings(process: Process, watch: Watch, happened: Sequence[Event], samples:
     units: dict[str, live.Unit] = {
         a.key: "g" if a.unit == "g" else "°C" for s in process.steps if s.watch == watch.key for a in s.asks if a.trace
     }
-    found = [Taken(s.at, s.value, s.unit, s.by, False) for s in samples if s.watch == watch.key]
+    found = [Taken(s.at, s.value, s.unit, s.probe or _key(watch, s.by), s.by) for s in samples if s.watch == watch.key]
     found += [
-        Taken(e.at, e.value, units[e.name], e.thermometer, True)
+        Taken(e.at, e.value, units[e.name], _key(watch, e.thermometer), "")
         for e in happened
         if e.kind == "reading" and e.name in units and e.value is not None
     ]
     found.sort(key=lambda r: r.at)
-    first = {(r.by, r.hand): r.at for r in reversed(found) if r.unit == "°C"}
-    known = {(by, hand): _thermometer(watch, by, hand, at) for (by, hand), at in first.items()}
-    return [r._replace(value=float(known[r.by, r.hand].true_c(r.value))) if r.unit == "°C" else r for r in found]
+    known = {r.whose: _thermometer(watch, r) for r in reversed(found) if r.unit == "°C"}
+    return [r._replace(value=float(known[r.whose].true_c(r.value))) if r.unit == "°C" else r for r in found]
 
 
 def _began(process: Process, steps: list[str], done: Mapping[str, datetime], seen: Sequence[Taken]) -> datetime | None:

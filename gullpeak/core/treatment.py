@@ -71,6 +71,7 @@ class Thermometer:
     """
 
     name: str = ""
+    key: str = ""
     by_hand: bool = True
     tau_s: float | None = None
     low_k: float = 0.0
@@ -123,8 +124,9 @@ class Course:
 
 
 class ReadBy(Value):
-    """A thermometer that is in the mixture, and what is known of its check."""
+    """A thermometer that is in the mixture, and what is known of its check. key: the kitchen's own, or as it was named."""
 
+    key: str = ""
     name: str
     says: str
 
@@ -297,7 +299,7 @@ def judge(courses: Iterable[Course], mixture: Mixture, confirmed_s: float = -inf
         code_served=any(s.held(63.0, 15.0, confirmed_s) >= 15.0 for s in shown),
         code_kept=any(s.held(68.0, 17.0, confirmed_s) >= 17.0 for s in shown),
         unknown_s=sum(_silent_s(c) for c in used),
-        thermometers=tuple(dict.fromkeys(ReadBy(name=c.of.name, says=c.of.says) for c in there)),
+        thermometers=tuple(dict.fromkeys(ReadBy(key=c.of.key, name=c.of.name, says=c.of.says) for c in there)),
         cautions=() if label == "heat-treated" else (CAUTION,),
     )
 

@@ -224,7 +224,7 @@ def load_month(store: Store) -> None:
     today = week.OPENS.replace(hour=0, minute=0, second=0, microsecond=0)
     devices = Devices(store)
     for name, kind, token in DEVICES:
-        devices.add(name, kind, token)
+        devices.add(name, kind, token, next((p.key for p in KITCHEN.probes if p.name == name), None))
     week.load_week(store)
     for number, made in [*enumerate(MONTH), *enumerate(HEATED, HEATED_FROM), *enumerate(MORE, MORE_FROM)]:
         _record(store, made, number, today - timedelta(days=made.days_ago) + timedelta(hours=made.hour), None)

@@ -118,7 +118,8 @@ def _said(process: Process, event: Event) -> tuple[str, str, float | None, float
     step = process.step(event.step) if event.step else None
     if event.kind == "reading":
         ask = next((a for a in step.asks if a.key == event.name), None) if step else None
-        return (ask.asks, ask.unit, ask.low, ask.high) if ask else (event.name or "", "", None, None)
+        by = f", {process.thermometer(event.thermometer)}" if event.thermometer else ""
+        return (ask.asks + by, ask.unit, ask.low, ask.high) if ask else (event.name or "", "", None, None)
     if event.kind == "check":
         check = next((c for c in step.checks if c.key == event.name), None) if step else None
         return f"{check.asks if check else event.name} {'passed' if event.passed else 'not passed'}", "", None, None
@@ -132,7 +133,7 @@ def _said(process: Process, event: Event) -> tuple[str, str, float | None, float
     if event.kind == "note":
         return f"note: {event.text}", "", None, None
     if event.kind == "set aside":
-        return f"{event.thermometer or 'a thermometer'} set aside: {event.text}", "", None, None
+        return f"{process.thermometer(event.thermometer) or 'a thermometer'} set aside: {event.text}", "", None, None
     if event.kind == "timer started":
         return f"timer started, {event.minutes or 0:g} min", "", None, None
     return event.kind, "", None, None

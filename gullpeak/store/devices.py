@@ -35,6 +35,7 @@ class DeviceRecord(Value):
     kind: DeviceKind
     unit: Literal["°C", "g"]
     seen_at: datetime | None
+    probe: Key | None = Field(description="Which of the kitchen's thermometers it is")
     attachment: "AttachmentRecord | None"
 
 
@@ -44,6 +45,7 @@ class AttachmentRecord(Value):
     id: int
     device_id: str
     device: str
+    probe: Key | None
     unit: Literal["°C", "g"]
     batch_id: str
     watch: Key
@@ -68,6 +70,7 @@ class Sample(Value):
     value: float
     unit: Literal["°C", "g"]
     device: str
+    probe: Key | None
     doubt: str | None
 
 
@@ -99,13 +102,25 @@ class Devices:
     def __init__(self, store: Store) -> None:
         self.store = store
 
-    def add(self, name: str, kind: DeviceKind, token: str | None = None) -> tuple[DeviceRecord, str]:
-        """Keep a new device and return it with its token, which is shown this once and kept only as a hash."""
+    def add(self, name: str, kind: DeviceKind, token: str | None = None, probe: str | None = None) -> tuple[DeviceRecord, str]:
+        """Keep a new device and return it with its token, which is shown this once and kept only as a hash.
+
+        probe: which of the kitchen's thermometers it is.
+        """
         token = token or secrets.token_urlsafe(24)
         with self.store.db.write() as s:
-            row = DeviceRow(id=uuid4().hex[:12], name=name, kind=kind, token_hash=_hash(token), seen_at=None)
+            row = DeviceRow(id=uuid4().hex[:12], name=name, kind=kind, token_hash=_hash(token), seen_at=None, probe=probe)
             s.add(row)
             return _device(row, None), token
+
+    def is_thermometer(self, device_id: str, probe: str | None) -> DeviceRecord:
+        """Say which of the kitchen's thermometers a device is, or none of them. Raises NotFoundError."""
+        with self.store.db.write() as s:
+            row = s.get(DeviceRow, device_id)
+            if row is None:
+                raise NotFoundError(f"device {device_id}")
+            row.probe = probe
+            return _device(row, self._open(s, row.id))
 
     def known(self) -> list[DeviceRecord]:
         """Return every device, by name."""
@@ -231,7 +246,7 @@ class Devices:
                 .order_by(SampleRow.at, SampleRow.n)
             ).all()
         return [
-            Sample(attachment_id=a, n=n, at=at, value=value, unit=of[a].unit, device=of[a].device, doubt=doubt)
+            Sample(attachment_id=a, n=n, at=at, value=value, unit=of[a].unit, device=of[a].device, probe=of[a].probe, doubt=doubt)
             for a, n, at, value, doubt in rows
         ]
 
@@ -264,6 +279,7 @@ def _attachment(row: AttachmentRow, device: DeviceRow) -> AttachmentRecord:
         id=row.id,
         device_id=row.device_id,
         device=device.name,
+        probe=device.probe,
         unit=UNITS[device.kind],  # type: ignore[index]
         batch_id=row.batch_id,
         watch=row.watch,
@@ -280,6 +296,7 @@ def _device(row: DeviceRow, at: AttachmentRow | None) -> DeviceRecord:
             "kind": row.kind,
             "unit": UNITS[row.kind],  # type: ignore[index]
             "seen_at": row.seen_at,
+            "probe": row.probe,
             "attachment": None if at is None else _attachment(at, row),
         }
     )

@@ -93,15 +93,15 @@ class Traced(Value):
 def samples_of(s: Session, batch_id: str) -> list[DeviceSample]:
     """Return the readings of devices that count, in the order of their times."""
     rows = s.execute(
-        select(AttachmentRow.watch, SampleRow.at, SampleRow.value, DeviceRow.kind, DeviceRow.name)
+        select(AttachmentRow.watch, SampleRow.at, SampleRow.value, DeviceRow.kind, DeviceRow.name, DeviceRow.probe)
         .join(SampleRow, SampleRow.attachment_id == AttachmentRow.id)
         .join(DeviceRow, DeviceRow.id == AttachmentRow.device_id)
         .where(AttachmentRow.batch_id == batch_id, SampleRow.doubt.is_(None))
         .order_by(SampleRow.at)
     )
     return [
-        DeviceSample(watch=watch, at=at, value=value, unit="g" if kind == "scale" else "°C", by=name)
-        for watch, at, value, kind, name in rows
+        DeviceSample(watch=watch, at=at, value=value, unit="g" if kind == "scale" else "°C", by=name, probe=probe)
+        for watch, at, value, kind, name, probe in rows
     ]
 
 

@@ -99,6 +99,8 @@ class DeviceRow(Base):
     kind: Mapped[str]
     token_hash: Mapped[str] = mapped_column(unique=True)
     seen_at: Mapped[datetime | None] = mapped_column(UtcTime)
+    probe: Mapped[str | None]
+    """The key of the kitchen's thermometer that it is."""
 
 
 class AttachmentRow(Base):

@@ -80,10 +80,13 @@ def test_holds_and_cooling_are_told():
         )
         for i in range(12)
     ]
-    told = " ".join(made([*climb, *chill]).traces)
+    paper = made([*climb, *chill])
+    told = " ".join(paper.traces)
     assert "80 readings by Red probe" in told
     assert "highest 84.0 °C" in told
-    assert "Egg: " in told
+    assert "In the bowl: " in told
+    assert paper.egg.as_made
+    assert paper.egg.because in told
     assert "Cooling: " in told
 
 

@@ -14,6 +14,8 @@ TABLES = {
 
 def back_to(connection: Connection | Session, version: str) -> None:
     """Undo every migration after a version."""
+    if version < "0007":
+        connection.execute(text("alter table device drop column probe"))
     for made, tables in TABLES.items():
         for table in tables if made > version else ():
             connection.execute(text(f"drop table {table}"))

@@ -468,6 +468,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices/{device_id}/thermometer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Which Thermometer
+         * @description Say which of the kitchen's thermometers a device is: its check then puts the device's readings right.
+         */
+        put: operations["which_thermometer_api_devices__device_id__thermometer_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/eggs": {
         parameters: {
             query?: never;
@@ -1816,6 +1836,8 @@ export interface components {
             device_id: string;
             /** Id */
             id: number;
+            /** Probe */
+            probe: string | null;
             /**
              * Since
              * Format: date-time
@@ -2684,6 +2706,11 @@ export interface components {
             kind: "probe" | "scale" | "oven";
             /** Name */
             name: string;
+            /**
+             * Probe
+             * @description Which of the kitchen's thermometers it is
+             */
+            probe: string | null;
             /** Seen At */
             seen_at: string | null;
             /**
@@ -3134,7 +3161,7 @@ export interface components {
             text: string;
             /**
              * Thermometer
-             * @description Of a reading by hand: which one it was read from, as Kitchen names it. Of `set aside`: which one, `text` says why
+             * @description Of a reading by hand: which one it was read from, by its key in Kitchen. Of `set aside`: which one, `text` says why
              * @default
              */
             thermometer: string;
@@ -5136,7 +5163,7 @@ export interface components {
         };
         /**
          * NewDevice
-         * @description A device to get to know.
+         * @description A device to get to know. probe: which of the kitchen's thermometers it is; left out, the one of the same name.
          */
         NewDevice: {
             /**
@@ -5146,6 +5173,8 @@ export interface components {
             kind: "probe" | "scale" | "oven";
             /** Name */
             name: string;
+            /** Probe */
+            probe?: string | null;
         };
         /**
          * NewtonWatch
@@ -6200,9 +6229,14 @@ export interface components {
         };
         /**
          * ReadBy
-         * @description A thermometer that is in the mixture, and what is known of its check.
+         * @description A thermometer that is in the mixture, and what is known of its check. key: the kitchen's own, or as it was named.
          */
         ReadBy: {
+            /**
+             * Key
+             * @default
+             */
+            key: string;
             /** Name */
             name: string;
             /** Says */
@@ -6527,6 +6561,8 @@ export interface components {
             doubt: string | null;
             /** N */
             n: number;
+            /** Probe */
+            probe: string | null;
             /**
              * Unit
              * @enum {string}
@@ -7973,6 +8009,14 @@ export interface components {
             keep: "ratio" | "sugar";
         };
         /**
+         * WhichThermometer
+         * @description Which of the kitchen's thermometers a device is; None: none of them, and it counts as not checked.
+         */
+        WhichThermometer: {
+            /** Probe */
+            probe: string | null;
+        };
+        /**
          * Whisk
          * @description The foam in its bowl.
          */
@@ -8972,6 +9016,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    which_thermometer_api_devices__device_id__thermometer_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhichThermometer"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceRecord"];
+                };
             };
             /** @description A problem at a field */
             422: {

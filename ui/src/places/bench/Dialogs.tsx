@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 import { type ReactNode, useRef, useState } from "react";
+import { appNow } from "../../api/clock";
 import { type BatchView, type Outcome, Refused, type Step } from "../../api/client";
 import { Choice, Labelled } from "../../kit/Field";
 import type { event } from "../../kit/event";
@@ -35,16 +36,34 @@ function Answer({ word, save, close }: { word: string; save: () => Promise<void>
 
 const sentence = (failure: unknown) => (failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : "This was not kept; try again");
 
+const ASKED_MS = 120_000;
+/** When a reading was taken that is typed just after a step was said to be done; ms before that. */
+const TAKEN = [
+  ["now", "just now"],
+  ["0", "as it was done"],
+  ["30000", "half a minute before it was done"],
+  ["60000", "a minute before it was done"],
+] as const;
+type Taken = "" | (typeof TAKEN)[number][0];
+
+/** What was said to be done in the last two minutes, and when: what is typed now may have been read before it. */
+function useJustDone(view: BatchView): { step: Step; at: number } | undefined {
+  const entry = view.events.findLast(({ event: e }) => e.kind === "step done" && view.state.done.includes(e.step as string))?.event;
+  const step = view.process.steps.find((s) => s.key === entry?.step);
+  return entry && step && appNow() - Date.parse(entry.at) < ASKED_MS ? { step, at: Date.parse(entry.at) } : undefined;
+}
+
 /** A figure typed by hand: always as good as a device. */
 export function ReadingDialog({ step, view, close, send }: { step: Step; view: BatchView; close: () => void; send: Send }) {
-  const [name, setName] = useState(step.asks[0]?.key ?? "");
-  const watch = view.process.watches.find((w) => w.key === step.watch);
-  const thermometers = watch?.probes.map((p) => p.name) ?? [];
+  const [just] = useState(useJustDone(view));
+  const asks = [...step.asks.map((a) => ({ ...a, of: step })), ...(just?.step.asks ?? []).filter((a) => a.trace).map((a) => ({ ...a, of: just?.step as Step }))];
+  const [at, setAt] = useState(0);
+  const [taken, setTaken] = useState<Taken>("now");
   const [thermometer, setThermometer] = useState(() => localStorage.getItem("gullpeak-thermometer") ?? "");
   const [coldest, setColdest] = useState(false);
   const [typed, setTyped] = useState("");
   const [problem, setProblem] = useState<string>();
-  const ask = step.asks.find((a) => a.key === name);
+  const ask = asks[at];
   if (!ask)
     return (
       <Box title="Reading" close={close}>
@@ -54,19 +73,26 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
         </button>
       </Box>
     );
+  const thermometers = view.process.watches.find((w) => w.key === ask.of.watch)?.probes ?? [];
   const temperature = ask.trace && ask.unit === "°C";
   const named = temperature && thermometers.length > 0;
-  const chosen = thermometers.includes(thermometer) ? thermometer : "";
+  const chosen = thermometers.some((t) => t.key === thermometer) ? thermometer : "";
   const choose = (chosen: string) => {
     localStorage.setItem("gullpeak-thermometer", chosen);
     setThermometer(chosen);
   };
+  const which = (index: string) => {
+    setAt(Number(index));
+    setTaken(asks[Number(index)]?.of.key === step.key ? "now" : "");
+  };
   const save = async () => {
     const value = Number(typed.replace(",", ".").replace(/\s*(g|°?\s*c)$/i, ""));
     if (!typed.trim() || !Number.isFinite(value)) return setProblem(`Write the ${ask.unit} as a number, such as ${ask.expected ? Math.round(ask.expected) : 100}`);
+    if (taken === "") return setProblem("Say below when it was taken");
+    const when = just && taken !== "now" ? { at: new Date(just.at - Number(taken)).toISOString() } : {};
     try {
-      await send("reading", { step: step.key, name, value, ...(named ? { thermometer: chosen } : {}) });
-      if (temperature && coldest) await send("check", { step: step.key, name: "coldest", passed: true });
+      await send("reading", { step: ask.of.key, name: ask.key, value, ...when, ...(named ? { thermometer: chosen } : {}) });
+      if (temperature && coldest) await send("check", { step: ask.of.key, name: "coldest", passed: true, ...when });
       close();
     } catch (failure) {
       setProblem(sentence(failure));
@@ -74,12 +100,13 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
   };
   return (
     <Box title={ask.asks} close={close}>
-      {step.asks.length > 1 && <Choice label="Which" value={name} options={step.asks.map((a) => [a.key, a.asks] as const)} onChange={setName} />}
+      {asks.length > 1 && <Choice label="Which" value={String(at)} options={asks.map((a, i) => [String(i), a.of.key === step.key ? a.asks : `${a.asks}, at “${a.of.title}”`] as const)} onChange={which} />}
       <Labelled label={`In ${ask.unit}`} error={problem} hint={ask.expected ? `about ${Math.round(ask.expected)} ${ask.unit} is expected${ask.low && ask.high ? `, ${Math.round(ask.low)} to ${Math.round(ask.high)} is as it should be` : ""}` : undefined}>
         {(ids) => <input {...ids} autoFocus inputMode="decimal" className="min-h-16 text-l" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()} />}
       </Labelled>
-      {named && <Choice label="Thermometer" value={chosen} options={[["", "another, not in Kitchen"], ...thermometers.map((t) => [t, t] as const)]} onChange={choose} />}
-      {temperature && step.checks.some((c) => c.key === "coldest") && (
+      {just && ask.trace && <Choice label="Taken" value={taken} options={[...(taken === "" ? ([["", "choose"]] as const) : []), ...TAKEN]} onChange={setTaken} hint={`“${just.step.title}” was just said to be done: what was read before counts there`} />}
+      {named && <Choice label="Thermometer" value={chosen} options={[["", "another, not in Kitchen"], ...thermometers.map((t) => [t.key, t.name] as const)]} onChange={choose} />}
+      {temperature && ask.of.checks.some((c) => c.key === "coldest") && (
         <label className="flex min-h-14 items-center gap-3 text-m">
           <input type="checkbox" className="size-6" checked={coldest} onChange={(e) => setColdest(e.target.checked)} />
           Stirred, and the coldest of three places

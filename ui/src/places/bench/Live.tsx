@@ -116,7 +116,7 @@ function SetAside({ view, step, watching }: { view: BatchView; step: Step; watch
     <div className="border-t border-hairline pt-2">
       <p className="text-s">The coldest of {used.length} thermometers counts.</p>
       {used.map((t) => (
-        <Choice key={t.name} label={`Set ${t.name || "the one not in Kitchen"} aside`} value="" options={[["", "in use"], ...REASONS.map((r) => [r, r] as const)]} onChange={(why: string) => void put(t.name, why)} />
+        <Choice key={t.key} label={`Set ${t.name || "the one not in Kitchen"} aside`} value="" options={[["", "in use"], ...REASONS.map((r) => [r, r] as const)]} onChange={(why: string) => void put(t.key, why)} />
       ))}
     </div>
   );

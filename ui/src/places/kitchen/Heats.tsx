@@ -61,7 +61,7 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
             <NumberField label="Follows in, s" value={probe.lag_s} least={0} most={60} put={(lag_s) => change({ lag_s })} />
             <Checked label="Read in ice, °C" value={probe.check?.ice_c} least={-20} most={20} put={(ice_c) => check({ ice_c })} />
             <Checked label="Read at the boil, °C" value={probe.check?.boiling_c} least={70} most={120} put={(boiling_c) => check({ boiling_c })} />
-            <p className="col-span-2 text-s text-quiet sm:col-span-4">{probe.check ? `Checked on ${day(probe.check.at)}.` : "Not checked: its readings are taken as they are, and 2 K more is asked of them."}</p>
+            <p className="col-span-2 text-s text-quiet sm:col-span-4">{standing(probe.check, boils)}</p>
           </div>
         );
       })}
@@ -70,6 +70,19 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
       </button>
     </section>
   );
+}
+
+/** What is known of a thermometer's check. */
+function standing(check: Kitchen["probes"][number]["check"], boils: number): string {
+  if (!check) return "Not checked: its readings are taken as they are, and 2 K more is asked of them.";
+  const off = [
+    [check.ice_c, 0, "ice"],
+    [check.boiling_c, boils, "boiling water"],
+  ].flatMap(([shown, truth, where]) => (typeof shown === "number" ? [{ by: shown - (truth as number), where }] : []));
+  const far = off.find((o) => Math.abs(o.by) > 2.5);
+  if (far) return `Checked on ${day(check.at)}, off by ${far.by.toFixed(1)} K in ${far.where}: its readings count for nothing. Check it again, or use another.`;
+  if (off.length < 2) return `Checked on ${day(check.at)} at one point only: 2 K more is asked until the other is there.`;
+  return `Checked on ${day(check.at)} at both points; good for 90 days.`;
 }
 
 function Checked({ label, value, least, most, put }: { label: string; value: number | null | undefined; least: number; most: number; put: (value: number) => void }) {
@@ -94,13 +107,17 @@ const KINDS = [
 ] as const;
 
 /** Devices that may send readings, and pairing a new one. */
-export function DevicesSection() {
+export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
   const queries = useQueryClient();
   const { data } = useQuery(devicesQuery);
   const [kind, setKind] = useState<(typeof KINDS)[number][0]>("probe");
   const [name, setName] = useState("");
   const pair = useMutation({
     mutationFn: () => answer(http.POST("/api/devices", { body: { name: name.trim() || "New device", kind } })),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["devices"] }),
+  });
+  const which = useMutation({
+    mutationFn: ({ id, probe }: { id: string; probe: string | null }) => answer(http.PUT("/api/devices/{device_id}/thermometer", { params: { path: { device_id: id } }, body: { probe } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["devices"] }),
   });
   return (
@@ -115,6 +132,16 @@ export function DevicesSection() {
             <span className="text-s text-quiet">
               {device.kind} · {device.attachment ? "attached at the bench" : device.seen_at ? `last heard ${day(device.seen_at)}` : "not heard yet"}
             </span>
+            {device.kind === "probe" && (
+              <span className="w-full sm:w-64">
+                <Choice
+                  label="Its check is that of"
+                  value={device.probe ?? ""}
+                  options={[["", "no thermometer above"], ...probes.map((p) => [p.key, p.name] as const)]}
+                  onChange={(probe: string) => which.mutate({ id: device.id, probe: probe || null })}
+                />
+              </span>
+            )}
           </li>
         ))}
       </ul>
@@ -133,7 +160,7 @@ export function DevicesSection() {
           Its token, shown this once: <b className="select-all">{pair.data.token}</b>. A simulated one: <span className="select-all">gullpeak simulate {pair.data.device.kind} --token {pair.data.token}</span>
         </p>
       )}
-      {pair.error && <p role="alert">{pair.error.message}</p>}
+      {(pair.error ?? which.error) && <p role="alert">{(pair.error ?? which.error)?.message}</p>}
     </section>
   );
 }

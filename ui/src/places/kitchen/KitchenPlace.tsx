@@ -104,7 +104,7 @@ function Edit({ record }: { record: KitchenRecord }) {
         </section>
           <Heats kitchen={kitchen} put={put} />
           <Probes kitchen={kitchen} boils={record.water_boils_c} put={put} />
-          <DevicesSection />
+          <DevicesSection probes={record.kitchen.probes} />
         </div>
         <div className="flex min-w-0 flex-col gap-6">
           <section aria-labelledby="air">

@@ -164,14 +164,16 @@ function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; ta
   const step = view.process.steps.find((s) => s.key === event.step);
   const ask = step?.asks.find((a) => a.key === event.name);
   const check = step?.checks.find((c) => c.key === event.name);
+  const known = view.process.watches.flatMap((w) => w.probes).find((p) => p.key === event.thermometer);
+  const thermometer = known?.name ?? (event.thermometer || "a thermometer");
   const says: Record<typeof event.kind, string> = {
     "step done": `done: ${step?.title ?? event.step}`,
     "timer started": `timer, ${minutes(event.minutes ?? 0)}: ${step?.title ?? ""}`,
     "timer stopped": `timer stopped: ${step?.title ?? ""}`,
-    reading: `${ask?.asks ?? event.name}: ${event.value} ${ask?.unit ?? ""}`,
+    reading: `${ask?.asks ?? event.name}: ${event.value} ${ask?.unit ?? ""}${event.thermometer ? `, ${thermometer}` : ""}`,
     check: `${check?.asks ?? event.name} ${event.passed ? "passed" : "not yet"}`,
     note: `“${event.text}”`,
-    "set aside": `${event.thermometer || "a thermometer"} set aside: ${event.text}`,
+    "set aside": `${thermometer} set aside: ${event.text}`,
     recalled: `told afterwards: ${(event.name ?? "").replaceAll("-", " ")} ${event.text || (event.passed ?? event.value)}`,
     "taken back": "the entry before was taken back",
     finished: "finished",
