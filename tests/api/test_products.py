@@ -173,3 +173,40 @@ def test_kitchen_tables_are_checked_at_the_field(booked: TestClient):
     twice = [{"ingredient": "butter", "per_kg": 2}, {"ingredient": "butter", "per_kg": 3}]
     answer = booked.put("/api/kitchen", json={**now["kitchen"], "prices": twice}, headers={"If-Match": f'"{now["version"]}"'})
     assert "share a key" in answer.text
+
+
+def test_a_label_takes_a_part_only_from_a_batch_of_its_own_recipe(booked: TestClient):
+    product = booked.get("/api/products/watch-glasses").json()["product"]
+    part = next(p["key"] for p in product["parts"] if p["of"] == "watchkeepers-sabayon")
+
+    def asked(batch: str):
+        return booked.post("/api/product-sheet", json={"product": product, "id": "watch-glasses", "batches": {part: batch}})
+
+    missing = asked("nothing")
+    assert missing.status_code == 422
+    assert missing.json()["errors"][0]["field"] == f"batches.{part}"
+    for recipe in ("watchkeepers-sabayon", "sea-wall-nests"):
+        kept = booked.get(f"/api/recipes/{recipe}").json()
+        sent = {"id": f"of-{recipe}", "recipe_id": recipe, "recipe_version": 1, "recipe": kept["recipe"]}
+        assert booked.post("/api/batches", json=sent).status_code == 201
+    other = asked("of-sea-wall-nests")
+    assert other.status_code == 422
+    assert "not this part" in other.json()["errors"][0]["says"]
+    label = asked("of-watchkeepers-sabayon").json()["label"]
+    assert label["egg"] == "raw"
+    assert "not heated yet" in label["egg_because"]
+    (made,) = booked.get("/api/recipes/watchkeepers-sabayon/batches").json()
+    assert made["egg"]["label"] == "raw"
+    pdf = booked.get(f"/api/files/products/watch-glasses/label?batch={part}:of-watchkeepers-sabayon")
+    assert pdf.content.startswith(b"%PDF")
+
+
+def test_a_device_is_one_of_the_kitchens_thermometers(booked: TestClient):
+    probe = booked.get("/api/kitchen").json()["kitchen"]["probes"][0]
+    made = booked.post("/api/devices", json={"name": probe["name"], "kind": "probe"}).json()["device"]
+    assert made["probe"] == probe["key"]  # the one of the same name
+    put = booked.put(f"/api/devices/{made['id']}/thermometer", json={"probe": None})
+    assert put.json()["probe"] is None
+    wrong = booked.put(f"/api/devices/{made['id']}/thermometer", json={"probe": "gone"})
+    assert wrong.status_code == 422
+    assert wrong.json()["errors"][0]["field"] == "probe"

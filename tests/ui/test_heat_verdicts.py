@@ -48,6 +48,21 @@ def send(served: Served, batch: str, name: str, value: float, seconds: int = 45)
     assert sent.json()["received"]["doubted"] == []
 
 
+WAITS = """async ([path, holds]) => {
+    const ok = new Function("d", `return ${holds}`);
+    for (let i = 0; i < 300; i++) {
+        if (ok(await (await fetch(path)).json())) return true;
+        await new Promise((go) => setTimeout(go, 100));
+    }
+    return false;
+}"""
+
+
+def wait_until(page: Page, path: str, holds: str) -> None:
+    """Wait until what the app answers holds; `d` is the answer. (`wait_for_function` takes a promise for true.)"""
+    assert page.evaluate(WAITS, [path, holds]), f"{path}: never {holds}"
+
+
 def verdict(page: Page, says: str) -> None:
     expect(page.get_by_text(f"Egg so far: {says}.")).to_be_visible(timeout=30_000)
 
@@ -75,9 +90,7 @@ def test_with_both_the_coldest_counts_until_it_is_set_aside(page: Page, served: 
     send(served, batch, "Red probe", 73.5)
     verdict(page, "lightly heated")
     expect(page.get_by_text("The coldest of 2 thermometers counts.")).to_be_visible(timeout=30_000)
-    page.wait_for_function(
-        "async of => (await (await fetch(`/api/batches/${of}/traces`)).json()).watchings[0].treatment.hottest_c > 72", arg=batch
-    )
+    wait_until(page, f"/api/batches/{batch}/traces", "d.watchings[0].treatment.hottest_c > 72")
     verdict(page, "lightly heated")
     page.get_by_label("Set the one not in Kitchen aside").select_option("it read the wall of the bowl")
     send(served, batch, "Red probe", 73.5)
@@ -90,3 +103,40 @@ def test_with_one_that_was_never_checked(page: Page, served: Served, batch: str)
     expect(page.get_by_text("2 K more: not checked").first).to_be_visible()
     send(served, batch, "Attic probe", 74)
     verdict(page, "lightly heated")  # the coldest counts
+
+
+def test_what_is_typed_after_done_is_asked_when_it_was_taken_and_the_label_takes_it(page: Page, served: Served, batch: str):
+    api = f"{served.url}/api"
+    read(page, 61, "Red probe")
+    now = datetime.fromisoformat(httpx.get(f"{api}/clock").json()["now"])
+    after = (now + timedelta(seconds=70)).isoformat()  # the readings have to come after the first
+    wait_until(page, "/api/clock", f"Date.parse(d.now) > Date.parse('{after}')")
+    said = {"id": "0000d01e", "kind": "step done", "step": "thicken", "at": httpx.get(f"{api}/clock").json()["now"]}
+    httpx.post(f"{api}/batches/{batch}/events", json=[said]).raise_for_status()
+    page.get_by_role("heading", name="Whisk to the ribbon").wait_for(state="detached")
+    for taken, coldest in (("half a minute before it was done", False), ("as it was done", True)):
+        page.get_by_role("button", name="Reading").click()
+        box = page.get_by_role("dialog")
+        which = box.get_by_label("Which")
+        if which.count():
+            which.select_option(label=next(o for o in which.locator("option").all_text_contents() if "“Whisk to the ribbon”" in o))
+        box.get_by_role("textbox").fill("73.5")
+        box.get_by_label("Thermometer").select_option("Red probe")
+        box.get_by_label("Taken").select_option(taken)
+        if coldest:
+            box.get_by_label("Stirred, and the coldest of three places").check()
+        box.get_by_role("button", name="Record").click()
+        expect(box).to_be_hidden()
+    wait_until(page, f"/api/batches/{batch}/traces", "d.egg.label === 'heat-treated'")
+    page.goto(f"{served.url}/products/watch-glasses")
+    page.get_by_test_id("line").wait_for()
+    page.keyboard.press("4")
+    expect(page.get_by_text("As expected; the batches").first).to_be_visible()
+    made = page.get_by_label("Watch-keeper’s sabayon")
+    expect(made.locator(f"option[value='{batch}']")).to_contain_text("egg heat-treated")
+    made.select_option(batch)
+    expect(page.get_by_role("article", name="Label")).to_contain_text("Egg: heat-treated.")
+    expect(page.get_by_role("article", name="Label")).to_contain_text("By the batches it was made in.")
+    pdf = page.get_by_role("link", name="Label as PDF").get_attribute("href") or ""
+    assert f"%3A{batch}" in pdf
+    assert httpx.get(f"{served.url}{pdf}").content.startswith(b"%PDF")
