@@ -11,18 +11,20 @@ from sse_starlette import EventSourceResponse, ServerSentEvent
 
 from gullpeak.api.journal import journal
 from gullpeak.api.places import BatchRequest, BatchSummary, BatchView, Changes, StoreOf
+from gullpeak.api.problems import BadFieldError
 from gullpeak.core import process as processes
 from gullpeak.core import run, traces
+from gullpeak.core.batch import with_amount
 from gullpeak.core.card import card
 from gullpeak.core.live import Watching
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import work_out
 from gullpeak.core.trial import met
-from gullpeak.core.value import Value
+from gullpeak.core.value import Key, Value
 from gullpeak.core.verdict import Verdict
 from gullpeak.store.days import Days
 from gullpeak.store.devices import AttachmentRecord, Devices, Sample
-from gullpeak.store.records import BatchRecord, EventRecord
+from gullpeak.store.records import BatchRecord, EventRecord, RecipeRecord
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
 
@@ -182,6 +184,30 @@ def made(recipe_id: str, store: StoreOf) -> list[MadeBatch]:
         )
         for b in store.batches(limit=MADE_LATELY, recipe_id=recipe_id)
     ]
+
+
+class Amount(Value):
+    """An amount recorded at the bench that the recipe did not know: the reading's name."""
+
+    name: Key
+
+
+@router.post("/batches/{batch_id}/amount")
+def keep_amount(batch_id: str, amount: Amount, store: StoreOf) -> RecipeRecord:
+    """Keep an amount as it was used in a batch in its recipe, as a new version."""
+    batch = store.batch(batch_id)
+    line = next((x for x in batch.sheet.weigh.lines if x.mass_g is None and x.asks_for == amount.name), None)
+    events = run.standing([e.event for e in store.events(batch_id)])
+    grams = next((e.value for e in reversed(events) if e.kind == "reading" and e.name == amount.name), None)
+    if line is None or grams is None:
+        raise BadFieldError("name", "no such amount was recorded in this batch: record it first")
+    if batch.recipe_id is None:
+        raise BadFieldError("name", "this batch was started from no recipe in the book: write the amount into the one you keep")
+    kept = store.recipe(batch.recipe_id)
+    recipe = with_amount(kept.recipe, line, grams / batch.sheet.base_g)
+    if recipe is None:
+        raise BadFieldError("name", "the recipe has an amount for it by now, or leaves it out: change it there")
+    return store.put_recipe(kept.id, recipe, kept.version)
 
 
 @router.get("/batches/{batch_id}/events")

@@ -10,8 +10,8 @@ from gullpeak.core.egg import EggCount, eggs_for, per_egg_g
 from gullpeak.core.ingredients import INGREDIENTS, Role
 from gullpeak.core.kitchen import EggSize, Hob, Kitchen, Mixer, Oven, Pan, Tray
 from gullpeak.core.methods import METHODS, Method
-from gullpeak.core.recipe import Moment, Recipe, Scale, SugarPart
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
+from gullpeak.core.recipe import MOST_RATIO, Moment, Recipe, Scale, SugarPart
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, check_range
 
 MOST_BASE_G = 60000.0
 SMALL = 0.85
@@ -38,6 +38,11 @@ class Line(Value):
     ratio: float | None
     mass_g: float | None
     written: str = ""
+
+    @property
+    def asks_for(self) -> str:
+        """The reading by which its amount is recorded at the bench, where the recipe does not know it."""
+        return f"amount-{self.key}-{self.moment.replace(' ', '-')}"
 
 
 class Equipment(Value):
@@ -134,6 +139,21 @@ def in_pan(recipe: Recipe) -> syrup.Contents | None:
     return syrup.Contents(
         sucrose_g=grams["sucrose"], invert_g=grams["invert"], glucose_syrup_g=grams["glucose"], water_g=max(water + own, 1e-6)
     )
+
+
+def with_amount(recipe: Recipe, line: Line, ratio: float) -> Recipe | None:
+    """Return the recipe with an amount, g per g of its base, where a line of it had none; None where it has one by now.
+
+    Raises OutOfRangeError where it is more than a recipe can hold.
+    """
+    found = next(
+        (i for i, a in enumerate(recipe.additions) if (a.ingredient, a.moment, a.ratio) == (line.key, line.moment, None)), None
+    )
+    if found is None:
+        return None
+    check_range(f"the {line.name.lower()}", ratio, 0, MOST_RATIO, "times the egg")
+    known = recipe.additions[found].model_copy(update={"ratio": ratio})
+    return recipe.model_copy(update={"additions": (*recipe.additions[:found], known, *recipe.additions[found + 1 :])})
 
 
 def method_of(recipe: Recipe) -> Method | None:

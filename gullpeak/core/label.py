@@ -6,6 +6,7 @@ Alcohol that stays: US agricultural retention table, rounded.
 
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from typing import Literal
 
 from pydantic import Field
 
@@ -40,19 +41,24 @@ def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, str]:
 
 @dataclass
 class Held:
-    """What a number of portions hold: grams by ingredient and part, alcohol left, and the worst treatment of egg."""
+    """What a number of portions hold: grams by ingredient, alcohol left, the treatment of egg; `unknown`: of what some has no amount, by part."""
 
     grams: dict[str, float] = field(default_factory=dict)
+    unknown: dict[str, set[str]] = field(default_factory=dict)
     sources: dict[str, set[str]] = field(default_factory=dict)
     alcohol_g: float = 0.0
     alcohol_how: dict[str, float] = field(default_factory=dict)
     lost_g: float = 0.0
     egg: list[tuple[Verdict, str]] = field(default_factory=list)
 
-    def add(self, recipe: Recipe, lines: Iterable[tuple[str, Moment, float]], lost_g: float, egg: Verdict) -> None:
-        """Put a part in: its ingredients with their moments and grams, the water it lost, its treatment."""
+    def add(self, recipe: Recipe, lines: Iterable[tuple[str, Moment, float | None]], lost_g: float, egg: Verdict) -> None:
+        """Put a part in: its ingredients with their moments and grams (None: not known), the water it lost, its treatment."""
         for key, moment, grams in lines:
             item = INGREDIENTS[key]
+            if grams is None:
+                self.unknown.setdefault(key, set()).add(recipe.name)
+                self.sources.setdefault(key, set()).add(recipe.name)
+                continue
             self.grams[key] = self.grams.get(key, 0.0) + grams
             self.sources.setdefault(key, set()).add(recipe.name)
             if item.alcohol:
@@ -66,8 +72,28 @@ class Held:
         self.egg.append((egg, recipe.name))
 
     def of(self, what: str) -> float:
-        """Return the grams of one constituent over all ingredients."""
+        """Return the grams of one constituent over all ingredients whose amount is known."""
         return float(sum(getattr(INGREDIENTS[key], what) * grams for key, grams in self.grams.items()))
+
+    def more_of(self, *what: str) -> bool:
+        """Return whether something whose amount is not known holds one of these as well."""
+        return any(getattr(INGREDIENTS[key], name) for key in self.unknown for name in what)
+
+    def holds(self, key: str) -> bool:
+        """Return whether an ingredient is in it, however much."""
+        return key in self.unknown or self.grams.get(key, 0.0) > 0
+
+
+Constituent = Literal["mass", "energy", "sugar", "fat", "protein", "starch"]
+CONSTITUENTS: dict[Constituent, tuple[str, ...]] = {
+    "mass": ("density",),
+    "energy": ("fat", "protein", "sugar", "starch", "fibre", "alcohol"),
+    "sugar": ("sugar",),
+    "fat": ("fat",),
+    "protein": ("protein",),
+    "starch": ("starch",),
+}
+"""What each figure of the label is made of: whatever has a density has a mass."""
 
 
 class Allergen(Value):
@@ -94,7 +120,7 @@ class LabelSheet(Value):
     allergens: tuple[Allergen, ...]
     gelatine: bool
     honey: bool
-    alcohol_g: float
+    alcohol_g: float | None = Field(description="None: it contains alcohol, the amount is not known")
     alcohol_how: tuple[str, ...]
     egg: Label
     egg_because: str
@@ -108,6 +134,9 @@ class LabelSheet(Value):
     keeps: tuple[KeepLine, ...]
     cautions: tuple[str, ...]
     contains: tuple[NamedMass, ...]
+    unknown: tuple[str, ...] = Field((), description="What is in it whose amount is not known, and in which part")
+    at_least: tuple[Constituent, ...] = Field((), description="Figures to which what is not known would add")
+    missing: tuple[str, ...] = Field((), description="Parts it needs and does not have: the label is not complete")
     cost: float | None = None
     cost_batch: float | None = None
     cost_missing: tuple[str, ...] = ()
@@ -123,35 +152,42 @@ def keep_line(what: str, key: str, rows: tuple[KeepRow, ...]) -> KeepLine:
 
 
 def work_out(
-    held: Held, portions: float, kitchen: Kitchen, keep: tuple[KeepLine, ...], cautions: Iterable[str] = ()
+    held: Held,
+    portions: float,
+    kitchen: Kitchen,
+    keep: tuple[KeepLine, ...],
+    cautions: Iterable[str] = (),
+    lacks: Iterable[str] = (),
 ) -> LabelSheet:
-    """Return the label of `portions` > 0 that hold this together."""
+    """Return the label of `portions` > 0 that hold this together. lacks: parts it needs and does not have."""
     named: dict[str, list[str]] = {}
     for key, parts in held.sources.items():
-        if held.grams[key] <= 0:
+        if not held.holds(key):
             continue
         for word in INGREDIENTS[key].allergens:
             named.setdefault(word, []).append(f"{INGREDIENTS[key].name.lower()} in {' and '.join(sorted(parts))}")
     egg, whose = min(held.egg, key=lambda e: verdict.rank(e[0].label), default=(verdict.NO_EGG, ""))
-    honey = held.grams.get("honey", 0.0) > 0
+    honey = held.holds("honey")
     kj = sum(factor * held.of(what) for what, factor in KJ_G.items()) + ALCOHOL_KJ_G * held.alcohol_g
     says = list(cautions)
     if egg.label in lethality.FRAIL:
         says.insert(0, lethality.CAUTION)
     if honey:
         says.append("Honey is not for infants under one year.")
-    if held.alcohol_g / portions >= 0.05:
+    strong = held.more_of("alcohol")
+    if strong or held.alcohol_g / portions >= 0.05:
         says.append("Alcohol stays in it: never called alcohol-free.")
     prices = {p.ingredient: p.per_kg for p in kitchen.prices}
-    missing = tuple(sorted(INGREDIENTS[k].name for k, g in held.grams.items() if g > 0 and k not in prices and k != "water"))
+    unpriced = {INGREDIENTS[k].name for k, g in held.grams.items() if g > 0 and k not in prices and k != "water"}
+    unpriced |= {f"{INGREDIENTS[k].name} (amount not known)" for k in held.unknown if k != "water"}
     batch = sum(g / 1000 * prices.get(k, 0.0) for k, g in held.grams.items()) if prices else None
     return LabelSheet(
         portions=round(portions),
         portion_g=(sum(held.grams.values()) - held.lost_g) / portions,
         allergens=tuple(Allergen(name=w, within=tuple(sorted(named[w]))) for w in sorted(named, key=lambda w: (w != "egg", w))),
-        gelatine=held.grams.get("gelatine", 0.0) > 0,
+        gelatine=held.holds("gelatine"),
         honey=honey,
-        alcohol_g=held.alcohol_g / portions,
+        alcohol_g=None if strong else held.alcohol_g / portions,
         alcohol_how=tuple(f"{how} ({left / portions:.1f} g)" for how, left in held.alcohol_how.items()),
         egg=egg.label,
         egg_because=f"{whose}: {egg.because}" if whose and egg.label != "no egg" else egg.because,
@@ -171,7 +207,10 @@ def work_out(
         ),
         cost=None if batch is None else batch / portions,
         cost_batch=batch,
-        cost_missing=missing if prices else (),
+        unknown=tuple(sorted(f"{INGREDIENTS[k].name} in {' and '.join(sorted(parts))}" for k, parts in held.unknown.items())),
+        at_least=tuple(name for name, of in CONSTITUENTS.items() if held.more_of(*of)),
+        missing=tuple(lacks),
+        cost_missing=tuple(sorted(unpriced)) if prices else (),
         currency=kitchen.currency,
     )
 
@@ -190,10 +229,13 @@ def spirit_free(recipe: Recipe) -> Recipe:
     additions = []
     for a in recipe.additions:
         item = INGREDIENTS[a.ingredient]
-        if item.role not in ("wine", "spirit") or a.ratio is None:
+        if item.role not in ("wine", "spirit"):
             additions.append(a)
             continue
         swap = INGREDIENTS["fruit-juice" if item.role == "wine" else "water"]
+        if a.ratio is None:
+            additions.append(a.model_copy(update={"ingredient": swap.key, "written": ""}))
+            continue
         ratio = a.ratio * item.water / swap.water
         sugar_change += a.ratio * item.sugar - ratio * swap.sugar
         additions.append(a.model_copy(update={"ingredient": swap.key, "ratio": ratio, "written": ""}))

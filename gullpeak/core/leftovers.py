@@ -125,7 +125,9 @@ def left(
                 unit=m.unit,
                 because=why,
                 uses=_of_part(m, grams, over, book, kitchen),
-                cost=_cost({line.key: (line.mass_g or 0.0) * share for line in m.sheet.weigh.lines}, kitchen),
+                cost=None
+                if m.recipe.unknown()
+                else _cost({line.key: (line.mass_g or 0.0) * share for line in m.sheet.weigh.lines}, kitchen),
             )
         )
     size = kitchen.habits.egg_size

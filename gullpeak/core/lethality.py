@@ -70,6 +70,7 @@ class Mixture(Value):
     )
     salt_fraction: float = Field(0.0, ge=0, le=1)
     acid: bool = False
+    unknown: tuple[str, ...] = Field((), description="What is in it whose amount is not known")
     water_activity: float = Field(1.0, ge=0, le=1)
     at_most_c: float | None = Field(None, description="By its heat balance it cannot be hotter")
 
@@ -89,6 +90,8 @@ class Mixture(Value):
             why.append(f"{100 * self.salt_fraction:.1f} % salt, over the table's {100 * MOST_SALT:.0f} %")
         if self.acid:
             why.append("acid in it")
+        if self.unknown:
+            why.append(f"how much {' and '.join(self.unknown)} is in it is not known")
         if self.water_activity < LEAST_ACTIVITY:
             why.append(f"water activity {self.water_activity:.2f}, under {LEAST_ACTIVITY}")
         return tuple(why)

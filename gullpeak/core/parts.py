@@ -107,9 +107,7 @@ def keeps_as(recipe: Recipe) -> str:
         return method.keeps
     if recipe.programme is not None:
         return {"crisp": "dried-meringue", "soft sheet": "sheet"}.get(recipe.texture, "soft-meringue")
-    if recipe.school == "sabayon" and any(
-        a.ingredient in ("cream", "gelatine", "chocolate") and a.ratio for a in recipe.additions
-    ):
+    if recipe.school == "sabayon" and recipe.has("cream", "gelatine", "chocolate"):
         return "sabayon-cold"
     return KEEPS.get(recipe.school, "foam-raw")
 
@@ -155,7 +153,7 @@ def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) ->
         depth_mm=0.0 if shape is None else shape.base_mm if shape.kind in ("nest", "bowl", "case", "horn") else shape.height_mm,
         skin_mm=skin,
         texture=recipe.texture if recipe.programme else "",
-        gelatine=any(a.ingredient in ("gelatine", "chocolate") and a.ratio for a in recipe.additions),
+        gelatine=recipe.has("gelatine", "chocolate"),
         height_mm=25.0 if shape is None else shape.height_mm,
         width_mm=80.0 if shape is None else shape.diameter_mm if shape.kind != "slab" else shape.width_mm,
     )

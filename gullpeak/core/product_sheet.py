@@ -1,6 +1,7 @@
 """The sheet of a product: its parts as lines that meet, the bottleneck and what is left, eggs, label, the section to scale."""
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from math import ceil, floor
 from types import MappingProxyType
 
@@ -13,6 +14,7 @@ from gullpeak.core import leftovers, process
 from gullpeak.core import parts as parting
 from gullpeak.core import verdict as verdicts
 from gullpeak.core.assembly import Assembled
+from gullpeak.core.assembly.base import sentence
 from gullpeak.core.eggs import BothSides, EggUse, both_sides
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
@@ -113,14 +115,17 @@ def work_out(
     possible = min(possible, product.portions)
     short = [line for line in lines if line.made is not None and line.covers == possible < product.portions]
     eggs = _eggs(made, kitchen, book)
+    missing = _missing(product, book)
     keep = (
         labels.keep_line("whole", assembled.keeps, kitchen.keeping),
         *dict.fromkeys(line.keeps for line in lines if line.keeps is not None),
     )
 
+    lacks = [need.says for need in missing]
+
     def labelled(without: str | None = None, swap: Kitchen | None = None) -> LabelSheet:
         inside = _held(made, product, batches, without, swap)
-        return labels.work_out(inside, product.portions, kitchen, keep, assembled.cautions)
+        return labels.work_out(inside, product.portions, kitchen, keep, assembled.cautions, lacks)
 
     return ProductSheet(
         name=product.name,
@@ -140,7 +145,7 @@ def work_out(
         label=labelled(),
         held=tuple(HeldPortion(part=h.part, portions=h.portions, why=h.why, label=labelled(h.part)) for h in product.held),
         spirit_free=labelled(swap=kitchen) if _has_spirit(made) else None,
-        remarks=tuple(_remarks(product, lines, short, possible, wholes)),
+        remarks=tuple(_lacking(missing) + _remarks(product, lines, short, possible, wholes)),
         minutes=max((line.before_min + line.minutes for line in lines), default=0.0),
     )
 
@@ -239,7 +244,7 @@ def _held(
         stays = m.share * full * (1 - m.recipe.loss_pct / 100)
         held.add(
             recipe,
-            [(line.key, line.moment, (line.mass_g or 0.0) * stays) for line in lines],
+            [(line.key, line.moment, None if line.mass_g is None else line.mass_g * stays) for line in lines],
             _lost_g(m) * stays,
             _treated(m, batches),
         )
@@ -273,7 +278,58 @@ def _eggs(made: list[Made], kitchen: Kitchen, book: Book) -> BothSides:
 
 
 def _has_spirit(made: list[Made]) -> bool:
-    return any(INGREDIENTS[line.key].role in ("wine", "spirit") and line.mass_g for m in made for line in m.sheet.weigh.lines)
+    return any(
+        INGREDIENTS[line.key].role in ("wine", "spirit") and line.mass_g != 0 for m in made for line in m.sheet.weigh.lines
+    )
+
+
+STANDS_FOR: dict[Role, tuple[Role, ...]] = {
+    "shell": ("shell", "base", "case"),
+    "case": ("case", "base", "shell"),
+    "filling": ("filling", "inside", "foam"),
+    "topping": ("topping", "sauce", "garnish", "foam", "inside"),
+}
+"""Roles that do for one another, where an assembly asks for one."""
+
+
+@dataclass(frozen=True)
+class Lack:
+    """A part that an assembly asks for and nothing takes. inside: the product it is missing from, where that is a part itself."""
+
+    role: Role
+    inside: str
+
+    @property
+    def says(self) -> str:
+        """What is missing, as it follows a sentence."""
+        return f"its {self.role}" if not self.inside else f"the {self.role} of {self.inside}"
+
+
+def _missing(product: Product, book: Book, inside: str = "") -> list[Lack]:
+    """Parts that the product, or one inside it, needs and does not have."""
+    needs = assemblies.KINDS[product.assembly.kind].needs(product.assembly)
+    there = {p.role for p in product.parts}
+    out = [
+        Lack(role, inside)
+        for role, need in needs.items()
+        if (need.pieces or need.ml) and not there & set(STANDS_FOR.get(role, (role,)))
+    ]
+    for part in product.parts:
+        found = book.get(part.of)
+        if isinstance(found, Product):
+            out += _missing(found, book, found.name)
+    return out
+
+
+def _lacking(missing: list[Lack]) -> list[Remark]:
+    return [
+        Remark(
+            severity="warning",
+            says=f"{sentence(lack.says)} is missing: allergens, cost and mass leave it out, and the label is not complete.",
+            do=(f"add a part as its {lack.role}", "or set its size to nothing where there is none"),
+        )
+        for lack in missing
+    ]
 
 
 def _remarks(product: Product, lines: tuple[PartLine, ...], short: list[PartLine], possible: int, wholes: int) -> list[Remark]:

@@ -55,6 +55,10 @@ BASE_KEY: dict[Base, str] = {"white": "egg-white", "yolk": "egg-yolk", "whole eg
 FOAM_SCHOOLS: tuple[FoamSchool, ...] = ("french", "all-in-one", "swiss", "italian", "honey")
 
 
+MOST_RATIO = 6.0
+"""Of anything added, to what the recipe rests on."""
+
+
 class SugarPart(Value):
     """A part of the sugar: its kind, how much, and when it goes in."""
 
@@ -68,7 +72,7 @@ class Addition(Value):
     """Anything but the egg it rests on and sugar."""
 
     ingredient: Key
-    ratio: float | None = Field(ge=0, le=6, description="g per g egg; None: not known")
+    ratio: float | None = Field(ge=0, le=MOST_RATIO, description="g per g egg; None: not known")
     moment: Moment = "froth"
     written: str = Field("", max_length=80)
 
@@ -234,6 +238,10 @@ class Recipe(Value):
     def base_name(self) -> str:
         """What every ratio is taken to, as a cook says it."""
         return self.rests_on.name.lower() if self.base == "other" else self.base
+
+    def has(self, *ingredients: str) -> bool:
+        """Return whether one of these is added to it: also where its amount is not known."""
+        return any(a.ingredient in ingredients and a.ratio != 0 for a in self.additions)
 
     def unknown(self) -> list[str]:
         """Return the field path and name of every amount that is not known."""

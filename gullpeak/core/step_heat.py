@@ -263,12 +263,13 @@ def egg_steps(sheet: Sheet, heat: HeatStation) -> list[Step]:
     over = heat.bath
     assert over is not None
     sabayon = sheet.recipe.school == "sabayon"
-    lines = {line.key: line for line in sheet.weigh.lines if line.mass_g}
+    lines = {line.key: line for line in sheet.weigh.lines}
 
     def grams(key: str) -> str:
-        return f"{lines[key].name.lower()}, {lines[key].mass_g or 0:.0f} g"
+        mass = lines[key].mass_g
+        return f"{lines[key].name.lower()}, {'amount not known' if mass is None else f'{mass:.0f} g'}"
 
-    late = {a.ingredient for a in sheet.recipe.additions if a.moment in ("off heat", "cooled", "folded last") and a.ratio}
+    late = {a.ingredient for a in sheet.recipe.additions if a.moment in ("off heat", "cooled", "folded last") and a.ratio != 0}
     out = [
         bath_on(heat),
         Step(

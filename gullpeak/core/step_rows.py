@@ -216,6 +216,11 @@ def dry_goods(sheet: Sheet) -> Step:
         hands=1,
         low_min=3,
         high_min=6,
+        asks=tuple(
+            Ask(key=line.asks_for, asks=f"{line.name} used", unit="g", least=0, most=60000)
+            for line in sheet.weigh.lines[1:]
+            if line.mass_g is None
+        ),
         ready_next=("bowl on the mixer",),
     )
 

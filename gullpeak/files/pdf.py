@@ -16,7 +16,7 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, Tabl
 
 from gullpeak.core import piping, process
 from gullpeak.core.assembly.pie import WALL_MM
-from gullpeak.core.label import LabelSheet
+from gullpeak.core.label import Constituent, LabelSheet
 from gullpeak.core.plan.view import PlanView
 from gullpeak.core.product import JacketOver, Pie, Product, Roll
 from gullpeak.core.product_sheet import ProductSheet
@@ -103,6 +103,10 @@ def product_sheet(sheet: ProductSheet) -> bytes:
     return _document(sheet.name, story)
 
 
+def _least(sheet: LabelSheet, what: Constituent) -> str:
+    return "at least " if what in sheet.at_least else ""
+
+
 def _how_known(sheet: LabelSheet) -> str:
     if sheet.egg == "no egg":
         return ""
@@ -118,11 +122,22 @@ def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
     story: list[Any] = [Paragraph(_safe(name), TITLE)]
     if says:
         story.append(Paragraph(f"<b>{_safe(says)}</b>", BODY))
-    story += [Paragraph(f"{sheet.portion_g:.0f} g a portion, {sheet.portions} portions", BODY), Paragraph("Contains", HEAD), Paragraph(f"<b>{_safe(allergens)}</b>", BODY)]  # fmt: skip
+    if sheet.missing:
+        says = f"Not complete: {' and '.join(sheet.missing)} is missing. Not a label to use."
+        story.append(Paragraph(f"<b>{_safe(says)}</b>", HEAD))
+    story += [Paragraph(f"{_least(sheet, 'mass')}{sheet.portion_g:.0f} g a portion, {sheet.portions} portions", BODY), Paragraph("Contains", HEAD), Paragraph(f"<b>{_safe(allergens)}</b>", BODY)]  # fmt: skip
     story += [Paragraph(_safe(f"{a.name}: {'; '.join(a.within)}"), SMALL) for a in sheet.allergens]
     story += [Paragraph("Egg", HEAD), Paragraph(f"<b>{_safe(sheet.egg)}</b>: {_safe(sheet.egg_because)}. {_how_known(sheet)}", BODY), Paragraph("In a portion", HEAD)]  # fmt: skip
-    rows = (("energy", f"{sheet.energy_kj:.0f} kJ, {sheet.energy_kcal:.0f} kcal"), ("sugar", f"{sheet.sugar_g:.0f} g"), ("fat", f"{sheet.fat_g:.0f} g"), ("protein", f"{sheet.protein_g:.0f} g"), ("alcohol", f"{sheet.alcohol_g:.1f} g"))  # fmt: skip
+    rows = (
+        ("energy", f"{_least(sheet, 'energy')}{sheet.energy_kj:.0f} kJ, {sheet.energy_kcal:.0f} kcal"),
+        ("sugar", f"{_least(sheet, 'sugar')}{sheet.sugar_g:.0f} g"),
+        ("fat", f"{_least(sheet, 'fat')}{sheet.fat_g:.0f} g"),
+        ("protein", f"{_least(sheet, 'protein')}{sheet.protein_g:.0f} g"),
+        ("alcohol", "contains it, amount not known" if sheet.alcohol_g is None else f"{sheet.alcohol_g:.1f} g"),
+    )
     story.append(_table(rows, (40, 60)))
+    if sheet.unknown:
+        story.append(Paragraph(_safe(f"Amount not known: {'; '.join(sheet.unknown)}."), BODY))
     story.append(Paragraph("Keeps", HEAD))
     keeps = (
         ("put together" if k.what == "whole" else k.what, k.where, "not known" if k.hours is None else f"{k.hours:g} h")
@@ -130,7 +145,7 @@ def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
     )
     story.append(_table(keeps, (80, 35, 30)))
     story += [Spacer(1, 6), *(Paragraph(_safe(c), BODY) for c in sheet.cautions)]
-    story.append(Paragraph("Worked out from recipes and tables, not from analysis. Your local code goes before it.", SMALL))
+    story.append(Paragraph("Calculated from recipes and tables, not analysed. Local food-safety rules come first.", SMALL))
     return _document(name, story)
 
 

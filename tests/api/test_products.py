@@ -210,3 +210,24 @@ def test_a_device_is_one_of_the_kitchens_thermometers(booked: TestClient):
     wrong = booked.put(f"/api/devices/{made['id']}/thermometer", json={"probe": "gone"})
     assert wrong.status_code == 422
     assert wrong.json()["errors"][0]["field"] == "probe"
+
+
+def test_an_amount_recorded_at_the_bench_is_kept_in_the_recipe(booked: TestClient):
+    kept = booked.get("/api/recipes/watchkeepers-sabayon").json()
+    recipe = kept["recipe"]
+    recipe["additions"] = [{**a, "ratio": None} for a in recipe["additions"] if a["ingredient"] == "fortified-wine"]
+    saved = booked.put("/api/recipes/watchkeepers-sabayon", json=recipe, headers={"If-Match": f'"{kept["version"]}"'}).json()
+    sent = {"id": "unknown-wine", "recipe_id": saved["id"], "recipe_version": saved["version"], "recipe": recipe}
+    batch = booked.post("/api/batches", json=sent).json()
+    name = next(a["key"] for s in batch["process"]["steps"] for a in s["asks"] if a["key"].startswith("amount-"))
+
+    def keep():
+        return booked.post("/api/batches/unknown-wine/amount", json={"name": name})
+
+    assert keep().json()["errors"][0]["says"].startswith("no such amount was recorded")
+    reading = {"id": "0000a000", "kind": "reading", "at": batch["now"], "step": "weigh-dry", "name": name, "value": 120}
+    assert booked.post("/api/batches/unknown-wine/events", json=[reading]).status_code == 200
+    again = keep().json()
+    assert again["version"] == saved["version"] + 1
+    assert again["recipe"]["additions"][0]["ratio"] == pytest.approx(120 / batch["sheet"]["base_g"])
+    assert "by now" in keep().json()["errors"][0]["says"]

@@ -179,3 +179,91 @@ def test_a_part_rests_on_what_it_can(change, says):
         Recipe.model_validate(
             {"name": "x", "sugars": ({"kind": "caster", "ratio": 1},), "scale": Scale(by="pieces", amount=1), **change}
         )
+
+
+def unknown(key: str, **amounts: object) -> dict[str, object]:
+    """The book with additions of one of its recipes made unknown, or added so: ingredient to moment."""
+    recipe = BOOK[key]
+    kept = tuple(a for a in recipe.additions if a.ingredient not in amounts)
+    added = tuple(Addition(ingredient=i.replace("_", "-"), ratio=None, moment=m) for i, m in amounts.items())
+    kept = tuple(a for a in kept if a.ingredient.replace("-", "_") not in amounts)
+    return {**BOOK, key: recipe.model_copy(update={"additions": (*kept, *added)})}
+
+
+def glasses(book):
+    return product_sheet(PRODUCTS["watch-glasses"], book, KITCHEN)
+
+
+def test_spirit_of_no_amount_is_alcohol_of_unknown_amount_and_never_none():
+    made = glasses(unknown("watchkeepers-sabayon", fortified_wine="bath"))
+    assert made.label.alcohol_g is None
+    assert "never called alcohol-free" in " ".join(made.label.cautions)
+    assert any(a.name == "sulphites" for a in made.label.allergens)
+    assert made.label.unknown == ("Fortified wine in Watch-keeper’s sabayon",)
+    assert {"mass", "energy", "sugar"} <= set(made.label.at_least)
+    assert "fat" not in made.label.at_least
+    assert made.spirit_free.alcohol_g == 0
+    assert made.spirit_free.unknown == ("Fruit juice in Watch-keeper’s sabayon",)
+    sheet_of = recipe_sheet(unknown("watchkeepers-sabayon", fortified_wine="bath")["watchkeepers-sabayon"], KITCHEN)
+    assert sheet_of.finish.figures["alcohol"].value is None
+    assert "not known" in sheet_of.finish.figures["alcohol"].text
+
+
+@pytest.mark.parametrize("ingredient", [k for k, i in INGREDIENTS.items() if i.role not in ("white", "sugar")])
+def test_what_is_in_it_is_named_however_little_is_known_of_it(ingredient):
+    made = glasses(unknown("watchkeepers-sabayon", **{ingredient.replace("-", "_"): "cooled"})).label
+    named = {a.name for a in made.allergens}
+    assert set(INGREDIENTS[ingredient].allergens) <= named
+    assert any(u.startswith(INGREDIENTS[ingredient].name) for u in made.unknown)
+    assert made.gelatine == (ingredient == "gelatine")
+
+
+def test_cost_says_what_it_leaves_out():
+    priced = KITCHEN.model_copy(update={"prices": (Price(ingredient="egg-yolk", per_kg=4),)})
+    made = product_sheet(PRODUCTS["watch-glasses"], unknown("watchkeepers-sabayon", fortified_wine="bath"), priced)
+    assert "Fortified wine (amount not known)" in made.label.cost_missing
+
+
+@pytest.mark.parametrize(("moment", "share"), [("bath", 0.85), ("off heat", 0.85), ("cooled", 1.0)])
+def test_sheet_and_label_count_the_same_alcohol(moment, share):
+    recipe = BOOK["watchkeepers-sabayon"]
+    wine = next(a for a in recipe.additions if a.ingredient == "fortified-wine")
+    moved = recipe.model_copy(update={"additions": (wine.model_copy(update={"moment": moment}),)})
+    on_sheet = recipe_sheet(moved, KITCHEN)
+    line = next(x for x in on_sheet.weigh.lines if x.key == "fortified-wine")
+    whole = line.mass_g * INGREDIENTS["fortified-wine"].alcohol
+    assert on_sheet.finish.figures["alcohol"].value == pytest.approx(whole * share / on_sheet.pieces)
+    held = Held()
+    held.add(moved, [("fortified-wine", moment, line.mass_g)], 0.0, NO_EGG)
+    assert held.alcohol_g == pytest.approx(whole * share)
+
+
+def test_a_part_that_is_missing_makes_the_label_incomplete():
+    for key, role in (("fog-horns", "case"), ("gorse-pie", "case"), ("spindrift-roll", "sheet"), ("drift-jackets", "base")):
+        product = PRODUCTS[key]
+        bare = product.model_copy(update={"parts": tuple(p for p in product.parts if p.role != role), "held": ()})
+        made = product_sheet(bare, BOOK, KITCHEN)
+        assert made.label.missing == (f"its {role}",)
+        assert any(r.severity == "warning" and "not complete" in r.says for r in made.remarks)
+    assert all(sheet(key).label.missing == () for key in PRODUCTS)
+
+
+def test_a_part_that_is_missing_inside_a_dish_is_missing_from_the_menu():
+    jackets = PRODUCTS["drift-jackets"]
+    bare = jackets.model_copy(update={"parts": tuple(p for p in jackets.parts if p.role != "core")})
+    menu = product_sheet(PRODUCTS["captains-menu"], {**BOOK, "drift-jackets": bare}, KITCHEN)
+    assert menu.label.missing == ("the core of Snowdrift jackets",)
+
+
+def test_egg_with_something_of_unknown_amount_is_outside_the_table():
+    heat = recipe_sheet(unknown("watchkeepers-sabayon", salt="bath")["watchkeepers-sabayon"], KITCHEN).heat
+    assert any("how much fine salt" in why for why in heat.mixture.outside())
+
+
+def test_an_unknown_amount_is_asked_for_at_the_bench_and_cream_of_none_is_still_folded_in():
+    recipe = unknown("watchkeepers-sabayon", cream="cooled", spirit="off heat")["watchkeepers-sabayon"]
+    made = steps(recipe_sheet(recipe, KITCHEN))
+    asked = {a.key for a in made.step("weigh-dry").asks}
+    assert asked == {"amount-cream-cooled", "amount-spirit-off-heat"}
+    assert "amount not known" in made.step("cream-in").says[0]
+    assert made.step("cool-down") is not None

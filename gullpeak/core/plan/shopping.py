@@ -38,11 +38,14 @@ class Use(Value):
 
 
 class Item(Value):
-    """One thing over the whole day. `packs` of `pack`; `over_g` are left in the last. unknown: some of it has no amount."""
+    """One thing over the whole day. `packs` of `pack`; `over_g` are left in the last.
+
+    unknown: some of it has no amount, and `mass_g` is the least; None: none of it has one.
+    """
 
     key: str
     name: str
-    mass_g: float
+    mass_g: float | None
     packs: int | None
     pack: str
     over_g: float
@@ -112,19 +115,20 @@ def work_out(problem: Problem, solution: Solution, kitchen: Kitchen, eggs: DayEg
 def _item(key: str, uses: list[Use], prices: dict[str, float]) -> Item:
     known = INGREDIENTS[key]
     mass = sum(u.mass_g or 0.0 for u in uses)
+    known_all, known_any = all(u.mass_g is not None for u in uses), any(u.mass_g is not None for u in uses)
     if known.whole is not None and known.each_g:
         pack, each = known.whole, known.each_g
     else:
         pack, each = PACKS.get(known.role, ("", 0.0))
-    packs = ceil(mass / each - 1e-6) if each else None
+    packs = ceil(mass / each - 1e-6) if each and known_any else None
     return Item(
         key=key,
         name=known.name,
-        mass_g=round(mass, 1),
+        mass_g=round(mass, 1) if known_any else None,
         packs=packs,
-        pack=pack if packs is not None else "by weight",
+        pack=pack if packs is not None else "by weight" if known_any else "amount not known: look whether there is enough",
         over_g=round(packs * each - mass, 1) if packs is not None else round(ceil(mass / BY_WEIGHT_G) * BY_WEIGHT_G - mass, 1),
-        cost=round(mass / 1000 * prices[key], 2) if key in prices else None,
-        unknown=any(u.mass_g is None for u in uses),
+        cost=round(mass / 1000 * prices[key], 2) if key in prices and known_all else None,
+        unknown=not known_all,
         uses=tuple(uses),
     )

@@ -1,6 +1,6 @@
 """Finishing."""
 
-from gullpeak.core import bath, dryness, lethality, verdict
+from gullpeak.core import bath, dryness, label, lethality, verdict
 from gullpeak.core.batch import Batch, method_of
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
@@ -10,9 +10,6 @@ from gullpeak.core.stations.base import CRAFT, MODEL, Station, figure
 from gullpeak.core.stations.heated import HeatStation
 from gullpeak.core.value import Figure, Remark
 from gullpeak.core.verdict import Verdict
-
-STAYS = {"hot": 0.85, "overnight": 0.70}
-"""Alcohol that stays: stirred into hot off the heat, and uncooked overnight (US agricultural retention table, rounded)."""
 
 
 class Finish(Station):
@@ -117,7 +114,7 @@ HOLDS_H: dict[str, tuple[float, float, str]] = {
 
 def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remark]]:
     """How long it holds, what it fills, and what goes in while it is warm."""
-    has = {a.ingredient for a in recipe.additions if a.ratio}
+    has = {a.ingredient for a in recipe.additions if a.ratio != 0}
     if recipe.school == "sabayon":
         low, high, why = (
             (2.0, 4.0, "chocolate sets it as it cools")
@@ -162,17 +159,8 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
     if recipe.school == "curd":
         figures["set"] = _set(recipe, batch)
     remarks: list[Remark] = []
-    spirit = sum(INGREDIENTS[a.ingredient].alcohol * (a.ratio or 0.0) for a in recipe.additions) * batch.base_g
-    if spirit > 0:
-        stays = spirit * STAYS["hot"]
-        figures["alcohol"] = figure(
-            stays / batch.pieces,
-            "g",
-            "tabulated",
-            "Alcohol that stays in a portion: 85 % of what is stirred into hot.",
-            "US agricultural retention table, rounded",
-            ("in the batch", f"{stays:.0f} g"),
-        )
+    if any(INGREDIENTS[line.key].alcohol for line in batch.lines):
+        figures["alcohol"] = _alcohol(recipe, batch)
     gelatine = next((a for a in recipe.additions if a.ingredient == "gelatine" and a.ratio), None)
     if gelatine is not None:
         gold = (gelatine.ratio or 0.0) * batch.base_g
@@ -213,6 +201,27 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
     return figures, remarks
 
 
+def _alcohol(recipe: Recipe, batch: Batch) -> Figure:
+    """Alcohol that stays in a portion, by how each of what holds it was heated; the same as the label says."""
+    rule, source = (
+        "Alcohol that stays in a portion, by how it was heated; unheated, all of it.",
+        "US agricultural retention table, rounded",
+    )
+    stays, inputs = 0.0, []
+    for line in batch.lines:
+        item = INGREDIENTS[line.key]
+        if not item.alcohol or line.mass_g == 0:
+            continue
+        if line.mass_g is None:
+            return figure(
+                None, "", "tabulated", rule, source, (item.name, "amount not known"), text="contains it, amount not known"
+            )
+        share, how = label.alcohol_stays(recipe, line.moment)
+        stays += line.mass_g * item.alcohol * share
+        inputs.append((item.name, f"{how}: {100 * share:.0f} % stays"))
+    return figure(stays / batch.pieces, "g", "tabulated", rule, source, *inputs, ("in the batch", f"{stays:.0f} g"))
+
+
 LEAST_FAT_TO_WHIP = 0.28
 """Fat in what is whipped, below which cream does not hold air (commonly 30 %, a little less with sugar and cold)."""
 SWEET = ((0.05, "barely sweet"), (0.10, "for beside a sweet meringue"), (0.16, "sweet"), (9.0, "very sweet beside meringue"))
@@ -221,6 +230,8 @@ SWEET = ((0.05, "barely sweet"), (0.10, "for beside a sweet meringue"), (0.16, "
 
 def _whips(recipe: Recipe, batch: Batch) -> list[Remark]:
     """Whether a cream takes air, and how sweet it stands beside meringue."""
+    if any(line.ratio is None for line in batch.lines):
+        return []  # how fat and how sweet it is cannot be said while something in it is not known
     fat = sum(INGREDIENTS[line.key].fat * (line.ratio or 0.0) for line in batch.lines) / batch.total_ratio
     sweet = sum(INGREDIENTS[line.key].sugar * (line.ratio or 0.0) for line in batch.lines) / batch.total_ratio
     word = next(word for most, word in SWEET if sweet < most)
@@ -242,6 +253,10 @@ SET = ((0.30, "runs"), (0.42, "spoons"), (0.55, "pipes"), (9.0, "slices"))
 
 def _set(recipe: Recipe, batch: Batch) -> Figure:
     """How a curd stands when cold: egg, butter and gelatine against everything else in it."""
+    rule = "Egg, butter (four fifths) and gelatine (twelve times) as a share of all: under 30 % runs, to 42 spoons, to 55 pipes, above slices."
+    missing = [line.name for line in batch.lines if line.mass_g is None]
+    if missing:
+        return figure(None, "", "craft rule", rule, CRAFT, *((name, "amount not known") for name in missing), text="not known")
     ratio = {a.ingredient: a.ratio or 0.0 for a in recipe.additions}
     egg = (1.0 if recipe.base == "yolk" else 0.6) + ratio.get("egg-yolk", 0.0) + 0.6 * ratio.get("whole-egg", 0.0)
     share = (egg + 0.8 * ratio.get("butter", 0.0) + 12 * ratio.get("gelatine", 0.0)) / batch.total_ratio
@@ -249,7 +264,7 @@ def _set(recipe: Recipe, batch: Batch) -> Figure:
         None,
         "",
         "craft rule",
-        "Egg, butter (four fifths) and gelatine (twelve times) as a share of all: under 30 % runs, to 42 spoons, to 55 pipes, above slices.",
+        rule,
         CRAFT,
         ("share", f"{100 * share:.0f} %"),
         text=next(word for most, word in SET if share < most),

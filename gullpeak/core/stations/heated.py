@@ -70,6 +70,7 @@ def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
         other_fraction=1 - 1 / batch.total_ratio,
         salt_fraction=sum(line.mass_g or 0.0 for line in batch.lines if INGREDIENTS[line.key].role == "salt") / total,
         acid=acid,
+        unknown=tuple(line.name.lower() for line in batch.lines if line.mass_g is None),
         water_activity=float(sugar.water_activity(100 * sweet / (sweet + water))),
     )
 

@@ -48,6 +48,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/amount": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Amount
+         * @description Keep an amount as it was used in a batch in its recipe, as a new version.
+         */
+        post: operations["keep_amount_api_batches__batch_id__amount_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/diagnosis": {
         parameters: {
             query?: never;
@@ -1647,9 +1667,17 @@ export interface components {
         };
         /**
          * Amount
+         * @description An amount recorded at the bench that the recipe did not know: the reading's name.
+         */
+        "Amount-Input": {
+            /** Name */
+            name: string;
+        };
+        /**
+         * Amount
          * @description A mass as it was written and as it was read. `mass_g` None: not known.
          */
-        Amount: {
+        "Amount-Output": {
             /**
              * How
              * @default []
@@ -3924,7 +3952,9 @@ export interface components {
         };
         /**
          * Item
-         * @description One thing over the whole day. `packs` of `pack`; `over_g` are left in the last. unknown: some of it has no amount.
+         * @description One thing over the whole day. `packs` of `pack`; `over_g` are left in the last.
+         *
+         *     unknown: some of it has no amount, and `mass_g` is the least; None: none of it has one.
          */
         Item: {
             /** Cost */
@@ -3932,7 +3962,7 @@ export interface components {
             /** Key */
             key: string;
             /** Mass G */
-            mass_g: number;
+            mass_g: number | null;
             /** Name */
             name: string;
             /** Over G */
@@ -4517,12 +4547,21 @@ export interface components {
          * @description The label of a product, per portion.
          */
         LabelSheet: {
-            /** Alcohol G */
-            alcohol_g: number;
+            /**
+             * Alcohol G
+             * @description None: it contains alcohol, the amount is not known
+             */
+            alcohol_g: number | null;
             /** Alcohol How */
             alcohol_how: string[];
             /** Allergens */
             allergens: components["schemas"]["Allergen"][];
+            /**
+             * At Least
+             * @description Figures to which what is not known would add
+             * @default []
+             */
+            at_least: ("mass" | "energy" | "sugar" | "fat" | "protein" | "starch")[];
             /** Cautions */
             cautions: string[];
             /** Contains */
@@ -4565,6 +4604,12 @@ export interface components {
             honey: boolean;
             /** Keeps */
             keeps: components["schemas"]["KeepLine"][];
+            /**
+             * Missing
+             * @description Parts it needs and does not have: the label is not complete
+             * @default []
+             */
+            missing: string[];
             /** Portion G */
             portion_g: number;
             /** Portions */
@@ -4575,6 +4620,12 @@ export interface components {
             starch_g: number;
             /** Sugar G */
             sugar_g: number;
+            /**
+             * Unknown
+             * @description What is in it whose amount is not known, and in which part
+             * @default []
+             */
+            unknown: string[];
         };
         /**
          * Laid
@@ -5053,6 +5104,12 @@ export interface components {
              * @default 0
              */
             sugar_fraction: number;
+            /**
+             * Unknown
+             * @description What is in it whose amount is not known
+             * @default []
+             */
+            unknown: string[];
             /**
              * Water Activity
              * @default 1
@@ -8231,6 +8288,41 @@ export interface operations {
             };
         };
     };
+    keep_amount_api_batches__batch_id__amount_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Amount-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     diagnosis_api_batches__batch_id__diagnosis_get: {
         parameters: {
             query?: never;
@@ -10462,7 +10554,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Amount"];
+                    "application/json": components["schemas"]["Amount-Output"];
                 };
             };
             /** @description A problem at a field */

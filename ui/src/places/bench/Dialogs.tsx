@@ -56,7 +56,8 @@ function useJustDone(view: BatchView): { step: Step; at: number } | undefined {
 /** A figure typed by hand: always as good as a device. */
 export function ReadingDialog({ step, view, close, send }: { step: Step; view: BatchView; close: () => void; send: Send }) {
   const [just] = useState(useJustDone(view));
-  const asks = [...step.asks.map((a) => ({ ...a, of: step })), ...(just?.step.asks ?? []).filter((a) => a.trace).map((a) => ({ ...a, of: just?.step as Step }))];
+  const owed = view.process.steps.flatMap((s) => (view.state.done.includes(s.key) ? s.asks.filter((a) => a.key.startsWith("amount-") && !view.state.readings.some((r) => r.name === a.key)).map((a) => ({ ...a, of: s })) : []));
+  const asks = [...step.asks.map((a) => ({ ...a, of: step })), ...owed, ...(just?.step.asks ?? []).filter((a) => a.trace).map((a) => ({ ...a, of: just?.step as Step }))];
   const [at, setAt] = useState(0);
   const [taken, setTaken] = useState<Taken>("now");
   const [thermometer, setThermometer] = useState(() => localStorage.getItem("gullpeak-thermometer") ?? "");

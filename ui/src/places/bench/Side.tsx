@@ -1,4 +1,5 @@
-import type { BatchTraces, BatchView, Timer } from "../../api/client";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { answer, type BatchTraces, type BatchView, http, Refused, type Timer } from "../../api/client";
 import { DryingChart } from "../../kit/DryingChart";
 import { clock, minutes, time } from "../../kit/format";
 import { Section } from "../../kit/Section";
@@ -14,6 +15,7 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
   const next = at < 0 ? [] : process.steps.slice(at + 1, at + 4);
   const dry = step?.station === "dry" && step.key !== "oven-on" ? sheet.dry : null;
   const trays = trayMinutes(view, now);
+  const amounts = state.readings.filter((r, i) => r.name.startsWith("amount-") && state.readings.findLastIndex((o) => o.name === r.name) === i);
   const followed = step?.watch && step.watch !== "oven" ? step : undefined;
   return (
     <section className="flex min-w-0 flex-col gap-5 border-l border-hairline p-4 md:p-7" aria-label="Timers, picture and what comes after">
@@ -61,6 +63,9 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
           <b>{state.must_be_ready.join(", ")}</b>
         </p>
       )}
+      {amounts.map((used) => (
+        <Used key={used.name} view={view} used={used} />
+      ))}
       <Recorded view={view} />
     </section>
   );
@@ -108,12 +113,44 @@ function Weights({ view }: { view: BatchView }) {
             </th>
             <td className="text-right">
               <span className="text-l font-bold">{line.mass_g === null ? "?" : line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)}</span>
-              <span className="text-s"> {line.mass_g === null ? line.written || "not known" : "g"}</span>
+              <span className="text-s"> {line.mass_g === null ? `${line.written || "not known"}; record what you use` : "g"}</span>
             </td>
           </tr>
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** An amount the recipe did not know, as it was used; kept in the recipe on a word. */
+function Used({ view, used }: { view: BatchView; used: BatchView["state"]["readings"][number] }) {
+  const queries = useQueryClient();
+  const keep = useMutation({
+    mutationFn: () => answer(http.POST("/api/batches/{batch_id}/amount", { params: { path: { batch_id: view.id } }, body: { name: used.name } })),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["recipes"] }),
+  });
+  return (
+    <p className="flex flex-wrap items-center gap-x-4 border-t border-hairline pt-3">
+      <span className="text-m">
+        {used.asks}: <b>{used.value} g</b>
+      </span>
+      {keep.data ? (
+        <span role="status" className="text-s">
+          kept in version {keep.data.version} of the recipe
+        </span>
+      ) : (
+        view.recipe_id && (
+          <button type="button" className="press" disabled={keep.isPending} onClick={() => keep.mutate()}>
+            Keep in the recipe
+          </button>
+        )
+      )}
+      {keep.error && (
+        <span role="alert" className="w-full text-s">
+          {keep.error instanceof Refused ? (keep.error.errors[0]?.says ?? keep.error.message) : keep.error.message}
+        </span>
+      )}
+    </p>
   );
 }
 

@@ -38,9 +38,12 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
               <tr key={item.key} className="border-b border-hairline align-top">
                 <th scope="row" className="py-1 font-normal">
                   {item.name}
-                  {item.unknown && <span className="block text-s text-quiet">some of it has no amount yet</span>}
+                  {item.unknown && item.mass_g !== null && <span className="block text-s text-quiet">and some of it has no amount yet</span>}
                 </th>
-                <td className="text-right font-bold whitespace-nowrap">{grams(item.mass_g)}</td>
+                <td className="text-right font-bold whitespace-nowrap">
+                  {item.unknown && item.mass_g !== null && "over "}
+                  {grams(item.mass_g)}
+                </td>
                 <td className="pl-4 text-s">
                   {item.packs === null || item.packs === undefined ? item.pack : `${item.packs} × ${item.pack}`}
                   {item.over_g >= 20 && <span className="text-quiet">, {grams(item.over_g)} over</span>}

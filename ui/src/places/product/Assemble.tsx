@@ -5,6 +5,7 @@ import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
 import { Caution, Remarks } from "../../kit/Remarks";
+import { alcohol } from "./Label";
 import { set, type StationProps } from "./station";
 
 export const AssembleClosed = memo(function AssembleClosed({ sheet }: { sheet: ProductSheet }) {
@@ -141,7 +142,7 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
               </div>
               {label && (
                 <p className="text-s">
-                  Then in it: {label.allergens.length ? label.allergens.map((a) => a.name).join(", ") : "none of the named allergens"}; egg {label.egg}; {label.sugar_g.toFixed(0)} g sugar; {label.alcohol_g.toFixed(1)} g alcohol.
+                  Then in it: {label.allergens.length ? label.allergens.map((a) => a.name).join(", ") : "none of the named allergens"}; egg {label.egg}; {label.sugar_g.toFixed(0)} g sugar; {alcohol(label.alcohol_g)} alcohol.
                 </p>
               )}
             </li>

@@ -18,6 +18,8 @@ export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: Product
 
 const keeps = (hours: number | null) => (hours === null ? "not known" : hours < 1 ? `${Math.round(hours * 60)} min` : hours < 48 ? `${Number(hours.toFixed(1))} h` : `${Math.round(hours / 24)} days`);
 
+export const alcohol = (grams: number | null) => (grams === null ? "contains it, amount not known" : `${grams.toFixed(1)} g`);
+
 /** Which batch a part with egg was made in: its readings decide what the label says. */
 function MadeIn({ part, batch, choose }: { part: ProductSheet["parts"][number]; batch: string; choose: (batch: string) => void }) {
   const { data } = useQuery(madeQuery(part.of));
@@ -42,13 +44,20 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
   const [kind, setKind] = useState("as made");
   const [, says, label] = kinds.find(([k]) => k === kind) ?? (kinds[0] as (typeof kinds)[number]);
   const asked = new URLSearchParams([...(kind === "as made" ? [] : [["without", kind.replace("without ", "")]]), ...Object.entries(batches).map(([path, batch]) => ["batch", `${path}:${batch}`])]);
+  const least = (what: LabelSheet["at_least"][number]) => (label.at_least.includes(what) ? "at least " : "");
   const withEgg = sheet.parts.filter((p) => p.egg && p.egg.label !== "no egg");
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <article className="printed flex min-w-0 flex-col gap-3 border border-ink bg-surface p-4" aria-label="Label">
+        {label.missing.length > 0 && (
+          <p role="alert" className="border-l-4 border-spot pl-3 text-m font-bold">
+            Not complete: {label.missing.join(" and ")} is missing. Its allergens are not on this label. Not a label to use.
+          </p>
+        )}
         <header className="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-ink pb-1">
           <h3 className="text-l">{product.name}</h3>
           <p>
+            {least("mass")}
             {label.portion_g.toFixed(0)} g a portion, {product.portions} portions
           </p>
           {kind !== "as made" && <p className="w-full font-bold">{says}</p>}
@@ -73,10 +82,10 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
         <dl className="grid grid-cols-4 gap-x-4 border-y border-hairline py-2">
           {(
             [
-              ["energy", `${label.energy_kj.toFixed(0)} kJ, ${label.energy_kcal.toFixed(0)} kcal`],
-              ["sugar", `${label.sugar_g.toFixed(0)} g`],
-              ["fat", `${label.fat_g.toFixed(0)} g`],
-              ["alcohol", `${label.alcohol_g.toFixed(1)} g`],
+              ["energy", `${least("energy")}${label.energy_kj.toFixed(0)} kJ, ${label.energy_kcal.toFixed(0)} kcal`],
+              ["sugar", `${least("sugar")}${label.sugar_g.toFixed(0)} g`],
+              ["fat", `${least("fat")}${label.fat_g.toFixed(0)} g`],
+              ["alcohol", alcohol(label.alcohol_g)],
             ] as const
           ).map(([name, value]) => (
             <div key={name}>
@@ -85,21 +94,26 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
             </div>
           ))}
         </dl>
+        {label.unknown.length > 0 && (
+          <p className="text-s">
+            <b>Amount not known:</b> {label.unknown.join("; ")}. Weigh it when it is used and keep the weight in the recipe.
+          </p>
+        )}
         {label.alcohol_how.length > 0 && <p className="text-s">{label.alcohol_how.join("; ")}.</p>}
         <ul className="text-s">
           {label.cautions.map((c) => (
             <li key={c}>{c}</li>
           ))}
         </ul>
-        <p className="text-s text-quiet">Worked out from recipes and tables, not from analysis. Your local code goes before it.</p>
+        <p className="text-s text-quiet">Calculated from recipes and tables, not analysed. Local food-safety rules come first.</p>
       </article>
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-end gap-3">
           <Choice label="Label of" value={kind} options={kinds.map(([k]) => [k, k] as const)} onChange={setKind} />
           <a className="press press-first" href={`/api/files/products/${id}/label?${asked}`} target="_blank" rel="noreferrer">
-            Label as PDF
+            {label.missing.length > 0 ? "Draft as PDF" : "Label as PDF"}
           </a>
-          <button type="button" className="press" onClick={() => window.print()}>
+          <button type="button" className="press" disabled={label.missing.length > 0} onClick={() => window.print()}>
             Print
           </button>
           {changed && <p className="w-full text-s text-quiet">The PDF shows the saved version: save first.</p>}
@@ -149,6 +163,12 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
             In a portion
           </h3>
           <ul className="columns-2 gap-6 text-s">
+            {label.unknown.map((name) => (
+              <li key={name} className="flex justify-between gap-2">
+                <span>{name}</span>
+                <b className="whitespace-nowrap">not known</b>
+              </li>
+            ))}
             {label.contains.map(({ name, grams: g }) => (
               <li key={name} className="flex justify-between gap-2">
                 <span>{name}</span>
