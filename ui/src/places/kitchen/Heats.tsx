@@ -58,7 +58,7 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
         return (
           <div key={probe.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
             <TypedField label="Name" shown={probe.name} width="w-full" read={(name) => change({ name: named(name) })} />
-            <NumberField label="Follows in, s" value={probe.lag_s} least={0} most={60} put={(lag_s) => change({ lag_s })} />
+            <NumberField label="Response time, s" value={probe.lag_s} least={0} most={60} put={(lag_s) => change({ lag_s })} />
             <Checked label="Read in ice, °C" value={probe.check?.ice_c} least={-20} most={20} put={(ice_c) => check({ ice_c })} />
             <Checked label="Read at the boil, °C" value={probe.check?.boiling_c} least={70} most={120} put={(boiling_c) => check({ boiling_c })} />
             <p className="col-span-2 text-s text-quiet sm:col-span-4">{standing(probe.check, boils)}</p>
@@ -135,7 +135,7 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
             {device.kind === "probe" && (
               <span className="w-full sm:w-64">
                 <Choice
-                  label="Its check is that of"
+                  label="Which thermometer"
                   value={device.probe ?? ""}
                   options={[["", "no thermometer above"], ...probes.map((p) => [p.key, p.name] as const)]}
                   onChange={(probe: string) => which.mutate({ id: device.id, probe: probe || null })}

@@ -163,12 +163,6 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
             In a portion
           </h3>
           <ul className="columns-2 gap-6 text-s">
-            {label.unknown.map((name) => (
-              <li key={name} className="flex justify-between gap-2">
-                <span>{name}</span>
-                <b className="whitespace-nowrap">not known</b>
-              </li>
-            ))}
             {label.contains.map(({ name, grams: g }) => (
               <li key={name} className="flex justify-between gap-2">
                 <span>{name}</span>
@@ -176,6 +170,7 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
               </li>
             ))}
           </ul>
+          {label.unknown.length > 0 && <p className="text-s">and, amount not known: {label.unknown.join("; ")}</p>}
         </section>
       </div>
     </div>
