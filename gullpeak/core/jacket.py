@@ -4,6 +4,7 @@ Two layers, no water evaporates inside; foam that reaches boiling stays there. T
 freezing curve (ice share = w·(1 − T_f/T), T_f the point where it begins to freeze). Finite volumes, implicit steps.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -23,15 +24,20 @@ CORE_DENSITY = 550.0
 CORE_WATER = 0.61
 CORE_FREEZES_C = -2.5
 FUSION = 334e3
-CELLS = 24
 STEP_S = 5.0
+"""With the cells below within 1 % of a tenth of it on four times the cells (`tests/core/test_cold_and_hot.py`)."""
 DEEP_MM = 40.0
 """How far into the core the heat is followed; none gets that far in a jacket's minutes."""
+HOLDS = 1e9
+"""W/(m² K): holds a cell that boils at its boiling point."""
 
 
 @dataclass(frozen=True)
 class Layer:
-    """A layer from the outside in: thickness mm, conductivity W/(m K), density kg/m³, specific heat J/(kg K)."""
+    """A layer from the outside in: thickness mm, conductivity W/(m K), density kg/m³, specific heat J/(kg K).
+
+    water, freezes_c: what melts in it. boils_c: no hotter. cells: so many, each `grows` times as thick as the one before.
+    """
 
     thickness_mm: float
     conductivity: float
@@ -39,7 +45,14 @@ class Layer:
     specific_heat: float
     water: float = 0.0
     freezes_c: float | None = None
-    cap_c: float | None = None
+    boils_c: float | None = None
+    cells: int = 36
+    grows: float = 1.0
+
+    def sizes_m(self) -> Floats:
+        """Return the thickness of each cell, m (cells,)."""
+        parts = self.grows ** np.arange(self.cells)
+        return np.asarray(self.thickness_mm / 1000 * parts / parts.sum())
 
 
 def through(
@@ -48,41 +61,67 @@ def through(
     air_c: float,
     h: float,
     seconds: float,
-    step_s: float = STEP_S,
-    cells: int = CELLS,
-    until: tuple[int, float] | None = None,
+    step_s: float | None = None,
+    until_c: float | None = None,
 ) -> tuple[Floats, Floats, Floats]:
     """Follow heat from air through layers whose far face is closed.
 
-    start_c: of each layer. h: W/(m² K). until: stop once this cell has come to this temperature. Returns times (n,), depths of cell centres below the surface, mm (m,), temperatures (n, m).
+    start_c: of each layer. h: W/(m² K). until_c: stop once the face below the first layer is so warm. Returns times, s (n,), temperatures of
+    the cells, °C (n, m), and of that face, °C (n,). Heat is kept to the last joule but for what boils away: each step is solved for what the cells hold
+    (Newton, twice), and cells of the first layer that reach its boiling point stay at it, one after the other from outside.
     """
-    size = np.concatenate([np.full(cells, layer.thickness_mm / 1000 / cells) for layer in layers])
-    k = np.concatenate([np.full(cells, layer.conductivity) for layer in layers])
-    rho = np.concatenate([np.full(cells, layer.density) for layer in layers])
-    temp = np.concatenate([np.full(cells, t) for t in start_c])
-    cap = np.concatenate([np.full(cells, np.inf if layer.cap_c is None else layer.cap_c) for layer in layers])
-    dry = np.concatenate([np.full(cells, layer.specific_heat) for layer in layers])
-    freezes = np.concatenate([np.full(cells, -300.0 if layer.freezes_c is None else layer.freezes_c) for layer in layers])
-    melting = FUSION * np.concatenate([np.full(cells, layer.water) for layer in layers]) * np.abs(freezes)
+    step_s = STEP_S if step_s is None else step_s
+    size = np.concatenate([layer.sizes_m() for layer in layers])
+
+    def each(value: Callable[[Layer], float]) -> Floats:
+        return np.concatenate([np.full(layer.cells, value(layer)) for layer in layers])
+
+    k, rho, dry = each(lambda x: x.conductivity), each(lambda x: x.density), each(lambda x: x.specific_heat)
+    freezes = each(lambda x: -300.0 if x.freezes_c is None else x.freezes_c)
+    melting = FUSION * each(lambda x: x.water) * np.abs(freezes)
+    temp = np.concatenate([np.full(layer.cells, t) for layer, t in zip(layers, start_c, strict=True)])
+    first, boils = layers[0].cells, layers[0].boils_c
     between = 1 / (size[:-1] / (2 * k[:-1]) + size[1:] / (2 * k[1:]))
     outer = 1 / (1 / h + size[0] / (2 * k[0]))
-    times = np.arange(0.0, seconds + step_s / 2, step_s)
-    out = np.empty((times.size, temp.size))
-    out[0] = temp
-    mass = rho * size / step_s
     leaves = np.zeros(temp.size)
     leaves[:-1] += between
     leaves[1:] += between
     leaves[0] += outer
+    mass = rho * size / step_s
+    under = min(first, temp.size - 1)  # a single layer lies on nothing: its last cell stands for the face
+    above, below = k[first - 1] / size[first - 1], k[under] / size[under]
+    times = np.arange(0.0, seconds + step_s / 2, step_s)
+    out, face = np.empty((times.size, temp.size)), np.empty(times.size)
+    out[0], face[0] = temp, (above * temp[first - 1] + below * temp[under]) / (above + below)
+    boiling = 0
     for i in range(1, times.size):
-        store = mass * (dry + np.where(temp < freezes, melting / np.minimum(temp, freezes) ** 2, 0.0))
-        right = store * temp
-        right[0] += outer * air_c
-        temp = np.minimum(dgtsv(-between, store + leaves, -between, right)[3], cap)
-        out[i] = temp
-        if until is not None and temp[until[0]] >= until[1]:
-            return times[: i + 1], np.cumsum(size) * 1000 - size * 500, out[: i + 1]
-    return times, np.cumsum(size) * 1000 - size * 500, out
+        held = dry * temp - melting / np.minimum(temp, freezes)
+        solved = 0
+        while solved < 2:
+            cold = np.minimum(temp, freezes)
+            store = dry + np.where(temp < freezes, melting / cold**2, 0.0)
+            right = mass * (held - (dry * temp - melting / cold) + store * temp)
+            right[0] += outer * air_c
+            centre = mass * store + leaves
+            if boiling and boils is not None:
+                centre[:boiling] += HOLDS
+                right[:boiling] += HOLDS * boils
+            temp = dgtsv(-between, centre, -between, right)[3]
+            if boils is not None and boiling < first and temp[boiling] > boils:
+                boiling += 1
+                continue
+            solved += 1
+        out[i], face[i] = temp, (above * temp[first - 1] + below * temp[under]) / (above + below)
+        if until_c is not None and face[i] >= until_c:
+            return times[: i + 1], out[: i + 1], face[: i + 1]
+    return times, out, face
+
+
+FROZEN = Layer(DEEP_MM, CORE_K, CORE_DENSITY, 2000.0, CORE_WATER, CORE_FREEZES_C, cells=26, grows=1.14)
+
+
+def _coat(coat_mm: float, density: float) -> Layer:
+    return Layer(coat_mm, FOAM_K, density, 2080.0, boils_c=BOILS_C)
 
 
 class Jacket(Value):
@@ -114,17 +153,17 @@ def melt(
     check_range("the coat", coat_mm, 3, 60, "mm")
     check_range("the oven", oven_c, 100, 280, "°C")
     check_range("the core", core_c, -40, -6, "°C")
-    foam = Layer(coat_mm, FOAM_K, density, 2080.0, cap_c=BOILS_C)
-    core = Layer(DEEP_MM, CORE_K, CORE_DENSITY, 2000.0, CORE_WATER, CORE_FREEZES_C)
     h = (20.0 if fan else 10.0) + RADIATIVE
-    times, _, temps = through((foam, core), (foam_c, core_c), oven_c, h, minutes * 60, until=(CELLS, MELT_C + 0.5))
-    face = temps[:, CELLS]
+    times, _, face = through((_coat(coat_mm, density), FROZEN), (foam_c, core_c), oven_c, h, minutes * 60, until_c=MELT_C + 0.5)
 
     def when(at_c: float) -> float | None:
-        over = np.flatnonzero(face >= at_c)
-        if not over.size or over[0] == 0:
+        """From when on it stays so warm: a core that is only just frozen is warmed by the foam at once, and freezes it again."""
+        under = np.flatnonzero(face < at_c)
+        if not under.size:
+            return 0.0
+        i = int(under[-1]) + 1
+        if i == face.size:
             return None
-        i = int(over[0])
         share = (at_c - face[i - 1]) / (face[i] - face[i - 1])
         return float(times[i - 1] + share * (times[i] - times[i - 1])) / 60
 
@@ -157,9 +196,8 @@ def coldest_c(
     """
     check_range("the coat", coat_mm, 3, 120, "mm")
     check_range("the oven", oven_c, 100, 280, "°C")
-    foam = Layer(coat_mm, FOAM_K, density, 2080.0, cap_c=BOILS_C)
-    core = Layer(DEEP_MM, CORE_K, CORE_DENSITY, 2000.0, CORE_WATER, CORE_FREEZES_C)
-    below = core if frozen else Layer(BELOW_MM, BELOW_K, BELOW_DENSITY, BELOW_HEAT)
+    foam = _coat(coat_mm, density)
+    below = FROZEN if frozen else Layer(BELOW_MM, BELOW_K, BELOW_DENSITY, BELOW_HEAT)
     h = (20.0 if fan else 10.0) + RADIATIVE
-    _, _, temps = through((foam, below), (foam_c, below_c), oven_c, h, minutes * 60)
-    return float(temps[:, :CELLS].max(axis=0).min())
+    _, temps, _ = through((foam, below), (foam_c, below_c), oven_c, h, minutes * 60)
+    return float(temps[:, : foam.cells].max(axis=0).min())

@@ -65,11 +65,17 @@ class Pie(Value):
     seal: Literal["none", "egg", "preserve", "cocoa butter", "chocolate", "crumbs"] = _set("egg", "Case sealed with")
 
 
+CoreShape = Literal["half egg", "pot", "dome", "block"]
+"""Half an ellipsoid on its base, a cylinder, a cap of a sphere, a block."""
+
+
 class JacketOver(Value):
     """A frozen core on a base, under a coat of foam."""
 
     kind: Literal["jacket"] = "jacket"
+    core_shape: CoreShape = _set("half egg", "Core, shape")
     core_mm: float = _length(70, "Core, across", 20, 260)
+    core_wide_mm: float = _length(70, "Core, the other way", 20, 260, core_shape=("block",))
     core_high_mm: float = _length(45, "Core, height", 15, 160)
     base_mm: float = _length(12, "Base, thickness", 0, 40)
     overhang_mm: float = _length(8, "Base beyond the core", 0, 40)

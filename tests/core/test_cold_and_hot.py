@@ -1,5 +1,6 @@
 """Jackets in a hot oven, freezing and softening, wetting of a shell: against series and closed forms, and never the wrong way round."""
 
+from dataclasses import replace
 from math import erfc, pi, sqrt
 
 import numpy as np
@@ -8,7 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gullpeak.core import freezing, jacket, wetting
+from gullpeak.core.assembly.jacket import coat_ml
 from gullpeak.core.jacket import Layer
+from gullpeak.core.product import JacketOver
 from tests.core.book import sheet
 
 
@@ -20,8 +23,9 @@ def slab_series(x_share: float, fourier: float, terms: int = 60) -> float:
 
 
 def test_a_slab_of_one_layer_follows_the_series():
-    layer = Layer(20.0, 0.1, 250.0, 2000.0)
-    times, depth, temps = jacket.through((layer,), (0.0,), 100.0, 1e7, 1200, step_s=0.5, cells=80)
+    layer = Layer(20.0, 0.1, 250.0, 2000.0, cells=80)
+    times, temps, _ = jacket.through((layer,), (0.0,), 100.0, 1e7, 1200, step_s=0.5)
+    depth = 1000 * (np.cumsum(layer.sizes_m()) - layer.sizes_m() / 2)
     fourier = 0.1 / (250 * 2000) * times / 0.02**2
     for i in (600, 1200, 2400):
         for share in (0.0, 0.25, 0.5, 0.75):
@@ -31,15 +35,16 @@ def test_a_slab_of_one_layer_follows_the_series():
 
 
 def test_two_layers_of_one_stuff_are_one_layer():
-    whole = jacket.through((Layer(20, 0.1, 250, 2000),), (10,), 180, 25, 600, cells=40)[2]
-    halves = jacket.through((Layer(10, 0.1, 250, 2000), Layer(10, 0.1, 250, 2000)), (10, 10), 180, 25, 600, cells=20)[2]
+    whole = jacket.through((Layer(20, 0.1, 250, 2000, cells=40),), (10,), 180, 25, 600)[1]
+    half = Layer(10, 0.1, 250, 2000, cells=20)
+    halves = jacket.through((half, half), (10, 10), 180, 25, 600)[1]
     assert np.allclose(whole, halves, atol=1e-9)
 
 
 def test_melting_takes_its_heat():
     """A core with a freezing curve warms later than the same without, by about the heat of its ice."""
-    icy = jacket.through((Layer(10, 0.35, 550, 2000, 0.61, -2.5),), (-18,), 20, 27, 1800)[2]
-    dry = jacket.through((Layer(10, 0.35, 550, 2000),), (-18,), 20, 27, 1800)[2]
+    icy = jacket.through((Layer(10, 0.35, 550, 2000, 0.61, -2.5),), (-18,), 20, 27, 1800)[1]
+    dry = jacket.through((Layer(10, 0.35, 550, 2000),), (-18,), 20, 27, 1800)[1]
     assert icy[-1].mean() < 0 < dry[-1].mean()
 
 
@@ -54,6 +59,48 @@ def test_more_coat_is_never_sooner_melted(coat, oven, fan, core, more):
     assert soft(coat + more, oven, fan, core) >= here - 1e-6
     assert soft(coat, oven + 10, fan, core) <= here + 1e-6
     assert soft(coat, oven, fan, core - 4) >= here - 1e-6
+
+
+def test_jackets_are_converged(monkeypatch):
+    """Minutes until the core's face is at −5 °C, 210 °C still, against four times the cells and a tenth of the step."""
+    coats, told = (8, 10, 15, 20), (2.8, 4.2, 9.0, 15.8)
+    here = [jacket.melt(c, 210, False).soft_min for c in coats]
+    assert here == pytest.approx(told, rel=0.03)
+    monkeypatch.setattr(jacket, "STEP_S", 0.5)
+    monkeypatch.setattr(jacket, "FROZEN", replace(jacket.FROZEN, cells=104, grows=1.034))
+    finer = jacket._coat
+    monkeypatch.setattr(jacket, "_coat", lambda mm, density: replace(finer(mm, density), cells=144))
+    for coat, coarse in zip(coats, here, strict=True):
+        fine = jacket.melt.__wrapped__(coat, 210, False).soft_min
+        assert coarse == pytest.approx(fine, rel=0.02)
+
+
+def test_what_boils_and_melts_keeps_its_heat():
+    """Over a minute, what went in is what is held and what boiled away: without boiling, what went in is held."""
+    foam, core = Layer(10, 0.08, 230, 2080, cells=30), Layer(40, 0.35, 550, 2000, 0.61, -2.5, cells=30)
+    _, temps, _ = jacket.through((foam, core), (20, -18), 90, 17, 600, step_s=1.0)
+    held = 230 * 2080 * (temps[:, :30] - 20).mean(axis=1) * 0.010
+    ice = jacket.FUSION * 0.61 * 2.5 * (1 / 18 - 1 / -np.minimum(temps[:, 30:], -2.5))
+    held += 550 * (2000 * (temps[:, 30:] + 18) - ice).mean(axis=1) * 0.040
+    outer = 1 / (1 / 17 + foam.sizes_m()[0] / (2 * 0.08))
+    flux = outer * (90 - temps[1:, 0])
+    assert held[-1] == pytest.approx(float(flux.sum()), rel=2e-3)
+
+
+@pytest.mark.parametrize(
+    ("shape", "foam_ml"),
+    [
+        ("pot", pi / 4 * (100**2 * 70 - 80**2 * 60) / 1000),
+        ("half egg", pi / 6 * (100**2 * 70 - 80**2 * 60) / 1000),
+        ("dome", pi / 6 * (70 * (3 * 50**2 + 70**2) - 60 * (3 * 40**2 + 60**2)) / 1000),
+        ("block", (100 * 70 * 70 - 80 * 50 * 60) / 1000),
+    ],
+)
+def test_foam_over_a_core_by_its_shape(shape, foam_ml):
+    core = JacketOver(core_shape=shape, core_mm=80, core_wide_mm=50, core_high_mm=60, coat_mm=10, base_mm=0)
+    assert coat_ml(core) == pytest.approx(foam_ml)
+    made = sheet("drift-jackets", assembly={"core_shape": shape})
+    assert made.assembled.figures["foam"].value > 0
 
 
 def test_craft_experience_of_jackets():

@@ -1,5 +1,6 @@
 """A frozen core on its base under a jacket of foam: how much foam, and the minutes between colour and melt."""
 
+from bisect import bisect_left
 from math import pi
 
 from gullpeak.core import dryness, jacket
@@ -17,17 +18,37 @@ SPARE = 1.2
 """Minutes in hand wanted between colour and melt: oven and hand differ."""
 
 
+def _body_ml(a: JacketOver, coat_mm: float) -> float:
+    """The volume of the core with so much coat over it, ml."""
+    across, wide, high = a.core_mm + 2 * coat_mm, a.core_wide_mm + 2 * coat_mm, a.core_high_mm + coat_mm
+    return {
+        "half egg": pi / 6 * across**2 * high,
+        "pot": pi / 4 * across**2 * high,
+        "dome": pi * high / 6 * (0.75 * across**2 + high**2),
+        "block": across * wide * high,
+    }[a.core_shape] / 1000
+
+
+def _foot_mm2(a: JacketOver, coat_mm: float) -> float:
+    """The area it stands on with so much coat, or base, round the core, mm²."""
+    across, wide = a.core_mm + 2 * coat_mm, a.core_wide_mm + 2 * coat_mm
+    return across * wide if a.core_shape == "block" else pi / 4 * across**2
+
+
 def core_ml(a: JacketOver) -> float:
-    """Return a core's volume: half an ellipsoid, ml."""
-    return pi / 6 * a.core_mm**2 * a.core_high_mm / 1000
+    """Return a core's volume by its shape, ml."""
+    return _body_ml(a, 0.0)
 
 
 def coat_ml(a: JacketOver, more_mm: float = 0.0) -> float:
-    """Return the foam of one jacket, ml: the outer half ellipsoid less the core, and a skirt round the base."""
+    """Return the foam of one jacket, ml: the core with its coat less the core, and a skirt round the base.
+
+    >>> round(coat_ml(JacketOver(core_shape="pot", core_mm=80, core_high_mm=60, coat_mm=10, base_mm=0)))
+    248
+    """
     coat = a.coat_mm + more_mm
-    across, high = a.core_mm + 2 * coat, a.core_high_mm + coat
-    skirt = pi / 4 * (across**2 - min(a.core_mm + 2 * a.overhang_mm, across) ** 2) * a.base_mm / 1000
-    return pi / 6 * across**2 * high / 1000 - core_ml(a) + skirt
+    skirt = (_foot_mm2(a, coat) - _foot_mm2(a, min(a.overhang_mm, coat))) * a.base_mm / 1000
+    return _body_ml(a, coat) - core_ml(a) + skirt
 
 
 def needs(a: JacketOver) -> dict[Role, Need]:
@@ -61,14 +82,13 @@ def _remedies(a: JacketOver, density: float, water: float, gold: float | None) -
         g, s, _ = window(made, density, water)
         return g is not None and (s is None or s - g >= SPARE)
 
-    for mm in range(int(a.thinnest_mm) + 1, 36):
-        if opens({"thinnest_mm": mm}):
-            out.append(Remedy(says=f"No spot under {mm} mm", field="assembly.thinnest_mm", value=float(mm)))
-            break
-    for c in range(int(a.oven_c) + 5, 256, 5):
-        if opens({"oven_c": c}):
-            out.append(Remedy(says=f"A hotter oven: {c} °C", field="assembly.oven_c", value=float(c)))
-            break
+    thicker = range(int(a.thinnest_mm) + 1, 36)
+    mm = bisect_left(thicker, True, key=lambda x: opens({"thinnest_mm": x}))  # the thicker, the longer it takes to soften
+    if mm < len(thicker):
+        out.append(Remedy(says=f"No spot under {thicker[mm]} mm", field="assembly.thinnest_mm", value=float(thicker[mm])))
+    hotter = (c for c in range(int(a.oven_c) + 5, 256, 5) if opens({"oven_c": c}))
+    if (c := next(hotter, None)) is not None:
+        out.append(Remedy(says=f"A hotter oven: {c} °C", field="assembly.oven_c", value=float(c)))
     if a.core_c > -22 and opens({"core_c": -24}):
         out.append(Remedy(says="Cores at −24 °C", field="assembly.core_c", value=-24.0))
     if gold is not None and gold > a.minutes and not out:
@@ -89,7 +109,7 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
         "even": figure(mean.soft_min, "min", "modelled", "The same under the coat as it is meant.", MODEL, ("coat", f"{a.coat_mm:g} mm"), text="over 20 min" if mean.soft_min is None else None),
         "gold": figure(gold, "min", "modelled", "Browning of the ridges reaches gold.", MODEL, ("oven", f"{a.oven_c:g} °C, {a.fan}"), text="not in 20 min" if gold is None else None),
         "ridges": figure(None, "", "modelled", f"Ridges after {a.minutes:g} min.", MODEL, text=word),
-        "foam": figure(coat_ml(a), "ml", "modelled", "Outer half ellipsoid less the core, and the skirt round the base.", GEOMETRY, ("core", f"{core_ml(a):.0f} ml"), ("coat", f"{a.coat_mm:g} mm")),
+        "foam": figure(coat_ml(a), "ml", "modelled", "The core with its coat, by its shape, less the core, and the skirt round the base.", GEOMETRY, ("core", f"{core_ml(a):.0f} ml"), ("coat", f"{a.coat_mm:g} mm")),
         "more": figure(more, "g", "modelled", "Foam on each for half a centimetre more all over.", GEOMETRY, ("share", f"+{100 * (coat_ml(a, MORE_MM) / coat_ml(a) - 1):.0f} %")),
     }  # fmt: skip
     if foam is not None:
@@ -186,13 +206,18 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
 
 def _section(a: JacketOver, here: Setting) -> tuple[Patch, ...]:
     core, base, foam = here.first("core"), here.first("base"), here.first("foam")
-    out = [Patch(role="foam", what="Coat" if foam is None else foam.name, material="foam", points=dome(0, 0, a.core_mm + 2 * a.coat_mm, a.base_mm + a.core_high_mm + a.coat_mm, 9, 5))]  # fmt: skip
+    across, high = a.core_mm + 2 * a.coat_mm, a.base_mm + a.core_high_mm + a.coat_mm
+    square = a.core_shape in ("pot", "block")
+    outline = rectangle(0, 0, across, high) if square else dome(0, 0, across, high, 9, 5)
+    out = [Patch(role="foam", what="Coat" if foam is None else foam.name, material="foam", points=outline)]
     out.append(
         Patch(
             role="core",
             what="Core" if core is None else core.name,
             material="ice",
-            points=dome(0, a.base_mm, a.core_mm, a.core_high_mm),
+            points=rectangle(0, a.base_mm, a.core_mm, a.core_high_mm)
+            if square
+            else dome(0, a.base_mm, a.core_mm, a.core_high_mm),
         )
     )
     if a.base_mm:
