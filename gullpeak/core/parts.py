@@ -9,6 +9,7 @@ from math import ceil
 
 from gullpeak.core import assembly as assemblies
 from gullpeak.core import batch as batching
+from gullpeak.core import cooling, shapes
 from gullpeak.core.assembly import Assembled, Setting
 from gullpeak.core.assembly.base import Facts, Material, beside, chained
 from gullpeak.core.batch import Batch
@@ -129,6 +130,30 @@ def _baked_g(sheet: Sheet, piece_g: float) -> float:
     return piece_g if sheet.dry is None else piece_g * (1 - sheet.dry.drying.loss_pct[-1] / 100)
 
 
+BAKED_OUT_C = 98.0
+"""A sponge or a pastry as it leaves its oven."""
+PASTRY_MM = 5.0
+
+
+def _out_c(recipe: Recipe, sheet: Sheet) -> float | None:
+    """How hot it comes out of its oven, by the drying model at the end of its programme; None: it was in none."""
+    if sheet.dry is not None:
+        return sheet.dry.drying.core_c[-1]
+    method = batching.method_of(recipe)
+    return BAKED_OUT_C if method is not None and method.heated == "baked" else None
+
+
+def _cools_s(recipe: Recipe, batch: Batch) -> float:
+    """The time constant of its cooling, by what it is made of and how thick its thickest part is."""
+    if recipe.school == "short pastry":
+        return cooling.constant_s("pastry", PASTRY_MM, batch.density)
+    # A slab cools from both faces; a round of the same depth has as much surface as a slab of so much.
+    bodies = () if recipe.shape is None else shapes.bodies(recipe.shape)
+    thick = max((2 * b.depth_mm / (max(b.exponent, 1) + 1) for b in bodies), default=10.0)
+    moist = recipe.texture == "soft sheet" or batching.method_of(recipe) is not None
+    return cooling.constant_s("sheet" if moist else "dried foam", thick, batch.density)
+
+
 def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) -> Facts:
     method = batching.method_of(recipe)
     shape = recipe.shape
@@ -154,6 +179,8 @@ def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) ->
         skin_mm=skin,
         texture=recipe.texture if recipe.programme else "",
         gelatine=recipe.has("gelatine", "chocolate"),
+        out_c=_out_c(recipe, sheet),
+        cools_s=_cools_s(recipe, batch),
         height_mm=25.0 if shape is None else shape.height_mm,
         width_mm=80.0 if shape is None else shape.diameter_mm if shape.kind != "slab" else shape.width_mm,
     )

@@ -5,11 +5,12 @@ take has no published limit: `bend_limit` is a craft estimate, labelled as such,
 cooling; a kitchen's log may tune it.
 """
 
-from math import asinh, exp, log, pi, sqrt
+from math import asinh, exp, pi, sqrt
 from typing import Literal
 
 import numpy as np
 
+from gullpeak.core import cooling
 from gullpeak.core.sugar import Floats
 from gullpeak.core.value import Value, check_range
 
@@ -27,7 +28,6 @@ PEEL_FROM_C, PEEL_UNTIL_C = 60.0, 35.0
 """Hotter the crumb tears, colder the paper holds (craft estimate)."""
 OUT_C = 98.0
 """A sheet as it leaves the oven."""
-AIR_W_M2K = 9.0
 
 
 def _arc(radius: float, per_radian: float) -> float:
@@ -129,8 +129,8 @@ def rolled_at_c(school: RollSchool, room_c: float) -> float:
 
 
 def cooling_s(sheet_mm: float, density: float) -> float:
-    """Return the time constant, s, of a sheet cooling in still air from both faces (Newton); density g/ml."""
-    return density * 1000 * 2200 * sheet_mm / 1000 / (2 * AIR_W_M2K)
+    """Return the time constant, s, of a thin sheet cooling in still air from both faces (Newton); density g/ml."""
+    return density * 1000 * cooling.CRUMB["sheet"][1] * sheet_mm / 1000 / (2 * cooling.AIR_W_M2K)
 
 
 def peel_window_min(sheet_mm: float, density: float, room_c: float) -> tuple[float, float]:
@@ -140,12 +140,8 @@ def peel_window_min(sheet_mm: float, density: float, room_c: float) -> tuple[flo
     >>> 2 < low < high < 20
     True
     """
-    tau = cooling_s(sheet_mm, density) / 60
-
-    def minutes(at_c: float) -> float:
-        return tau * log((OUT_C - room_c) / max(at_c - room_c, 1.0))
-
-    return minutes(PEEL_FROM_C), minutes(PEEL_UNTIL_C)
+    tau = cooling_s(sheet_mm, density)
+    return tuple(cooling.minutes(tau, OUT_C, at_c, room_c) for at_c in (PEEL_FROM_C, PEEL_UNTIL_C))  # type: ignore[return-value]
 
 
 def weak_spot(readings_mm: tuple[float, ...]) -> tuple[str, float] | None:

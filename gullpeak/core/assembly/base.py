@@ -1,5 +1,6 @@
 """What every way of putting together is made of: what it needs, how it is drawn, what it says."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import cos, pi, sin
 from typing import Literal
@@ -7,6 +8,7 @@ from typing import Literal
 import numpy as np
 from pydantic import Field, computed_field
 
+from gullpeak.core import cooling
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.product import AssemblyField, Product, Role
 from gullpeak.core.step import Link, Step, Takes
@@ -120,6 +122,10 @@ class Facts:
     gelatine: bool = False
     height_mm: float = 25.0
     width_mm: float = 80.0
+    out_c: float | None = None
+    """As it comes out of its oven; None: it is in none."""
+    cools_s: float = 600.0
+    """Time constant of its cooling."""
 
 
 @dataclass(frozen=True)
@@ -230,6 +236,36 @@ def step(
         after=after,
         takes=takes,
         set_c=set_c,
+    )
+
+
+MELTS_C: dict[Material, float] = {"cream": 25.0, "ice": 25.0, "foam": 35.0, "curd": 40.0, "fruit": 40.0}
+"""What is put on or under it melts, runs or steams above this (craft rule; the fat of cream softens from 20 °C on)."""
+COOL = "cool-first"
+
+
+def cooled(here: Setting, hot: Sequence[Role], touching: Sequence[Role]) -> tuple[Step, ...]:
+    """Return the wait until what comes hot from its oven may be touched by what goes on it: one step, or none."""
+    limit = min((MELTS_C[f.material] for f in here.of(*touching) if f.material in MELTS_C), default=None)
+    if limit is None:
+        return ()
+    room = here.kitchen.room_c
+    waits = [(cooling.minutes(f.cools_s, f.out_c, limit, room), f) for f in here.of(*hot) if f.out_c is not None]
+    lasts, longest = max(waits, key=lambda w: w[0], default=(0.0, None))
+    if longest is None or lasts < 1:
+        return ()
+    first = next(f for f in here.of(*touching) if MELTS_C.get(f.material) == limit)
+    to_c = max(limit, room + cooling.LEAST_OVER_ROOM_K)
+    return (
+        step(
+            COOL,
+            f"Cool {longest.name} to {to_c:.0f} °C",
+            f"From {longest.out_c:.0f} °C out of the oven; {first.name} melts or runs on anything warmer.",
+            minutes=(round(lasts, 1), round(1.4 * lasts, 1)),
+            kind="wait",
+            hands=0,
+            until=("cool to the back of the hand",),
+        ),
     )
 
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from math import pi
 
 from gullpeak.core import wetting
-from gullpeak.core.assembly.base import Assembled, Facts, Need, Patch, Setting, dome, rectangle, step, tidy
+from gullpeak.core.assembly.base import Assembled, Facts, Need, Patch, Setting, cooled, dome, rectangle, step, tidy
 from gullpeak.core.product import FilledShell, Glass, Horn, Role, fields_of
 from gullpeak.core.recipe import Shape
 from gullpeak.core.stations.base import CRAFT, GEOMETRY, MODEL, figure
@@ -92,14 +92,14 @@ def filled_shell(a: FilledShell, here: Setting) -> Assembled:
         figures=figures,
         remarks=tuple(remarks),
         steps=(
+            *(cool := cooled(here, ("shell", "base"), ("filling", "inside", "topping", "sauce"))),
             *((step("line", f"Line with {a.lined}", minutes=(0.3 * n, 0.7 * n)),) if a.lined != "no" else ()),
             step("fill", f"Fill {n}", minutes=(0.4 * n, 1.0 * n)),
             step("top", "Fruit on top, well drained", minutes=(0.3 * n, 0.8 * n)),
             step("serve", "Serve within its window", minutes=(1, 5)),
         ),
         joins={
-            "shell": "fill",
-            "base": "fill",
+            **dict.fromkeys(("shell", "base"), cool[0].key if cool else "fill"),
             "filling": "fill",
             "inside": "fill",
             "sauce": "top",
@@ -160,11 +160,12 @@ def horn(a: Horn, here: Setting) -> Assembled:
         figures={"window": snap, "fills": figure(cone_ml(a), "ml", "modelled", "A cone, and the swirl above it.", GEOMETRY)},
         remarks=tuple(_too_early(hours, a.between_min, False, None)),
         steps=(
+            *(cool := cooled(here, ("case",), ("filling", "inside", "foam"))),
             step("fill", f"Fill {n} from the tip up, no hollow", minutes=(0.4 * n, 0.9 * n)),
             step("serve", "Dust and serve", minutes=(1, 4)),
         ),
         joins={
-            "case": "fill",
+            "case": cool[0].key if cool else "fill",
             "filling": "fill",
             "inside": "fill",
             "foam": "fill",
@@ -222,7 +223,11 @@ def glass(a: Glass, here: Setting) -> Assembled:
         section=tuple(section),
         figures=figures,
         remarks=tuple(remarks),
-        steps=(step("fill", f"Layer {n} glasses", minutes=(0.5 * n, 1.2 * n)), step("serve", "Serve", minutes=(1, 4))),
-        joins={"shell": "fill", "base": "fill", "filling": "fill", "inside": "fill", "foam": "fill", "sauce": "fill", "topping": "serve", "garnish": "serve", "core": "fill"},
+        steps=(
+            *(cool := cooled(here, ("shell", "base"), ("filling", "inside", "foam", "sauce"))),
+            step("fill", f"Layer {n} glasses", minutes=(0.5 * n, 1.2 * n)),
+            step("serve", "Serve", minutes=(1, 4)),
+        ),
+        joins={**dict.fromkeys(("shell", "base"), cool[0].key if cool else "fill"), "filling": "fill", "inside": "fill", "foam": "fill", "sauce": "fill", "topping": "serve", "garnish": "serve", "core": "fill"},
         keeps="sabayon-warm" if a.served == "warm" else "glass",
     )  # fmt: skip

@@ -4,7 +4,7 @@ from bisect import bisect_left
 from math import pi
 
 from gullpeak.core import dryness, jacket
-from gullpeak.core.assembly.base import Assembled, Need, Patch, Setting, dome, rectangle, step
+from gullpeak.core.assembly.base import Assembled, Need, Patch, Setting, cooled, dome, rectangle, step
 from gullpeak.core.assembly.pie import ridges
 from gullpeak.core.product import JacketOver, Role, fields_of
 from gullpeak.core.recipe import Shape
@@ -149,6 +149,7 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
         figures=figures,
         remarks=tuple(remarks),
         steps=(
+            *(cool := cooled(here, ("base",), ("core", "inside", "filling"))),
             step(
                 "oven",
                 f"Oven to {a.oven_c:g} °C, {a.fan}",
@@ -188,7 +189,7 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
             step("serve", "Serve at once", minutes=(1, 3), after=(Link(step="bake", kind="no wait"),)),
         ),
         joins={
-            "base": "stack",
+            "base": cool[0].key if cool else "stack",
             "core": "stack",
             "foam": "coat",
             "inside": "stack",

@@ -103,6 +103,7 @@ def work_out(a: Mould, here: Setting) -> Assembled:
             step("fold", "Fold the parts together, lightest last", minutes=(2, 5), until=("no streak is left; then stop",)),
             step("fill", "Fill, knock once, cover", minutes=(2, 4)),
             step("set", "Freezer until hard" if frozen else "Cold until set", minutes=(60 * (figures["hard"].low or 1), 60 * (figures["hard"].high or 2)), kind="wait", hands=0, takes=("freezer" if frozen else "cold",)),
+            *(() if not frozen else (step("soften", "Out of the freezer to soften", minutes=(figures["cut"].low or 1, figures["cut"].high or 2), kind="wait", hands=0, until=("a hot knife goes through without cracking it",)),)),
             step("unmould", "Unmould", "Warm cloth or ten seconds in warm water; turn out onto a cold plate.", minutes=(2, 4)),
             step("serve", "Cut and serve", minutes=(2, 6)),
         ),

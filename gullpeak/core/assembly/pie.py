@@ -6,7 +6,7 @@ from math import hypot, pi
 import numpy as np
 
 from gullpeak.core import drying, dryness, jacket, piping
-from gullpeak.core.assembly.base import Assembled, Facts, Need, Patch, Setting, dome, rectangle, sentence, step, tidy
+from gullpeak.core.assembly.base import Assembled, Facts, Need, Patch, Setting, cooled, dome, rectangle, sentence, step, tidy
 from gullpeak.core.drying import RIDGE_RADIUS_MM, Air, Body, Foam
 from gullpeak.core.product import Pie, Role, fields_of
 from gullpeak.core.recipe import Shape
@@ -197,9 +197,9 @@ def work_out(a: Pie, here: Setting) -> Assembled:
         section=_section(a, here),
         figures=figures,
         remarks=tuple(remarks),
-        steps=_steps(a, foam, here),
+        steps=(steps := _steps(a, foam, here)),
         joins={
-            "case": "fill",
+            "case": steps[0].key,
             "filling": "fill",
             "inside": "fill",
             "foam": "fill" if foam is None else "pipe",
@@ -215,7 +215,9 @@ def work_out(a: Pie, here: Setting) -> Assembled:
 
 def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
     n = here.wholes
-    out = [step("fill", f"Fill {n} case{'s' if n > 1 else ''}, {100 * a.filled:.0f} % of the depth", minutes=(1.0 * n, 2.5 * n))]
+    hot = foam is not None and a.filling_c >= HOT_ENOUGH_C  # into a warm case, and covered before it cools
+    out = [] if hot else [*cooled(here, ("case",), ("filling", "inside"))]
+    out += [step("fill", f"Fill {n} case{'s' if n > 1 else ''}, {100 * a.filled:.0f} % of the depth", minutes=(1.0 * n, 2.5 * n))]
     if foam is None:
         return (
             *out,

@@ -4,10 +4,11 @@ from math import ceil, pi
 
 import numpy as np
 
-from gullpeak.core import freezing, roulade
-from gullpeak.core.assembly.base import Assembled, Facts, Need, Patch, Setting, band, outline, step
+from gullpeak.core import cooling, freezing, roulade
+from gullpeak.core.assembly.base import MELTS_C, Assembled, Facts, Need, Patch, Setting, band, outline, step
 from gullpeak.core.product import Role, Roll, fields_of
 from gullpeak.core.recipe import Shape
+from gullpeak.core.roulade import PEEL_UNTIL_C
 from gullpeak.core.stations.base import CRAFT, GEOMETRY, MODEL, figure
 from gullpeak.core.step import Step
 from gullpeak.core.value import Figure, Remark, Remedy
@@ -118,10 +119,12 @@ def work_out(a: Roll, here: Setting) -> Assembled:
         remarks.append(Remark(severity="warning", says=f"{slices} slices of {slice_mm:.0f} mm fall over.", remedies=(Remedy(says=f"Cut {int(a.width_mm / 22)} of 22 mm", field="serves", value=float(max(1, int(a.width_mm / 22)))),)))  # fmt: skip
     if a.bare_mm < a.filling_mm * 2 and a.filling_mm > 0:
         remarks.append(Remark(severity="note", says="A margin under twice the filling’s thickness lets it out at the seam.", remedies=(Remedy(says=f"Leave {2.5 * a.filling_mm:.0f} mm bare", field="assembly.bare_mm", value=round(2.5 * a.filling_mm)),)))  # fmt: skip
+    freezes: tuple[float, float, float] | None = None
     if a.kept == "frozen":
         water = 0.5 if filling is None else filling.water
         hard = freezing.hard_h("cylinder", spiral.diameter_mm, 0.5, water, -18)
         soft = freezing.soft_min("cylinder", spiral.diameter_mm, 0.5, -18, FROZEN_SLICE_C, room)
+        freezes = (0.7 * 60 * hard, 1.5 * 60 * hard, soft)
         figures["hard"] = figure(hard, "h", "modelled", "Plank’s equation for a cylinder, at −18 °C.", MODEL, ("diameter", f"{spiral.diameter_mm:.0f} mm"), low=0.7 * hard, high=1.5 * hard)  # fmt: skip
         figures["slice-after"] = figure(soft, "min", "modelled", "In the room until it is −10 °C on the whole, and a hot knife goes through.", MODEL, low=0.6 * soft, high=1.5 * soft)  # fmt: skip
     return Assembled(
@@ -131,25 +134,60 @@ def work_out(a: Roll, here: Setting) -> Assembled:
         section=_section(a, spiral, sheet, filling),
         figures=figures,
         remarks=tuple(remarks),
-        steps=(steps := _steps(a, peel, slices)),
+        steps=(steps := _steps(a, peel, slices, _cool_min(a, density, here), freezes)),
         windows={} if a.school == "cold in its paper" else {"sheet": peel},
         joins={"sheet": steps[0].key, "filling": "fill", "sauce": "fill", "topping": "slice", "garnish": "slice"},
         keeps="frozen-dessert" if a.kept == "frozen" else "roll",
     )
 
 
-def _steps(a: Roll, peel: tuple[float, float], slices: int) -> tuple[Step, ...]:
+def _cool_min(a: Roll, density: float, here: Setting) -> tuple[float, float]:
+    """From the end of the peeling until the filling may go on: rolled or in its paper it cools from one face, half as fast."""
+    limit = min((MELTS_C.get(f.material, PEEL_UNTIL_C) for f in here.of("filling", "sauce")), default=PEEL_UNTIL_C)
+    begins = roulade.OUT_C if a.school == "cold in its paper" else roulade.PEEL_FROM_C
+    slower = 1.0 if a.school == "peel warm, fill cool" else 2.0
+    constant = cooling.constant_s("sheet", a.sheet_mm, density)
+    lasts = cooling.minutes(slower * constant, begins, limit, here.kitchen.room_c)
+    return max(lasts, 2.0), 1.5 * max(lasts, 2.0)
+
+
+def _steps(
+    a: Roll,
+    peel: tuple[float, float],
+    slices: int,
+    cools: tuple[float, float],
+    freezes: tuple[float, float, float] | None,
+) -> tuple[Step, ...]:
+    """freezes: minutes until hard, from and to, and minutes in the room before it is cut; None: it is chilled."""
     out = [step("peel", "Peel off the paper", f"{peel[0]:.0f} to {peel[1]:.0f} min out of the oven, onto {'a sugared cloth' if a.school == 'warm in cloth' else 'fresh paper'}.", minutes=(1, 3), until=("the paper comes off without tearing",), caution="Hot tray and steam: dry cloth.")]  # fmt: skip
     if a.school == "cold in its paper":
-        out = [step("cool", "Cool in its paper, under a cloth", minutes=(40, 70), kind="wait", hands=0), step("peel", "Turn over, peel the paper off", minutes=(1, 3), until=("the paper comes off without tearing",))]  # fmt: skip
+        out = [step("cool", "Cool in its paper, under a cloth", minutes=cools, kind="wait", hands=0), step("peel", "Turn over, peel the paper off", minutes=(1, 3), until=("the paper comes off without tearing",))]  # fmt: skip
     if a.school == "warm in cloth":
-        out += [step("curl", "Roll it warm in the cloth", "So it learns the curve.", minutes=(1, 2)), step("cool", "Cool rolled", minutes=(30, 50), kind="wait", hands=0), step("open", "Unroll", minutes=(0.5, 1))]  # fmt: skip
+        out += [step("curl", "Roll it warm in the cloth", "So it learns the curve.", minutes=(1, 2)), step("cool", "Cool rolled", minutes=cools, kind="wait", hands=0), step("open", "Unroll", minutes=(0.5, 1))]  # fmt: skip
     if a.school == "peel warm, fill cool":
-        out.append(step("cool", "Cool flat", minutes=(20, 40), kind="wait", hands=0))
+        out.append(step("cool", "Cool flat", minutes=cools, kind="wait", hands=0))
     out += [
         step("fill", f"Spread the filling, {a.filling_mm:g} mm, {a.bare_mm / 10:g} cm bare at the end", minutes=(2, 5)),
         step("roll", f"Roll, first fold {a.inner_mm:g} mm round, seam down", minutes=(1, 3), until=("tight, no hollow, seam underneath",)),
-        step("rest", "To the freezer until hard" if a.kept == "frozen" else "Chill", minutes=(180, 360) if a.kept == "frozen" else (40, 120), kind="wait", hands=0, takes=("freezer" if a.kept == "frozen" else "cold",)),
+        *_rest(freezes),
         step("slice", f"Cut {slices} slices", "Hot dry knife, wiped each time.", minutes=(0.3 * slices, 0.6 * slices)),
     ]  # fmt: skip
     return tuple(out)
+
+
+def _rest(freezes: tuple[float, float, float] | None) -> list[Step]:
+    """Into the cold, or the freezer and out of it again until a hot knife goes through."""
+    if freezes is None:
+        return [step("rest", "Chill", minutes=(40, 120), kind="wait", hands=0, takes=("cold",))]
+    low, high, soft = freezes
+    return [
+        step("rest", "Freezer until hard", minutes=(low, high), kind="wait", hands=0, takes=("freezer",)),
+        step(
+            "soften",
+            "Out of the freezer to soften",
+            minutes=(0.6 * soft, 1.5 * soft),
+            kind="wait",
+            hands=0,
+            until=("a hot knife goes through without cracking it",),
+        ),
+    ]
