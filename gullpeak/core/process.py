@@ -63,7 +63,9 @@ def steps(sheet: Sheet, probes: Sequence[Probe] = (), paces: Mapping[str, float]
     if sheet.shape is not None and sheet.recipe.shape is not None and sheet.whisk is not None:
         early.append(step_rows.trays(sheet, sheet.shape, sheet.recipe.shape))
     early.append(step_rows.dry_goods(sheet))
-    if sheet.recipe.base == "white" and sheet.recipe.egg.temp_c >= 15 and sheet.recipe.egg.kind == "fresh":
+    if sheet.recipe.hot_water:
+        early.append(step_rows.kettle())
+    elif sheet.recipe.base == "white" and sheet.recipe.egg.temp_c >= 15 and sheet.recipe.egg.kind == "fresh":
         early.append(
             Step(
                 key="temper",
@@ -148,7 +150,7 @@ def _chain(line: list[Step]) -> list[Step]:
         if step.key == "oven-0" and any(s.key == "oven-on" for s in line):
             links.append(Link(step="oven-on", kind="ready before"))
         if step.key in step_rows.FOAMY and not any(s.key in step_rows.FOAMY for s in out):
-            ready = [s.key for s in out if s.key in ("kit", "weigh-dry") and s.key not in {link.step for link in links}]
+            ready = [s.key for s in out if s.key in ("kit", "weigh-dry", "kettle") and s.key not in {link.step for link in links}]
             links += [Link(step=key, kind="ready before") for key in ready]
         if step.key == "shape":
             links.append(Link(step="trays", kind="ready before"))

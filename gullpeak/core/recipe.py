@@ -243,6 +243,11 @@ class Recipe(Value):
         """Return whether one of these is added to it: also where its amount is not known."""
         return any(a.ingredient in ingredients and a.ratio != 0 for a in self.additions)
 
+    @property
+    def hot_water(self) -> bool:
+        """Whether hot water goes into the bowl: it warms the white and dissolves the sugar."""
+        return self.school == "all-in-one" and self.has("water")
+
     def unknown(self) -> list[str]:
         """Return the field path and name of every amount that is not known."""
         sugars = [f"sugars.{i}.ratio" for i, s in enumerate(self.sugars) if s.ratio is None]

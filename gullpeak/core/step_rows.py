@@ -225,6 +225,21 @@ def dry_goods(sheet: Sheet) -> Step:
     )
 
 
+def kettle() -> Step:
+    """Water on to boil for the bowl: the whites need no warming of their own then."""
+    return Step(
+        key="kettle",
+        station="weigh",
+        title="Boil the kettle",
+        says=("Weigh the hot water straight into the bowl, last: it warms the whites and takes up the sugar.",),
+        kind="wait",
+        hands=0.1,
+        low_min=3,
+        high_min=6,
+        caution="Steam scalds: pour away from you.",
+    )
+
+
 def went_in(pours: tuple[Pour, ...]) -> tuple[str, ...]:
     """What goes into the bowl and how, a line each."""
     return tuple(
@@ -241,6 +256,8 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
     if sheet.recipe.school == "all-in-one":
         hot = any(p.name == "Hot water" for p in pours)
         first = tuple(p for p in pours if p.moment != "folded last")
+        time = whisk.figures["time"]
+        low, high = time.low or stiff.low_min, time.high or stiff.high_min
         return [
             Step(
                 key="whisk",
@@ -249,13 +266,13 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
                 says=(*went_in(first), "Medium-high all the way."),
                 kind="machine",
                 hands=0.5,
-                low_min=stiff.low_min,
-                high_min=stiff.high_min,
-                until=(stiff.sign,),
+                low_min=low,
+                high_min=high,
+                until=(stiff.sign, "no grain is left between finger and thumb"),
                 peak="stiff glossy peak",
                 checks=foam_checks,
                 ready_next=("bag and nozzle", "oven at heat"),
-                timer_min=round(stiff.low_min, 1),
+                timer_min=round(low, 1),
                 caution="Hot water near a turning whisk splashes: start slow, stand back." if hot else None,
             ),
             *folding(pours),

@@ -10,6 +10,7 @@ from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.parts import Made
 from gullpeak.core.process import steps
 from gullpeak.core.product import Product
+from gullpeak.core.recipe import Addition, OvenStep, Programme, Recipe, Scale, Shape, SugarPart
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import BOOK, changed
@@ -65,7 +66,7 @@ def test_a_filling_is_as_hot_as_its_foam_wants_it(key):
 
 @pytest.mark.parametrize("key", HOT)
 def test_what_is_cut_frozen_has_been_hard_and_soft_again_by_one_figure(key):
-    made, assembled = joined(PRODUCTS[key], KITCHEN)
+    _, assembled = joined(PRODUCTS[key], KITCHEN)
     freezer = next((s for s in assembled.steps if "freezer" in s.takes), None)
     if freezer is None:
         return
@@ -107,3 +108,41 @@ def test_what_goes_into_a_hot_bowl_meets_it_in_its_window(sheet):
         assert keys.index("cool-down") < keys.index("cream-in")
     if sheet.heat.syrup is not None:
         assert sheet.heat.syrup.poured.highest_c < 100
+
+
+def all_in_one(sugar: float, water: float, white_g: float, grain: str = "caster") -> Recipe:
+    added = (Addition(ingredient="water", ratio=water, moment="start"),) if water else ()
+    return Recipe(
+        name="Squall",
+        school="all-in-one",
+        sugars=(SugarPart(kind=grain, ratio=sugar, moment="start"),),
+        additions=added,
+        shape=Shape(kind="kiss", diameter_mm=40, height_mm=25),
+        programme=Programme(steps=(OvenStep(kind="heat", set_c=110, minutes=90),)),
+        scale=Scale(by="base", amount=white_g),
+    )
+
+
+@pytest.mark.parametrize("water", [0.0, 0.1, 0.3])
+@pytest.mark.parametrize("sugar", [1.6, 2.4, 3.0])
+def test_an_all_in_one_agrees_with_its_own_figures(sugar, water):
+    made = work_out(all_in_one(sugar, water, 120, "granulated"), KITCHEN)
+    process = steps(made)
+    whisk, smooth = process.step("whisk"), made.sugar.figures["smooth"]
+    assert (whisk.low_min, whisk.high_min) == (made.whisk.figures["time"].low, made.whisk.figures["time"].high)
+    if smooth.high is not None:
+        assert whisk.low_min >= smooth.low
+        assert whisk.high_min >= smooth.high
+    assert (process.step("kettle") is not None) == (water > 0)
+    assert (process.step("temper") is None) == (water > 0)
+    if water:
+        assert "kettle" in {link.step for link in whisk.after}
+
+
+def test_sugar_and_water_in_the_bowl_reach_the_whisk_too():
+    big = KITCHEN.model_copy(update={"mixers": (KITCHEN.mixers[0].model_copy(update={"bowl_l": 7.0, "min_fill_pct": 3.0}),)})
+    made = work_out(all_in_one(3.0, 0.4, 90), big).whisk.remarks
+    assert not any("too little for the whisk" in r.says for r in made)
+    french = all_in_one(1.6, 0.0, 90).model_copy(update={"school": "french"})
+    later = french.model_copy(update={"sugars": (SugarPart(kind="caster", ratio=1.6, moment="soft"),)})
+    assert any("too little for the whisk" in r.says for r in work_out(later, big).whisk.remarks)

@@ -6,9 +6,10 @@ from pydantic import Field
 
 from gullpeak.core import egg, foam
 from gullpeak.core.batch import Batch, Equipment
+from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.recipe import Moment, Recipe
 from gullpeak.core.stations.base import CRAFT, Station, figure
-from gullpeak.core.value import Remark, Value
+from gullpeak.core.value import Figure, Remark, Value
 
 _PER_MINUTE_SPOON_G = 13.0
 
@@ -36,8 +37,23 @@ class Whisk(Station):
     by_hand: bool = Field(False, description="A whisk that is held: pouring into it takes a second person")
 
 
-def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk | None:
-    """Return the station: the foam in its bowl, stage by stage. None where no white is whisked."""
+SUGAR_ML_G = 0.62
+"""What dissolved sugar adds to the liquid it is in."""
+
+
+def in_bowl_ml(batch: Batch) -> float:
+    """Return the liquid the whisk meets as it starts: white, and what goes in with it from the start or the bath, ml."""
+    early = [line for line in batch.lines[1:] if line.moment in ("start", "bath")]
+    return batch.base_g / egg.WHITE_DENSITY + sum(
+        (line.mass_g or 0.0) * (SUGAR_ML_G if line.role == "sugar" else 1 / INGREDIENTS[line.key].density) for line in early
+    )
+
+
+def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | None = None) -> Whisk | None:
+    """Return the station: the foam in its bowl, stage by stage. None where no white is whisked.
+
+    smooth: from when on no grain is felt. With all of it in from the start it is whisked until stiff and smooth.
+    """
     if batch.whisking is None:
         return None
     w, bowl = batch.whisking, tools.mixer.bowl_l
@@ -45,18 +61,22 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk | None:
     low_l, high_l = batch.volume_ml[0] / 1000, batch.volume_ml[1] / 1000
     safe = foam.SAFE_FILL * bowl
     whites_l = batch.base_g / egg.WHITE_DENSITY / 1000
+    reaches_l = in_bowl_ml(batch) / 1000
+    low, high = stiff.low_min, stiff.high_min
+    rule = f"Stage times of a stand mixer × mixer, temperature and moment of the sugar. {w.says}."
+    inputs = [
+        ("mixer", f"{tools.mixer.name} × {foam.MIXER_TIME[tools.mixer.kind]:g}"),
+        ("white", f"{recipe.egg.kind}, {recipe.egg.temp_c:g} °C"),
+    ]
+    if recipe.school == "all-in-one" and smooth is not None and smooth.low is not None and smooth.high is not None:
+        low, high = max(low, smooth.low), max(high, smooth.high)
+        rule = f"{rule} Until it is smooth as well: the sugar is in from the start."
+        inputs += [
+            ("stiff", f"{stiff.low_min:.1f}–{stiff.high_min:.1f} min"),
+            ("smooth", f"{smooth.low:.1f}–{smooth.high:.1f} min"),
+        ]
     figures = {
-        "time": figure(
-            (stiff.low_min + stiff.high_min) / 2,
-            "min",
-            "craft rule",
-            f"Stage times of a stand mixer × mixer, temperature and moment of the sugar. {w.says}.",
-            CRAFT,
-            ("mixer", f"{tools.mixer.name} × {foam.MIXER_TIME[tools.mixer.kind]:g}"),
-            ("white", f"{recipe.egg.kind}, {recipe.egg.temp_c:g} °C"),
-            low=stiff.low_min,
-            high=stiff.high_min,
-        ),
+        "time": figure((low + high) / 2, "min", "craft rule", rule, CRAFT, *inputs, low=low, high=high),
         "volume": figure(
             (low_l + high_l) / 2,
             "l",
@@ -106,11 +126,11 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch) -> Whisk | None:
                 do=(f"whisk in {ceil(high_l / safe)} batches", f"at most {most:.0f} g of white at once", "take a larger bowl"),
             )
         )
-    if whites_l / bowl * 100 < tools.mixer.min_fill_pct:
+    if reaches_l / bowl * 100 < tools.mixer.min_fill_pct:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{whites_l * 1000:.0f} ml of white is too little for the whisk to reach in a {bowl:g} l bowl.",
+                says=f"{reaches_l * 1000:.0f} ml in the bowl is too little for the whisk to reach in a {bowl:g} l bowl.",
                 do=(
                     "take a smaller bowl or the hand-held mixer",
                     f"from {tools.mixer.min_fill_pct / 100 * bowl * 1000:.0f} ml on it catches",
