@@ -16,6 +16,7 @@ from gullpeak.core import process as processes
 from gullpeak.core import run, traces
 from gullpeak.core.batch import with_amount
 from gullpeak.core.card import card
+from gullpeak.core.faults import signs_of
 from gullpeak.core.live import Watching
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import work_out
@@ -45,6 +46,7 @@ def view(store: Store, batch_id: str) -> BatchView:
         now=store.now(),
         state=run.fold(batch.process, [e.event for e in events]),
         events=tuple(events),
+        faults=signs_of(batch.sheet.recipe),
         trials=met(Trials(store).for_batch(batch.recipe_id, batch.started_at, batch_id), batch.process),
     )
 

@@ -70,6 +70,7 @@ class BatchView(Value):
     process: Process
     state: BatchState
     events: tuple[EventRecord, ...]
+    faults: tuple[str, ...] = Field(description="Signs that may be seen on what it makes")
     trials: dict[str, tuple[Trial, ...]] = Field(description="Changes on trial, by the step at which they are met")
 
 

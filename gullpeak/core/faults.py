@@ -9,10 +9,11 @@ from collections.abc import Iterable, Mapping
 from functools import cache
 from importlib import resources
 from math import exp
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
+from gullpeak.core.recipe import Recipe
 from gullpeak.core.value import Key, Value
 
 Fact = float | bool | str
@@ -22,6 +23,42 @@ TOLD = 0.3
 """A fact that says less than this counts, but is not told as evidence."""
 LIKELY, POSSIBLE = 0.5, 0.15
 """Shares of belief from which a cause is called likely, or possible."""
+
+
+Made = Literal["dried", "sheet", "foam", "sabayon", "curd", "cream", "fruit", "sauce", "sponge", "pastry", "mix", "bought"]
+"""What a batch makes, as far as signs differ."""
+MADE: dict[str, Made] = {
+    "sabayon": "sabayon",
+    "curd": "curd",
+    "whipped cream": "cream",
+    "compote": "fruit",
+    "maceration": "fruit",
+    "cut fruit": "fruit",
+    "coulis": "sauce",
+    "thickened juice": "sauce",
+    "preserve": "sauce",
+    "sponge": "sponge",
+    "short pastry": "pastry",
+    "mix": "mix",
+    "bought": "bought",
+}
+
+
+def signs_of(recipe: Recipe) -> tuple[str, ...]:
+    """Return the signs a cook may see on what a recipe makes, in the rules' order."""
+    white: Made = "foam" if recipe.programme is None else "sheet" if recipe.texture == "soft sheet" else "dried"
+    made = MADE.get(recipe.school, white)
+    return tuple(sign for sign, on in rules().signs.items() if made in on)
+
+
+def _known_sign(sign: str) -> str:
+    if sign not in rules().signs:
+        raise ValueError(f"“{sign}” is no sign that is known: choose one of {', '.join(rules().signs)}")
+    return sign
+
+
+Sign = Annotated[str, AfterValidator(_known_sign)]
+"""Something that went wrong, as `faults.toml` names it."""
 
 
 class FactRule(Value):
@@ -82,9 +119,10 @@ class Cause(Value):
 
 
 class Rules(Value):
-    """All facts and causes."""
+    """All facts, signs with what each can be seen on, and causes."""
 
     facts: dict[str, FactRule]
+    signs: dict[str, tuple[Made, ...]]
     causes: dict[str, Cause]
 
 

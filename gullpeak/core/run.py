@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, StringConstraints, model_validator
 
 from gullpeak.core.batch import Weighed
-from gullpeak.core.faults import Fact, rules
+from gullpeak.core.faults import Fact, Sign, rules
 from gullpeak.core.process import Process
 from gullpeak.core.step import Ask, Check, Step
 from gullpeak.core.step_rows import EGG_ASKS
@@ -15,34 +15,6 @@ from gullpeak.core.value import Key, Moment, Text, Value
 
 EventKind = Literal[
     "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "set aside", "taken back", "finished"
-]
-Fault = Literal[
-    "weeping",
-    "beads",
-    "grit",
-    "collapse",
-    "spread",
-    "cracks",
-    "sticky",
-    "leathery",
-    "browned",
-    "hollow",
-    "torn",
-    "soft shell",
-    "crystallised",
-    "threads",
-    "overshot",
-    "slack",
-    "scrambled",
-    "thin",
-    "split",
-    "lumps",
-    "shrunk",
-    "roll cracked",
-    "melted core",
-    "leak",
-    "seized",
-    "soggy",
 ]
 EventId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 Person = Annotated[str, StringConstraints(max_length=120)]
@@ -66,7 +38,7 @@ class Outcome(Value):
     ]
     colour: Literal["white", "ivory", "straw", "gold", "brown", "scorched"] | None = None
     score: int = Field(ge=1, le=5)
-    faults: tuple[Fault, ...] = Field((), max_length=12)
+    faults: tuple[Sign, ...] = Field((), max_length=12)
     pieces_good: int | None = Field(None, ge=0, le=5000)
     keep: Text = ""
     next_time: Text = ""

@@ -10,7 +10,7 @@ from gullpeak.core import process as processes
 from gullpeak.core import run, trial
 from gullpeak.core.faults import diagnose
 from gullpeak.core.process import Process
-from gullpeak.core.run import Event, Fault, Outcome
+from gullpeak.core.run import Event, Outcome
 from gullpeak.core.sheet import Sheet, work_out
 from gullpeak.core.step import Step
 from gullpeak.core.value import Value
@@ -34,7 +34,7 @@ class Made(Value):
     room_rh_pct: float
     drying: float = 1.0
     score: int = 4
-    faults: tuple[Fault, ...] = ()
+    faults: tuple[str, ...] = ()
     failed: tuple[str, ...] = ()
     keep: str = ""
     next_time: str = ""

@@ -5,10 +5,11 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from bench.faults import ASIDE, OPEN, less
 from gullpeak.core import record, run
-from gullpeak.core.faults import diagnose, rules, score, tell, words
+from gullpeak.core.faults import diagnose, rules, score, signs_of, tell, words
 from gullpeak.core.process import steps
 from gullpeak.core.run import Event, Outcome
 from gullpeak.core.sheet import work_out
@@ -217,3 +218,19 @@ def test_a_finished_batch_is_diagnosed_from_its_own_record():
     got = diagnose(outcome.faults, record.facts(SHEET, PROCESS, KITCHEN, events, {}))
     assert got.findings[0].cause == "undissolved"
     assert "grit was felt" in got.findings[0].speaks_for
+
+
+def test_every_sign_of_a_cause_can_be_noted_and_only_where_it_can_be_seen():
+    known = rules()
+    assert {s for c in known.causes.values() for s in c.signs} <= set(known.signs)
+    pastry = signs_of(RECIPES["pie-case"])
+    assert {"browned", "shrunk", "soggy"} <= set(pastry)
+    assert not {"crystallised", "scrambled", "beads", "threads"} & set(pastry)
+    assert "scrambled" in signs_of(RECIPES["watchkeepers-sabayon"])
+    assert "roll cracked" in signs_of(RECIPES["spindrift-sheet"])
+    assert all(signs_of(r) for r in RECIPES.values())
+
+
+def test_a_sign_nobody_knows_is_refused_with_those_there_are():
+    with pytest.raises(ValidationError, match="choose one of weeping"):
+        Outcome(texture="crisp", score=3, faults=("sulking",))

@@ -2047,6 +2047,11 @@ export interface components {
         BatchView: {
             /** Events */
             events: components["schemas"]["EventRecord"][];
+            /**
+             * Faults
+             * @description Signs that may be seen on what it makes
+             */
+            faults: string[];
             /** Finished At */
             finished_at: string | null;
             /** Id */
@@ -4007,6 +4012,17 @@ export interface components {
              */
             core_mm: number;
             /**
+             * Core, shape
+             * @default half egg
+             * @enum {string}
+             */
+            core_shape: "half egg" | "pot" | "dome" | "block";
+            /**
+             * Core, the other way
+             * @default 70
+             */
+            core_wide_mm: number;
+            /**
              * Air
              * @default still
              * @enum {string}
@@ -5329,7 +5345,7 @@ export interface components {
              * Faults
              * @default []
              */
-            faults: ("weeping" | "beads" | "grit" | "collapse" | "spread" | "cracks" | "sticky" | "leathery" | "browned" | "hollow" | "torn" | "soft shell" | "crystallised" | "threads" | "overshot" | "slack" | "scrambled" | "thin" | "split" | "lumps" | "shrunk" | "roll cracked" | "melted core" | "leak" | "seized" | "soggy")[];
+            faults: string[];
             /**
              * Keep
              * @default

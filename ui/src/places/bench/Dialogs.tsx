@@ -185,13 +185,11 @@ const TEXTURES = [["crisp", "crisp through"], ["soft centre", "dry, soft centre"
 const HEATED = [["glossy, stands", "glossy, stands"], ["slack", "slack"], ["holds a ribbon", "holds a ribbon"], ["thin", "thin"], ["set", "set"], ["other", "something else"]] as const;
 const COLOURS = [["white", "white"], ["ivory", "ivory"], ["straw", "straw"], ["gold", "gold"], ["brown", "brown"], ["scorched", "scorched"]] as const;
 const SCORES = [["5", "5: as it should be"], ["4", "4: good"], ["3", "3: served"], ["2", "2: poor"], ["1", "1: thrown away"]] as const;
-const FAULTS = ["weeping", "beads", "grit", "collapse", "spread", "cracks", "sticky", "leathery", "browned", "hollow", "torn", "soft shell", "shrunk", "roll cracked", "melted core", "leak", "soggy"] as const;
-const HEAT_FAULTS = ["crystallised", "threads", "overshot", "slack", "weeping", "collapse", "scrambled", "thin", "split", "lumps", "grit", "seized"] as const;
 
 /** How it came out, for the one who reads this next month. */
 export function FinishDialog({ view, close, send }: { view: BatchView; close: () => void; send: Send }) {
   const [outcome, setOutcome] = useState<Outcome>({
-    texture: view.sheet.dry ? view.sheet.recipe.texture : view.sheet.recipe.school === "sabayon" ? "holds a ribbon" : view.sheet.recipe.school === "curd" ? "set" : "glossy, stands",
+    texture: view.sheet.dry ? view.sheet.recipe.texture : view.sheet.recipe.school === "sabayon" ? "holds a ribbon" : view.sheet.recipe.school === "curd" ? "set" : view.sheet.whisk ? "glossy, stands" : "other",
     colour: view.sheet.dry ? ((view.sheet.dry.figures.colour?.text as Outcome["colour"]) ?? "white") : null,
     score: 4,
     faults: [],
@@ -227,7 +225,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
       <fieldset>
         <legend className="text-s text-quiet">Faults seen</legend>
         <div className="grid grid-cols-3 gap-x-3">
-          {(view.sheet.dry ? (view.sheet.heat ? [...new Set([...FAULTS, ...HEAT_FAULTS])] : FAULTS) : HEAT_FAULTS).map((fault) => (
+          {view.faults.map((fault) => (
             <label key={fault} className="flex min-h-12 items-center gap-2">
               <input type="checkbox" checked={outcome.faults.includes(fault)} onChange={(e) => put({ faults: e.target.checked ? [...outcome.faults, fault] : outcome.faults.filter((f) => f !== fault) })} />
               {fault}
