@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 
 from gullpeak.api.journal import journal
+from gullpeak.core import refusal
 from gullpeak.core.run import UnknownStepError
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
 from gullpeak.store.days import DamagedPlanError
@@ -52,8 +53,8 @@ class BadFieldError(ValueError):
 
 def why_not(error: Exception, what: str) -> str:
     """Return why something cannot be worked out, for a list that goes on without it; what nobody expected goes to the log."""
-    if isinstance(error, UnknownAmountError | OutOfRangeError):
-        return str(error)
+    if isinstance(error, UnknownAmountError | OutOfRangeError | ValidationError):
+        return refusal.why(error)
     journal.error("not worked out: %s", what[:120], extra={"facts": {"id": request_id.get()}}, exc_info=error)
     return (
         f"The app failed at working this out. It can be opened, changed and exported; its log has more, under {request_id.get()}."
@@ -68,47 +69,6 @@ def problem(
     return JSONResponse(body.model_dump(mode="json", exclude_none=True), status, media_type="application/problem+json")
 
 
-def _sentence(error: dict[str, Any]) -> str:
-    """Return one sentence a cook can act on for a validation error."""
-    limits = error.get("ctx", {})
-    given = {
-        "greater_than": "give more than {gt}",
-        "greater_than_equal": "give {ge} or more",
-        "less_than": "give less than {lt}",
-        "less_than_equal": "give {le} or less",
-        "finite_number": "give a number",
-        "float_parsing": "give a number",
-        "float_type": "give a number",
-        "int_parsing": "give a whole number",
-        "int_type": "give a whole number",
-        "int_from_float": "give a whole number",
-        "string_too_short": "it is empty: write something",
-        "string_too_long": "it is too long: at most {max_length} letters",
-        "string_type": "give text",
-        "string_pattern_mismatch": "it has letters that cannot stand here",
-        "missing": "it is missing",
-        "extra_forbidden": "nothing of this name is known here",
-        "literal_error": "choose one of {expected}",
-        "bool_type": "give yes or no",
-        "bool_parsing": "give yes or no",
-        "too_short": "give at least {min_length}",
-        "too_long": "give at most {max_length}",
-        "tuple_type": "give a list",
-        "json_invalid": "what was sent is not JSON: {error}",
-        "model_attributes_type": "give an object with named fields",
-        "model_type": "give an object with named fields",
-        "timezone_aware": "give the time with its zone",
-        "timezone_naive": "give the time by the day’s own clock, without a zone",
-        "datetime_parsing": "give a date and a time, like 2026-05-04T12:30",
-        "datetime_from_date_parsing": "give a date and a time, like 2026-05-04T12:30",
-        "date_from_datetime_parsing": "give a date, like 2026-05-04",
-        "date_parsing": "give a date, like 2026-05-04",
-    }.get(error["type"])
-    if given is None:
-        return str(error.get("msg", "it cannot be read")).removeprefix("Value error, ")
-    return given.format(**limits)
-
-
 def _fields(errors: list[Any]) -> tuple[FieldProblem, ...]:
     found = []
     for error in errors[:MOST_ERRORS]:
@@ -117,7 +77,7 @@ def _fields(errors: list[Any]) -> tuple[FieldProblem, ...]:
             path = path[1:] or [path[0]]
         if error["type"] == "json_invalid":
             path = ["body"]
-        found.append(FieldProblem(field=".".join(path), says=_sentence(error)))
+        found.append(FieldProblem(field=".".join(path), says=refusal.sentence(error)))
     return tuple(found)
 
 

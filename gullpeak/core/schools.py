@@ -1,5 +1,6 @@
 """One recipe by another school: what has to change in it, and what changes with it."""
 
+from gullpeak.core import refusal
 from gullpeak.core.ingredients import Role
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.methods import METHODS
@@ -108,7 +109,7 @@ def _side(recipe: Recipe, school: School, kitchen: Kitchen) -> Side:
         made = recipe if school == recipe.school else as_school(recipe, school)
         sheet = work_out(made, kitchen)
     except (UnknownAmountError, OutOfRangeError, ValueError) as error:
-        return Side(school=school, name=NAMES[school], steady=STEADY[school], trouble=str(error))
+        return Side(school=school, name=NAMES[school], steady=STEADY[school], trouble=refusal.why(error))
     assert sheet.whisk is not None
     return Side(
         school=school,

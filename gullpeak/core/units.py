@@ -166,6 +166,7 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
     if match is None:
         raise ValueError(f"“{written}” has no number in front: write one such as 12 g, 1½ tsp or 3 large whites")
     number, rest = read_number(match["number"]), match["rest"].strip().rstrip(".")
+    _whole(written, rest, ingredient)
     if ingredient.role == "white" and re.search(r"\b(whites?|eggs?)\b", rest):
         size, told = _egg_size(rest, habits)
         each = per_egg_g(size)
@@ -188,6 +189,12 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
         mass = millilitres * ingredient.density
         how.append(f"{millilitres:.3g} ml at {ingredient.density:g} g/ml, loosely filled")
     return Amount(written=written, mass_g=mass, how=tuple(how))
+
+
+def _whole(written: str, rest: str, ingredient: Ingredient) -> None:
+    """Raise ValueError where a second amount stands behind the first: nothing of what was written is left out in silence."""
+    if re.search(r"[\d½¼¾⅓⅔⅛⅜⅝⅞+&]|\b(plus|and|minus)\b", rest):
+        raise ValueError(f"“{written}” holds more than one amount of {ingredient.name.lower()}: write one, such as 120 g")
 
 
 def _egg_size(rest: str, habits: Habits) -> tuple[EggSize, str]:
@@ -228,6 +235,8 @@ def read_oven(written: str, habits: Habits) -> OvenFigure:
         )
     fan = bool(re.search(r"\bfan\b|convection", text))
     still = bool(re.search(r"\b(conventional|still|no fan|static)\b", text)) or "no fan" in text
+    if len(re.findall(r"\d+(?:[.,]\d+)?", text)) > 1:
+        raise ValueError(f"“{written}” holds more than one figure: write the one you set, such as 100 °C or fan 90")
     match = re.search(r"(?P<sign>-?)(?P<number>\d+(?:[.,]\d+)?)\s*°?\s*(?P<unit>[cf])?\b", text)
     if match is None:
         raise ValueError(f"“{written}” is not an oven figure: write one such as 100 °C, fan 90, 250 °F or gas 2")

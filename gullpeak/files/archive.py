@@ -5,6 +5,7 @@ from typing import Any, Literal
 
 from pydantic import Field, ValidationError
 
+from gullpeak.core import refusal
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.product import Product
 from gullpeak.core.recipe import Recipe
@@ -56,10 +57,7 @@ def unpack(content: Any) -> Archive:
         archive = Archive.model_validate(content)
     except ValidationError as error:
         raise UnreadableError(
-            *(
-                Trouble(where=".".join(str(p) for p in e["loc"]) or "file", says=str(e["msg"]).removeprefix("Value error, "))
-                for e in error.errors()[:MOST_TROUBLES]
-            )
+            *(Trouble(where=where or "file", says=says) for where, says in refusal.fields(error, MOST_TROUBLES))
         ) from error
     here = archive.recipes.keys() | archive.products.keys()
     missing = [

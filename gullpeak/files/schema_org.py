@@ -10,7 +10,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from gullpeak.core import process, units
+from gullpeak.core import process, refusal, units
 from gullpeak.core.egg import Base, per_egg_g
 from gullpeak.core.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen import Habits, Kitchen
@@ -22,6 +22,7 @@ from gullpeak.files.reading import Trouble, UnreadableError
 
 CONTEXT = ["https://schema.org", {"gullpeak": "urn:gull-peak:"}]
 EXACT = "gullpeak:recipe"
+AMOUNTS = r"\d[\d.,/]*|[½¼¾⅓⅔⅛⅜⅝⅞]"
 EGG_WORDS = (
     ("egg white", "egg-white"),
     ("white of egg", "egg-white"),
@@ -135,8 +136,9 @@ def _amount_words(line: str, item: Ingredient) -> str:
 
 
 def _grams(line: str, item: Ingredient, habits: Habits) -> float | None:
+    """The grams of a line, None where it cannot be read whole: a second amount in it, in brackets or behind *plus*, is asked about."""
     words = _amount_words(line, item)
-    if not words:
+    if not words or len(re.findall(AMOUNTS, line)) > len(re.findall(AMOUNTS, words)):
         return None
     bases: dict[str, Base] = {"egg-white": "white", "egg-yolk": "yolk", "whole-egg": "whole egg"}
     if item.key in bases and re.fullmatch(r"[\d.,]+", words):
@@ -204,7 +206,7 @@ def read(content: Any, habits: Habits) -> Read:
             return Read(recipe=Recipe.model_validate(found[EXACT]), taken=("read exactly, as it was written out",))
         except ValidationError as error:
             raise UnreadableError(
-                *(Trouble(where=f"{EXACT}.{'.'.join(map(str, e['loc']))}", says=str(e["msg"])) for e in error.errors()[:20])
+                *(Trouble(where=f"{EXACT}.{where}", says=says) for where, says in refusal.fields(error))
             ) from error
     lines = found.get("recipeIngredient", found.get("ingredients"))
     if not name:
@@ -262,7 +264,7 @@ def read(content: Any, habits: Habits) -> Read:
             notes="\n".join(n for n in notes if n)[:4000],
         )
     except ValidationError as error:
-        raise UnreadableError(*(Trouble(where=".".join(map(str, e["loc"])) or "recipe", says=str(e["msg"]).removeprefix("Value error, ")) for e in error.errors()[:20])) from error  # fmt: skip
+        raise UnreadableError(*(Trouble(where=where or "recipe", says=says) for where, says in refusal.fields(error))) from error  # fmt: skip
     return Read(recipe=recipe, questions=tuple(questions), taken=(taken, *notes[1:]))
 
 

@@ -93,3 +93,27 @@ def test_lengths(written, mm):
 def test_lengths_that_are_none(written):
     with pytest.raises(ValueError, match=r"write one|more than 0"):
         units.read_length(written)
+
+
+@pytest.mark.parametrize(
+    ("written", "key"),
+    [
+        ("1 lb 2 oz", "caster"),
+        ("1 cup plus 2 tablespoons", "caster"),
+        ("1 cup and 2 tbsp", "caster"),
+        ("250 g (1 cup)", "caster"),
+        ("4 egg whites (about 120 g)", "egg-white"),
+        ("2 + 1 tsp", "cream-of-tartar"),
+        ("1½ tsp ½ tsp", "cream-of-tartar"),
+    ],
+)
+def test_no_part_of_an_amount_is_left_out_in_silence(written, key):
+    with pytest.raises(ValueError, match="more than one amount") as refused:
+        units.read_amount(written, INGREDIENTS[key], Habits())
+    assert written in str(refused.value)
+
+
+@pytest.mark.parametrize("written", ["180-200", "180 °C / 160 fan", "225 F (107 C)"])
+def test_two_oven_figures_are_asked_about(written):
+    with pytest.raises(ValueError, match="more than one figure"):
+        units.read_oven(written, Habits())

@@ -58,13 +58,14 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
   const [just] = useState(useJustDone(view));
   const owed = view.process.steps.flatMap((s) => (view.state.done.includes(s.key) ? s.asks.filter((a) => a.key.startsWith("amount-") && !view.state.readings.some((r) => r.name === a.key)).map((a) => ({ ...a, of: s })) : []));
   const asks = [...step.asks.map((a) => ({ ...a, of: step })), ...owed, ...(just?.step.asks ?? []).filter((a) => a.trace).map((a) => ({ ...a, of: just?.step as Step }))];
-  const [at, setAt] = useState(0);
+  const id = (a: (typeof asks)[number]) => (a.of.key === step.key ? a.key : `${a.of.key}/${a.key}`);
+  const [at, setAt] = useState(asks[0] && id(asks[0]));
   const [taken, setTaken] = useState<Taken>("now");
   const [thermometer, setThermometer] = useState(() => localStorage.getItem("gullpeak-thermometer") ?? "");
   const [coldest, setColdest] = useState(false);
   const [typed, setTyped] = useState("");
   const [problem, setProblem] = useState<string>();
-  const ask = asks[at];
+  const ask = asks.find((a) => id(a) === at);
   if (!ask)
     return (
       <Box title="Reading" close={close}>
@@ -82,9 +83,9 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
     localStorage.setItem("gullpeak-thermometer", chosen);
     setThermometer(chosen);
   };
-  const which = (index: string) => {
-    setAt(Number(index));
-    setTaken(asks[Number(index)]?.of.key === step.key ? "now" : "");
+  const which = (next: string) => {
+    setAt(next);
+    setTaken(next.includes("/") ? "" : "now");
   };
   const save = async () => {
     const value = Number(typed.replace(",", ".").replace(/\s*(g|°?\s*c)$/i, ""));
@@ -101,7 +102,7 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
   };
   return (
     <Box title={ask.asks} close={close}>
-      {asks.length > 1 && <Choice label="Which" value={String(at)} options={asks.map((a, i) => [String(i), a.of.key === step.key ? a.asks : `${a.asks}, at “${a.of.title}”`] as const)} onChange={which} />}
+      {asks.length > 1 && <Choice label="Which" value={id(ask)} options={asks.map((a) => [id(a), a.of.key === step.key ? a.asks : `${a.asks}, at “${a.of.title}”`] as const)} onChange={which} />}
       <Labelled label={`In ${ask.unit}`} error={problem} hint={ask.expected ? `about ${Math.round(ask.expected)} ${ask.unit} is expected${ask.low && ask.high ? `, ${Math.round(ask.low)} to ${Math.round(ask.high)} is as it should be` : ""}` : undefined}>
         {(ids) => <input {...ids} autoFocus inputMode="decimal" className="min-h-16 text-l" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()} />}
       </Labelled>
