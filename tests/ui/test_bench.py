@@ -179,3 +179,66 @@ def test_who_is_at_the_tablet_is_remembered_and_on_every_entry(page: Page, serve
     page.goto(f"{served.url}/log/{batch}")
     expect(page.get_by_text("Pia Harrow-Quist, tablet")).to_be_visible()
     expect(page.get_by_role("link", name="Still under way: to the bench")).to_be_visible()
+
+
+RINGS = """
+window.heard = { tones: 0, notes: [], locks: 0 };
+class Tone {
+    constructor() { this.frequency = { value: 0 }; }
+    connect(to) { return to; }
+    start() { window.heard.tones += 1; }
+    stop() {}
+}
+class Level {
+    constructor() { this.gain = { setValueAtTime() {}, exponentialRampToValueAtTime() {} }; }
+    connect(to) { return to; }
+}
+window.AudioContext = class {
+    constructor() { this.currentTime = 0; this.state = "running"; this.destination = new Level(); }
+    createOscillator() { return new Tone(); }
+    createGain() { return new Level(); }
+};
+window.Notification = class {
+    static permission = "granted";
+    static requestPermission() { return Promise.resolve("granted"); }
+    constructor(title, more) { window.heard.notes.push(`${title} | ${more.body}`); }
+};
+Object.defineProperty(navigator, "wakeLock", { value: { request: () => {
+    window.heard.locks += 1;
+    const lock = { released: false, release: () => { lock.released = true; return Promise.resolve(); } };
+    window.lastLock = lock;
+    return Promise.resolve(lock);
+} } });
+"""
+
+
+def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet: Page, served: Served):
+    context = tablet.context.browser.new_context()
+    page = context.new_page()  # a tablet of its own: what it is made to hear stays with it
+    page.add_init_script(RINGS)
+    page.goto(f"{served.url}/recipes/wicket-kisses")
+    page.get_by_role("button", name="Start the batch").click()
+    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    page.wait_for_function("window.heard.locks === 1")
+    page.evaluate("window.lastLock.released = true; document.dispatchEvent(new Event('visibilitychange'))")
+    page.wait_for_function("window.heard.locks === 2")
+    batch = page.url.rsplit("/", 1)[1]
+    now = datetime.fromisoformat(page.request.get(f"{served.url}/api/clock").json()["now"])
+    started = {
+        "id": "0000b311",
+        "kind": "timer started",
+        "step": "oven-0",
+        "at": (now - timedelta(seconds=54)).isoformat(),
+        "minutes": 1,
+    }
+    assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[started]).ok
+    page.get_by_role("link", name="Recipes").click()
+    page.wait_for_function("document.title.startsWith('Look now: ')", timeout=25_000)
+    expect(page.get_by_text(re.compile(r"^Timer over\. Wicket kisses"))).to_be_attached()
+    heard = page.evaluate("window.heard")
+    assert heard["tones"] >= 2
+    assert [note.split(":")[0] for note in heard["notes"]] == ["Wicket kisses"]
+    stopped = {"id": "0000b312", "kind": "timer stopped", "step": "oven-0", "at": now.isoformat()}
+    assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[stopped]).ok
+    page.wait_for_function("document.title === 'Gull Peak'", timeout=25_000)
+    context.close()

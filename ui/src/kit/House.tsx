@@ -11,6 +11,7 @@ import { Mark } from "./Peak";
 import { Standing } from "./Standing";
 import { useKeys } from "./useKeys";
 import { useNow } from "./useNow";
+import { useRing } from "./useRing";
 
 const PLACES = [
   ["/day", "Day", "d"],
@@ -127,6 +128,7 @@ function Signal() {
     .flatMap((batch) =>
       batch.timers.map((timer) => ({
         id: batch.id,
+        key: `${batch.id}/${timer.step}/${timer.started}`,
         name: batch.name,
         title: timer.title,
         left: (Date.parse(timer.started) + timer.minutes * 60_000 - now) / 1000,
@@ -134,9 +136,13 @@ function Signal() {
     )
     .sort((a, b) => a.left - b.left);
   const next = timers[0];
+  const said = useRing(timers);
   const calls = (data ?? []).filter((batch) => batch.calls);
   return (
     <>
+      <span className="sr-only" aria-live="assertive">
+        {said}
+      </span>
       {unsent.length > 0 && (
         <span role="status" className="text-s">
           {unsent.length} {unsent.length === 1 ? "entry waits" : "entries wait"} to be sent

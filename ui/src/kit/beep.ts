@@ -1,12 +1,13 @@
 let sound: AudioContext | undefined;
 
-export const soundOn = (): boolean => localStorage.getItem("gullpeak-sound") === "yes";
+export const soundOn = (): boolean => localStorage.getItem("gullpeak-sound") !== "no";
 export const setSound = (on: boolean): void => localStorage.setItem("gullpeak-sound", on ? "yes" : "no");
 
-/** Two short tones where hands are needed, four where something burns; silent unless the cook asked for sound. */
+/** Two short tones where hands are needed, four where something burns; silent where the cook turned the sound off. */
 export function beep(danger: boolean): void {
   if (!soundOn()) return;
   sound ??= new AudioContext();
+  if (sound.state === "suspended") void sound.resume().catch(() => undefined); // until the page was touched once it may not sound
   for (let i = 0; i < (danger ? 4 : 2); i++) {
     const tone = sound.createOscillator();
     const level = sound.createGain();

@@ -10,6 +10,7 @@ import { Peak } from "../../kit/Peak";
 import { Caution } from "../../kit/Remarks";
 import { Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
+import { askToNotify } from "../../kit/useRing";
 import { CheckDialog, FinishDialog, NoteDialog, ReadingDialog } from "./Dialogs";
 import { Alarms, Egg, useTraces } from "./Live";
 import { Side } from "./Side";
@@ -101,7 +102,10 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
             <button
               type="button"
               className="press min-h-14 w-full text-m"
-              onClick={() => quiet(runs ? send("timer stopped", { step: step.key }) : send("timer started", { step: step.key, minutes: step.timer_min as number }))}
+              onClick={() => {
+                askToNotify();
+                quiet(runs ? send("timer stopped", { step: step.key }) : send("timer started", { step: step.key, minutes: step.timer_min as number }));
+              }}
             >
               {runs ? "Stop the timer" : `Start the timer, ${minutes(step.timer_min)}`}
             </button>
@@ -259,21 +263,27 @@ function Cook() {
   );
 }
 
-/** Keep the screen awake while a batch is under way, where the device can. */
+/** Keep the screen awake while a batch is under way, where the device can: taken again whenever the page comes back to the front. */
 function useWakeLock(wanted: boolean) {
   useEffect(() => {
     if (!wanted || !("wakeLock" in navigator)) return;
     let lock: WakeLockSentinel | undefined;
     let over = false;
-    navigator.wakeLock
-      .request("screen")
-      .then((got) => {
-        lock = got;
-        if (over) void got.release();
-      })
-      .catch(() => undefined);
+    const take = () => {
+      if (over || document.visibilityState !== "visible" || (lock && !lock.released)) return;
+      navigator.wakeLock
+        .request("screen")
+        .then((got) => {
+          if (over) void got.release();
+          else lock = got;
+        })
+        .catch(() => undefined);
+    };
+    take();
+    document.addEventListener("visibilitychange", take);
     return () => {
       over = true;
+      document.removeEventListener("visibilitychange", take);
       void lock?.release();
     };
   }, [wanted]);
