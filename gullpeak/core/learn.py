@@ -15,7 +15,7 @@ from scipy.special import stdtrit
 
 from gullpeak.core import batch as batching
 from gullpeak.core import estimate, live, run
-from gullpeak.core.batch import Weighed
+from gullpeak.core.batch import Weighed, equipment
 from gullpeak.core.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.kitchen import Kitchen, Learned, Oven
 from gullpeak.core.process import Process
@@ -308,14 +308,12 @@ def observe(
         if step.key in PACED and step.key in lasted and step.kind == "hands" and step.timer_min is None and lasted[step.key] > 0:
             then = next((p.factor for p in kitchen.paces if p.step == step.key), 1.0)
             out[f"paces/{step.key}"] = min(max(then * lasted[step.key] / ((step.low_min + step.high_min) / 2), 0.3), 3.0)
-    mixer = next((m for m in kitchen.mixers if m.name == sheet.mixer), None)
-    if mixer is not None:
-        share = _whisked(process, lasted)
-        if share is not None:
-            out[f"mixers/{mixer.key}/pace"] = min(max(mixer.pace * share, 0.3), 3.0)
-    oven = next((o for o in kitchen.ovens if o.name == sheet.oven), None)
-    if oven is not None and sheet.dry is not None:
-        out |= _oven(sheet, process, kitchen, oven, happened, state, latest, courses)
+    used = equipment(sheet.recipe, kitchen)
+    share = _whisked(process, lasted)
+    if share is not None:
+        out[f"mixers/{used.mixer.key}/pace"] = min(max(used.mixer.pace * share, 0.3), 3.0)
+    if sheet.dry is not None:
+        out |= _oven(sheet, process, kitchen, used.oven, happened, state, latest, courses)
     out |= _heat(sheet, process, kitchen, happened, done, courses)
     return tuple(Observed(what=what, value=round(value, 4)) for what, value in out.items() if value > 0 or "offset" in what)
 

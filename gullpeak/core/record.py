@@ -8,6 +8,7 @@ from statistics import median
 import numpy as np
 
 from gullpeak.core import run
+from gullpeak.core.batch import equipment
 from gullpeak.core.faults import Fact
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
@@ -92,7 +93,7 @@ def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
     if form is not None:
         out["form"] = form
     if recipe.base == "white":
-        mixer = next((m for m in kitchen.mixers if m.name == sheet.mixer), kitchen.mixers[0])
+        mixer = equipment(recipe, kitchen).mixer
         out |= {"egg_kind": recipe.egg.kind, "white_c": recipe.egg.temp_c, "bowl_plastic": mixer.bowl_material == "plastic"}
         out["acid"] = any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
     if sheet.sugar is not None:

@@ -16,6 +16,8 @@ from gullpeak.store.repository import Store
 SATURDAY, ZONE = date(2026, 6, 20), "Europe/London"
 OPENS = datetime(2026, 6, 20, 8, 40, tzinfo=UTC)
 """The demo opens on its busy Saturday at 9:40 by the island's clocks, whatever the time outside."""
+IN_THE_OVEN, WENT_IN = "sea-wall-filled/nest/oven-0", datetime(2026, 6, 20, 7, 0, tzinfo=UTC)
+"""What is at the bench then, and since when."""
 PLANNED = datetime(2026, 6, 19, 18, 40, tzinfo=UTC)
 """The evening before, when the Saturday was planned."""
 Wanted = tuple[str, int, str, str]

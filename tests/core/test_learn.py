@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gullpeak.core import learn, run
+from gullpeak.core import learn, record, run
 from gullpeak.core.egg import per_egg_g
 from gullpeak.core.learn import Fit, Seen, robust
 from gullpeak.core.process import in_kitchen, steps
@@ -210,3 +210,19 @@ def test_a_loss_is_read_with_the_time_it_really_had():
 
 def test_nothing_recorded_says_nothing():
     assert learn.observe(SHEET, PROCESS, KITCHEN, [], {}) == ()
+
+
+def test_a_record_speaks_of_the_mixer_and_oven_that_were_used_not_of_a_namesake():
+    """Two mixers and two ovens called alike: by their keys, not by their names."""
+    plastic = KITCHEN.mixers[0].model_copy(update={"key": "plastic", "name": "Mixer", "bowl_material": "plastic"})
+    steel = KITCHEN.mixers[0].model_copy(update={"key": "steel", "name": "Mixer", "bowl_material": "steel"})
+    ovens = tuple(KITCHEN.ovens[0].model_copy(update={"key": key, "name": "Oven"}) for key in ("left", "right"))
+    kitchen = KITCHEN.model_copy(update={"mixers": (steel, plastic), "ovens": ovens})
+    recipe = RECIPES["wicket-kisses"].model_copy(update={"mixer": "plastic", "oven": "right"})
+    made = work_out(recipe, kitchen)
+    process = in_kitchen(made, kitchen)
+    assert record.facts(made, process, kitchen, (), {})["bowl_plastic"] is True
+    other = recipe.model_copy(update={"mixer": "steel"})
+    assert record.facts(work_out(other, kitchen), process, kitchen, (), {})["bowl_plastic"] is False
+    told = {o.what for o in learn.observe(made, process, kitchen, batch(), {})}
+    assert not any(what.startswith(("mixers/steel", "ovens/left")) for what in told)

@@ -219,9 +219,9 @@ def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet:
     page.goto(f"{served.url}/recipes/wicket-kisses")
     page.get_by_role("button", name="Start the batch").click()
     page.get_by_role("heading", name="Make the kit free of fat").wait_for()
-    page.wait_for_function("window.heard.locks === 1")
+    page.wait_for_function("() => window.heard.locks === 1")
     page.evaluate("window.lastLock.released = true; document.dispatchEvent(new Event('visibilitychange'))")
-    page.wait_for_function("window.heard.locks === 2")
+    page.wait_for_function("() => window.heard.locks === 2")
     batch = page.url.rsplit("/", 1)[1]
     now = datetime.fromisoformat(page.request.get(f"{served.url}/api/clock").json()["now"])
     started = {
@@ -233,12 +233,12 @@ def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet:
     }
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[started]).ok
     page.get_by_role("link", name="Recipes").click()
-    page.wait_for_function("document.title.startsWith('Look now: ')", timeout=25_000)
+    page.wait_for_function("() => document.title.startsWith('Look now: ')", timeout=25_000)
     expect(page.get_by_text(re.compile(r"^Timer over\. Wicket kisses"))).to_be_attached()
     heard = page.evaluate("window.heard")
     assert heard["tones"] >= 2
     assert [note.split(":")[0] for note in heard["notes"]] == ["Wicket kisses"]
     stopped = {"id": "0000b312", "kind": "timer stopped", "step": "oven-0", "at": now.isoformat()}
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[stopped]).ok
-    page.wait_for_function("document.title === 'Gull Peak'", timeout=25_000)
+    page.wait_for_function("() => document.title === 'Gull Peak'", timeout=25_000)
     context.close()
