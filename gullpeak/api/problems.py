@@ -10,9 +10,10 @@ from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 
 from gullpeak.api.journal import journal
-from gullpeak.core import refusal
+from gullpeak.core import degrees, refusal
 from gullpeak.core.run import UnknownStepError
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
+from gullpeak.files.unit import UNIT
 from gullpeak.store.days import DamagedPlanError
 from gullpeak.store.devices import AttachError, WrongTokenError
 from gullpeak.store.records import ConflictError, NotFoundError, StaleEditError
@@ -66,7 +67,10 @@ def problem(
 ) -> JSONResponse:
     """Return a problem response."""
     body = Problem(title=title, status=status, detail=detail, instance=request_id.get(), errors=errors, current=current)
-    return JSONResponse(body.model_dump(mode="json", exclude_none=True), status, media_type="application/problem+json")
+    told = degrees.content(body.model_dump(mode="json", exclude_none=True, exclude={"current"}), UNIT.get())
+    if current is not None:
+        told["current"] = current  # it may be saved again: as it is kept
+    return JSONResponse(told, status, media_type="application/problem+json")
 
 
 def _fields(errors: list[Any]) -> tuple[FieldProblem, ...]:

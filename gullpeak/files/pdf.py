@@ -14,7 +14,7 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from gullpeak.core import piping, process
+from gullpeak.core import degrees, piping, process
 from gullpeak.core.assembly.pie import WALL_MM
 from gullpeak.core.label import Constituent, LabelSheet
 from gullpeak.core.plan.view import PlanView
@@ -25,6 +25,7 @@ from gullpeak.core.sheet import Sheet
 from gullpeak.core.value import Figure
 from gullpeak.files import day
 from gullpeak.files.record import BatchPaper, RecordLine
+from gullpeak.files.unit import UNIT
 
 BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=10.5, leading=14)
 SMALL = ParagraphStyle("small", parent=BODY, fontSize=9, leading=11.5, textColor=HexColor("#3f5b61"))
@@ -35,7 +36,8 @@ MARGIN = 12.0
 
 
 def _safe(text: str) -> str:
-    """Text for the page: markup shown as text, letters the page's font lacks replaced openly."""
+    """Text for the page, in the kitchen's degrees: markup shown as text, letters the page's font lacks replaced openly."""
+    text = degrees.sentence(text, UNIT.get())
     return escape(text.encode("cp1252", "replace").decode("cp1252"))
 
 
@@ -294,7 +296,11 @@ def run_sheet(title: str, view: PlanView, zone: ZoneInfo) -> bytes:
 
 
 def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
-    """Return batches' records for whoever inspects the kitchen: every entry, who made it, what was corrected and by which."""
+    """Return batches' records for whoever inspects the kitchen: every entry, who made it, what was corrected and by which.
+
+    In °C, as every reading is kept: nothing of a record is rounded or put into other words.
+    """
+    UNIT.set("C")
     story: list[Any] = [Paragraph(_safe(title), TITLE)]
     story.append(Paragraph(_safe("Entries are as they were made and are never changed; one that was taken back is struck through. Advice, not a validated process: local code decides."), SMALL))  # fmt: skip
     for of in papers:

@@ -1,6 +1,7 @@
 """The edges of the server: files it serves, tables it hands out, versions it keeps."""
 
 import json
+import re
 
 import pytest
 from fastapi.testclient import TestClient
@@ -125,3 +126,22 @@ def test_white_too_little_or_too_much_for_a_batch_is_a_problem_not_a_failure(cli
     assert answer.status_code == 422
     assert answer.json()["errors"][0]["field"] == "scale.amount"
     assert "the batch is" in answer.json()["detail"]
+
+
+def test_a_kitchen_in_fahrenheit_is_told_so_and_a_cooks_words_stay(client: TestClient):
+    kept = client.get("/api/kitchen").json()
+    kept["kitchen"]["habits"]["bare_degrees"] = "F"
+    client.put("/api/kitchen", json=kept["kitchen"], headers={"If-Match": f'"{kept["version"]}"'}).raise_for_status()
+    record = client.get("/api/recipes/sea-wall-nests").json()
+    recipe = {**record["recipe"], "notes": "Gran: 110 °C, no more"}
+    sheet = client.post("/api/sheet", json={"recipe": recipe}).json()
+    assert sheet["recipe"]["notes"] == "Gran: 110 °C, no more"
+    assert sheet["recipe"]["programme"] == recipe["programme"]
+    told = json.dumps({k: v for k, v in sheet.items() if k != "recipe"}, ensure_ascii=False)
+    assert "°F" in told
+    assert not re.search(r"\d °C", told)
+    hot = {**recipe, "programme": {**recipe["programme"], "steps": [{"kind": "heat", "set_c": None, "minutes": 30}]}}
+    refused = client.post("/api/sheet", json={"recipe": hot}).json()
+    assert "104 to 500 °F" in json.dumps(refused, ensure_ascii=False) or "105 to 500 °F" in json.dumps(
+        refused, ensure_ascii=False
+    )

@@ -31,7 +31,7 @@ def save(page: Page) -> None:
 @pytest.mark.parametrize(
     ("label", "typed", "says"),
     [
-        ("Runs, °C off", "120", "from -40 to 40"),
+        ("Runs hot by, °C", "120", "from -40 to 40"),
         ("Heats, °C a minute", "0", "from 1 to 60"),
         ("Tray slots", "2.5", "a whole number"),
         ("Air changed, m³/h", "many", "from 0.2 to 200"),
@@ -54,7 +54,7 @@ def test_what_cannot_be_is_said_at_its_field_and_stays_typed(kitchen: Page, labe
 
 
 def test_an_ovens_temper_is_drawn_as_it_is_set(kitchen: Page):
-    write(kitchen, "Runs, °C off", "-15")
+    write(kitchen, "Runs hot by, °C", "-15")
     expect(kitchen.get_by_text(re.compile("Set to 100 °C it holds 85 °C")).first).to_be_visible()
     expect(kitchen.get_by_role("img", name=re.compile("Slate oven climbs to 85 °C"))).to_be_visible()
 
@@ -67,7 +67,7 @@ def test_an_oven_found_to_run_cold_dries_longer_on_the_sheet(kitchen: Page, serv
 
     before = heat()
     kitchen.goto(f"{served.url}/kitchen")
-    write(kitchen, "Runs, °C off", "-10")
+    write(kitchen, "Runs hot by, °C", "-10")
     save(kitchen)
     after = heat()
     assert before != after
@@ -111,7 +111,7 @@ def test_mixers_trays_and_habits_are_saved(kitchen: Page, served: Served):
     write(kitchen, "Empty, g", "1300")
     kitchen.get_by_label("Egg with no size").select_option("US large")
     kitchen.get_by_label("Cup", exact=True).select_option("US")
-    kitchen.get_by_label("Bare degrees are").select_option("F")
+    kitchen.get_by_label("Temperatures in").select_option("F")
     save(kitchen)
     made = kitchen.request.get(f"{served.url}/api/kitchen").json()["kitchen"]
     assert (made["mixers"][0]["bowl_l"], made["mixers"][0]["bowl_material"], made["trays"][0]["tare_g"]) == (9, "copper", 1300)

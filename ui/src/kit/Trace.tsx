@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Watching } from "../api/client";
+import { type Degrees, useDegrees } from "./degrees";
 import { clock, moments } from "./format";
 
 type Pair = [number, number];
@@ -18,6 +19,7 @@ function apart(lines: { y: number; text: string; strong: boolean }[], least: num
 
 /** A trace of readings: what was read, what is foretold with its interval, and the lines it has to meet. */
 export function Trace({ watching: w, width = 600, height = 300 }: { watching: Watching; width?: number; height?: number }) {
+  const degrees = useDegrees();
   const trace = w.trace as Pair[];
   const ahead = w.ahead as Pair[];
   const target = w.milestones.find((m) => m.name === "target");
@@ -34,20 +36,20 @@ export function Trace({ watching: w, width = 600, height = 300 }: { watching: Wa
     .y(([, c]) => y(c));
   const names = apart(
     [
-      { y: y(w.target_c), text: `${w.target_c.toFixed(0)} target`, strong: true },
-      ...(w.over_c ? [{ y: y(w.over_c), text: `${w.over_c.toFixed(0)} too far`, strong: false }] : []),
-      ...w.milestones.filter((m) => m.name !== "target" && m.reads_c > low && m.reads_c < high && (m.name !== "start the whites" || m.at_s !== null)).map((m) => ({ y: y(m.reads_c), text: `${m.reads_c.toFixed(0)} ${m.name}`, strong: m.name === "start the whites" })),
+      { y: y(w.target_c), text: `${degrees.figure(w.target_c, { digits: 0 })} target`, strong: true },
+      ...(w.over_c ? [{ y: y(w.over_c), text: `${degrees.figure(w.over_c, { digits: 0 })} too far`, strong: false }] : []),
+      ...w.milestones.filter((m) => m.name !== "target" && m.reads_c > low && m.reads_c < high && (m.name !== "start the whites" || m.at_s !== null)).map((m) => ({ y: y(m.reads_c), text: `${degrees.figure(m.reads_c, { digits: 0 })} ${m.name}`, strong: m.name === "start the whites" })),
     ],
     17,
   );
   const now = trace.at(-1);
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={said(w)}>
+    <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={said(w, degrees)}>
       {y.ticks(5).map((t) => (
         <g key={t}>
           <line x1="40" x2={right} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
           <text x="34" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-            {t}
+            {degrees.figure(t, { digits: 0 })}
           </text>
         </g>
       ))}
@@ -81,9 +83,9 @@ export function Trace({ watching: w, width = 600, height = 300 }: { watching: Wa
   );
 }
 
-function said(w: Watching): string {
+function said(w: Watching, degrees: Degrees): string {
   const at = w.milestones.find((m) => m.name === "target");
   const passed = w.milestones.filter((m) => m.passed_s !== null && m.passed_s !== undefined).map((m) => `${m.name} at ${clock(m.passed_s as number)}`);
   const ahead = at?.at_s !== null && at?.at_s !== undefined ? ` Target foretold at ${clock(at.at_s)}.` : "";
-  return `${w.title}: ${w.latest_c === null || w.latest_c === undefined ? "no reading yet" : `${w.latest_c.toFixed(1)} °C`}, target ${w.target_c.toFixed(0)}. ${passed.length > 0 ? `Passed: ${passed.join(", ")}.` : ""}${ahead}`;
+  return `${w.title}: ${w.latest_c === null || w.latest_c === undefined ? "no reading yet" : degrees.show(w.latest_c)}, target ${degrees.figure(w.target_c, { digits: 0 })}. ${passed.length > 0 ? `Passed: ${passed.join(", ")}.` : ""}${ahead}`;
 }

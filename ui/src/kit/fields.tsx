@@ -1,3 +1,4 @@
+import { useDegrees } from "./degrees";
 import { TypedField } from "./Field";
 
 export const fresh = (what: string) => `${what}-${crypto.randomUUID().slice(0, 8)}`;
@@ -16,6 +17,26 @@ export function NumberField({ label, value, least, most, whole = false, put }: {
       read={(typed) => {
         const next = Number(typed.replace(",", "."));
         if (!typed.trim() || !Number.isFinite(next) || next < least || next > most || (whole && !Number.isInteger(next))) throw new Error(`Write ${whole ? "a whole number" : "a number"} from ${least} to ${most}`);
+        put(next);
+      }}
+    />
+  );
+}
+
+/** A temperature, or with `apart` a difference of two, shown and typed in the kitchen's own degrees. */
+export function DegreesField({ label, value, least, most, apart = false, put }: { label: string; value: number | null | undefined; least: number; most: number; apart?: boolean; put: (celsius: number) => void }) {
+  const degrees = useDegrees();
+  const size = degrees.sign === "°F" ? 1.8 : 1;
+  const shown = (celsius: number) => (apart ? String(Number((celsius * size).toFixed(1))) : degrees.figure(celsius));
+  return (
+    <TypedField
+      label={label.replace("°", degrees.sign)}
+      shown={value === null || value === undefined ? "" : shown(value)}
+      width="w-full"
+      read={(typed) => {
+        const number = Number(typed.replace(",", "."));
+        const next = apart ? (typed.trim() && Number.isFinite(number) ? number / size : undefined) : degrees.read(typed);
+        if (next === undefined || next < least - 1e-6 || next > most + 1e-6) throw new Error(`Write a number from ${shown(least)} to ${shown(most)}`);
         put(next);
       }}
     />

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { type BatchTraces, type BatchView, Refused, type Step } from "../../api/client";
 import { kitchenQuery } from "../../api/queries";
+import { useDegrees } from "../../kit/degrees";
 import { Labelled } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { HoldButton } from "../../kit/HoldButton";
@@ -35,6 +36,7 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
   const at = process.steps.findIndex((s) => s.key === state.current);
   const step = process.steps[at];
   const traces = useTraces(view);
+  const degrees = useDegrees();
   const watching = step?.watch ? traces?.watchings.find((w) => w.watch === step.watch) : undefined;
   const open = step?.opens === "start" ? Boolean(watching?.starts || watching?.reached) : Boolean(watching?.reached);
   const held = step?.opens ? !open : Boolean(step?.caution && step.key !== "finish");
@@ -86,7 +88,7 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
         <div className="min-h-0 lg:overflow-y-auto" tabIndex={0}>
         {watching?.latest_c !== null && watching?.latest_c !== undefined && (
           <p className="mt-3 text-m lg:hidden">
-            <b className="text-l">{watching.latest_c.toFixed(1)}</b> °C of {watching.target_c.toFixed(0)}
+            <b className="text-l">{degrees.figure(watching.latest_c)}</b> {degrees.sign} of {degrees.figure(watching.target_c, { digits: 0 })}
           </p>
         )}
         <Alarms watching={watching} />

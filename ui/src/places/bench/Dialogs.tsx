@@ -3,6 +3,7 @@ import { type ReactNode, useRef, useState } from "react";
 import { appNow } from "../../api/clock";
 import { type BatchView, type Outcome, Refused, type Step } from "../../api/client";
 import { Choice, Labelled } from "../../kit/Field";
+import { useDegrees } from "../../kit/degrees";
 import type { event } from "../../kit/event";
 
 type Send = (...what: Parameters<typeof event>) => Promise<void>;
@@ -36,6 +37,8 @@ function Answer({ word, save, close }: { word: string; save: () => Promise<void>
 
 const sentence = (failure: unknown) => (failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : "This was not kept; try again");
 
+/** A reading so far from what is expected, and in the other unit so near, is asked about. */
+const [FAR_K, NEAR_K] = [25, 15];
 const ASKED_MS = 120_000;
 /** When a reading was taken that is typed just after a step was said to be done; ms before that. */
 const TAKEN = [
@@ -56,6 +59,7 @@ function useJustDone(view: BatchView): { step: Step; at: number } | undefined {
 /** A figure typed by hand: always as good as a device. */
 export function ReadingDialog({ step, view, close, send }: { step: Step; view: BatchView; close: () => void; send: Send }) {
   const [just] = useState(useJustDone(view));
+  const degrees = useDegrees();
   const owed = view.process.steps.flatMap((s) => (view.state.done.includes(s.key) ? s.asks.filter((a) => a.key.startsWith("amount-") && !view.state.readings.some((r) => r.name === a.key)).map((a) => ({ ...a, of: s })) : []));
   const asks = [...step.asks.map((a) => ({ ...a, of: step })), ...owed, ...(just?.step.asks ?? []).filter((a) => a.trace).map((a) => ({ ...a, of: just?.step as Step }))];
   const id = (a: (typeof asks)[number]) => (a.of.key === step.key ? a.key : `${a.of.key}/${a.key}`);
@@ -75,7 +79,11 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
         </button>
       </Box>
     );
-  const thermometers = view.process.watches.find((w) => w.key === ask.of.watch)?.probes ?? [];
+  const watch = view.process.watches.find((w) => w.key === ask.of.watch);
+  const thermometers = watch?.probes ?? [];
+  const heat = ask.unit === "°C";
+  const unit = heat ? degrees.sign : ask.unit;
+  const inUnit = (figure: number) => (heat ? degrees.figure(figure, { digits: 0 }) : String(Math.round(figure)));
   const temperature = ask.trace && ask.unit === "°C";
   const named = temperature && thermometers.length > 0;
   const chosen = thermometers.some((t) => t.key === thermometer) ? thermometer : "";
@@ -88,8 +96,14 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
     setTaken(next.includes("/") ? "" : "now");
   };
   const save = async () => {
-    const value = Number(typed.replace(",", ".").replace(/\s*(g|°?\s*c)$/i, ""));
-    if (!typed.trim() || !Number.isFinite(value)) return setProblem(`Write the ${ask.unit} as a number, such as ${ask.expected ? Math.round(ask.expected) : 100}`);
+    const value = heat ? degrees.read(typed) : typed.trim() ? Number(typed.replace(",", ".").replace(/\s*g$/i, "")) : undefined;
+    if (value === undefined || !Number.isFinite(value)) return setProblem(`Write the ${unit} as a number, such as ${ask.expected ? inUnit(ask.expected) : 100}`);
+    const other = heat && /\d\s*°?\s*$/.test(typed) ? degrees.read(`${typed} ${degrees.sign === "°C" ? "F" : "C"}`) : undefined;
+    const near = ask.expected ?? watch?.target_c;
+    if (other !== undefined && near !== undefined && Math.abs(value - near) > FAR_K && Math.abs(other - near) < NEAR_K) {
+      const [ours, theirs] = degrees.sign === "°C" ? ["C", "F"] : ["F", "C"];
+      return setProblem(`${typed.trim()} ${degrees.sign} is far from the ${degrees.show(near, { digits: 0 })} expected. Write ${typed.trim()} ${theirs} if it was in °${theirs}, or ${typed.trim()} ${ours}`);
+    }
     if (taken === "") return setProblem("Say below when it was taken");
     const when = just && taken !== "now" ? { at: new Date(just.at - Number(taken)).toISOString() } : {};
     try {
@@ -103,7 +117,7 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
   return (
     <Box title={ask.asks} close={close}>
       {asks.length > 1 && <Choice label="Which" value={id(ask)} options={asks.map((a) => [id(a), a.of.key === step.key ? a.asks : `${a.asks}, at “${a.of.title}”`] as const)} onChange={which} />}
-      <Labelled label={`In ${ask.unit}`} error={problem} hint={ask.expected ? `about ${Math.round(ask.expected)} ${ask.unit} is expected${ask.low && ask.high ? `, ${Math.round(ask.low)} to ${Math.round(ask.high)} is as it should be` : ""}` : undefined}>
+      <Labelled label={`In ${unit}`} error={problem} hint={ask.expected ? `about ${inUnit(ask.expected)} ${unit} is expected${ask.low && ask.high ? `, ${inUnit(ask.low)} to ${inUnit(ask.high)} is as it should be` : ""}` : undefined}>
         {(ids) => <input {...ids} autoFocus inputMode="decimal" className="min-h-16 text-l" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()} />}
       </Labelled>
       {just && ask.trace && <Choice label="Taken" value={taken} options={[...(taken === "" ? ([["", "choose"]] as const) : []), ...TAKEN]} onChange={setTaken} hint={`“${just.step.title}” was just said to be done: what was read before counts there`} />}

@@ -4,6 +4,7 @@ import { answer, type BatchTraces, type BatchView, http, type Step, type Watchin
 import { record } from "../../api/outbox";
 import { devicesQuery, tracesQuery } from "../../api/queries";
 import { Choice } from "../../kit/Field";
+import { useDegrees } from "../../kit/degrees";
 import { event } from "../../kit/event";
 import { clock } from "../../kit/format";
 import { Trace } from "../../kit/Trace";
@@ -44,22 +45,23 @@ export function Live({ view, step, traces }: { view: BatchView; step: Step; trac
 }
 
 function Now({ watching: w }: { watching: Watching }) {
+  const degrees = useDegrees();
   const target = w.milestones.find((m) => m.name === "target");
   const half = target?.low_s !== null && target?.low_s !== undefined && target.high_s !== null && target.high_s !== undefined ? (target.high_s - target.low_s) / 2 : null;
   const bits = [
     w.brix_pct !== null && w.brix_pct !== undefined && `${w.brix_pct.toFixed(0)} % sugar`,
     w.water_to_go_g !== null && w.water_to_go_g !== undefined && !w.reached && `${w.water_to_go_g.toFixed(0)} g water to go`,
     w.power_w && `this ring gives the pan ${(w.power_w[0] as number).toFixed(0)} W (${(w.power_w[1] as number).toFixed(0)} to ${(w.power_w[2] as number).toFixed(0)})`,
-    w.rate_k_min !== null && w.rate_k_min !== undefined && w.kind !== "syrup" && `${w.rate_k_min >= 0 ? "+" : ""}${w.rate_k_min.toFixed(1)} °C a minute`,
+    w.rate_k_min !== null && w.rate_k_min !== undefined && w.kind !== "syrup" && `${w.rate_k_min >= 0 ? "+" : ""}${degrees.apart(w.rate_k_min)} a minute`,
     w.offset_says,
   ].filter(Boolean);
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
       <p>
         <span className="text-[3.2rem] leading-none font-bold" data-testid="now">
-          {w.latest_c === null || w.latest_c === undefined ? "–" : w.latest_c.toFixed(1)}
+          {w.latest_c === null || w.latest_c === undefined ? "–" : degrees.sign === "°C" ? w.latest_c.toFixed(1) : degrees.figure(w.latest_c)}
         </span>
-        <span className="text-m"> °C</span>
+        <span className="text-m"> {degrees.sign}</span>
         {w.latest_g !== null && w.latest_g !== undefined && <span className="ml-4 text-m font-bold">{w.latest_g.toFixed(0)} g on the scale</span>}
       </p>
       {target?.at_s !== null && target?.at_s !== undefined && !w.reached && !w.ended && (
@@ -88,14 +90,15 @@ export function Egg({ egg, soFar }: { egg: BatchTraces["egg"]; soFar?: boolean }
 }
 
 function Treated({ watching, egg }: { watching: Watching; egg: BatchTraces["egg"] }) {
+  const degrees = useDegrees();
   const t = watching.treatment;
   if (!t) return null;
   return (
     <p className="border-t border-hairline pt-2 text-s">
-      <Egg egg={egg} soFar /> {egg.because !== t.because && `In the bowl: ${t.label}, ${t.because}. `}Worth {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)} min at {t.reference_c} °C ({t.reference})
+      <Egg egg={egg} soFar /> {egg.because !== t.because && `In the bowl: ${t.label}, ${t.because}. `}Worth {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)} min at {degrees.show(t.reference_c)} ({t.reference})
       {t.hold_left_min !== null && t.hold_left_min !== undefined && t.hold_left_min > 0 && t.hold_left_min < 600 && `; ${t.hold_left_min.toFixed(1)} min still to hold at this temperature`}.
       {" "}
-      {t.code_kept ? "68 °C for 17 s was read." : t.code_served ? "63 °C for 15 s was read: for immediate service only." : ""} Your local code decides.
+      {t.code_kept ? `${degrees.show(68)} for 17 s was read.` : t.code_served ? `${degrees.show(63)} for 15 s was read: for immediate service only.` : ""} Local food-safety rules come first.
       {t.unknown_s > 0 && ` ${clock(t.unknown_s)} without readings count for nothing.`}
     </p>
   );

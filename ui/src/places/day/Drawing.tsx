@@ -2,6 +2,7 @@ import { line } from "d3-shape";
 import { type PointerEvent, useMemo } from "react";
 import type { OvenAt, PlanView, StepAt } from "../../api/client";
 import { type Axis, axis, type Column, columns, SIDES, words } from "./layout";
+import { useDegrees } from "../../kit/degrees";
 
 const { times: TIMES, hands: HANDS, oven: OVEN } = SIDES;
 const THICK = 11;
@@ -78,6 +79,7 @@ export function Drawing(props: {
 }
 
 function Heads({ columns: cols, left, ovens, at, clockOf, toggle }: { columns: Column[]; left: number; ovens: readonly OvenAt[]; at: number; clockOf: (at: string) => string; toggle: (order: string) => void }) {
+  const degrees = useDegrees();
   return (
     <div className="relative h-18 border-b border-hairline">
       <p className="absolute left-3 top-2 text-s font-bold">
@@ -104,7 +106,7 @@ function Heads({ columns: cols, left, ovens, at, clockOf, toggle }: { columns: C
       {ovens.map((oven, i) => (
         <p key={oven.key} className="absolute top-2 line-clamp-2 text-s font-bold leading-tight" style={{ left: at + i * OVEN + 8, width: OVEN - 10 }}>
           {oven.name}
-          <span className="block font-normal text-quiet">{oven.temps.length ? "to 250 °C" : "not used"}</span>
+          <span className="block font-normal text-quiet">{oven.temps.length ? `to ${degrees.show(250, { oven: true })}` : "not used"}</span>
         </p>
       ))}
     </div>
@@ -150,6 +152,7 @@ function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
 }
 
 function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
+  const degrees = useDegrees();
   const px = (c: number) => x + (Math.min(c, 250) / 250) * (OVEN - 18);
   const temps = oven.temps as [string, number][];
   if (temps.length < 2) return null;
@@ -160,7 +163,7 @@ function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
   const tops = temps.filter(([, c], i) => c > 60 && c >= (temps[i - 1]?.[1] ?? 0) && c >= (temps[i + 1]?.[1] ?? 0) && Math.abs(c - (temps[i - 1]?.[1] ?? 0)) > 4);
   return (
     <g>
-      <title>{`${oven.name}: ${tops.map(([, c]) => `${Math.round(c)} °C`).join(", ")}`}</title>
+      <title>{`${oven.name}: ${tops.map(([, c]) => degrees.show(c, { oven: true, digits: 0 })).join(", ")}`}</title>
       <path d={`M${x} ${a.y(first[0])}L${(edge(temps) ?? "").slice(1)}L${x} ${a.y(last[0])}Z`} fill="var(--color-hairline)" fillOpacity="0.75" />
       <path d={edge(temps) ?? ""} fill="none" stroke="currentColor" strokeWidth="2" />
       {tops.map(([at, c], i) =>

@@ -4,11 +4,13 @@ import { minutes } from "../../kit/format";
 import { Caution } from "../../kit/Remarks";
 import { threadOf } from "./layout";
 import { type DayActions, newMark } from "./useDay";
+import { useDegrees } from "../../kit/degrees";
 
 type Moving = { start: number; breaks: MoveView | undefined; letGo: () => void; leave: () => void; stale: boolean; meanwhile: () => void };
 
 /** One step: when, who, until what; what moving it would break; what happened to it. */
 export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; actions: DayActions; clockOf: (at: string | number) => string; now: number; close: () => void; moving?: Moving; shift: (minutes: number) => void; unlock: () => void }) {
+  const degrees = useDegrees();
   const { plan, step, view, actions, clockOf, now, moving } = props;
   const go = useNavigate();
   const thread = threadOf(plan, step.step);
@@ -41,7 +43,7 @@ export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; 
         <span className="block text-s">
           {minutes(lasts)}
           {high > low && `, ${minutes(low)} to ${minutes(high)}`}
-          {step.oven && ` · ${step.oven}${step.set_c !== null ? ` at ${step.set_c} °C` : ", off"}${step.ajar ? ", door ajar" : ""}`}
+          {step.oven && ` · ${step.oven}${typeof step.set_c === "number" ? ` at ${degrees.show(step.set_c, { oven: true })}` : ", off"}${step.ajar ? ", door ajar" : ""}`}
           {step.mixer && ` · ${step.mixer}`}
           {step.who.length > 0 && ` · ${step.who.join(" and ")}`}
         </span>

@@ -5,7 +5,8 @@ import { answer, http, type Kitchen } from "../../api/client";
 import { devicesQuery } from "../../api/queries";
 import { Choice, TypedField } from "../../kit/Field";
 import { day } from "../../kit/format";
-import { fresh, NumberField, named } from "../../kit/fields";
+import { type Degrees, useDegrees } from "../../kit/degrees";
+import { DegreesField, fresh, NumberField, named } from "../../kit/fields";
 import type { Put } from "./KitchenPlace";
 
 const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] => list.map((one, k) => (k === i ? { ...one, ...change } : one));
@@ -46,12 +47,13 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
 
 /** Probes and their check in melting ice and boiling water. */
 export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: number; put: Put }) {
+  const degrees = useDegrees();
   return (
     <section aria-labelledby="probes">
       <h2 id="probes" className="border-b border-deep text-m">
         Thermometers
       </h2>
-      <p className="pt-1 text-s text-quiet">In melting ice it should read 0; in boiling water {boils.toFixed(1)} °C at this altitude. Readings are put right by their own thermometer’s check. Without both points, or after 90 days, 2 K more is asked before egg counts as heat-treated. More than 2.5 K off: do not use it.</p>
+      <p className="pt-1 text-s text-quiet">In melting ice it should read {degrees.show(0)}; in boiling water {degrees.show(boils)} at this altitude. Readings are put right by their own thermometer’s check. Without both points, or after 90 days, {degrees.apart(2, 0)} more is asked before egg counts as heat-treated. More than {degrees.apart(2.5)} off: do not use it.</p>
       {kitchen.probes.map((probe, i) => {
         const change = (next: Partial<typeof probe>) => put({ probes: swapped(kitchen.probes, i, next) });
         const check = (next: { ice_c?: number; boiling_c?: number }) => change({ check: { ice_c: probe.check?.ice_c ?? null, boiling_c: probe.check?.boiling_c ?? null, ...next, at: new Date(appNow()).toISOString() } });
@@ -59,9 +61,9 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
           <div key={probe.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
             <TypedField label="Name" shown={probe.name} width="w-full" read={(name) => change({ name: named(name) })} />
             <NumberField label="Response time, s" value={probe.lag_s} least={0} most={60} put={(lag_s) => change({ lag_s })} />
-            <Checked label="Read in ice, °C" value={probe.check?.ice_c} least={-20} most={20} put={(ice_c) => check({ ice_c })} />
-            <Checked label="Read at the boil, °C" value={probe.check?.boiling_c} least={70} most={120} put={(boiling_c) => check({ boiling_c })} />
-            <p className="col-span-2 text-s text-quiet sm:col-span-4">{standing(probe.check, boils)}</p>
+            <DegreesField label="Read in ice, °" value={probe.check?.ice_c} least={-20} most={20} put={(ice_c) => check({ ice_c })} />
+            <DegreesField label="Read at the boil, °" value={probe.check?.boiling_c} least={70} most={120} put={(boiling_c) => check({ boiling_c })} />
+            <p className="col-span-2 text-s text-quiet sm:col-span-4">{standing(probe.check, boils, degrees)}</p>
           </div>
         );
       })}
@@ -73,31 +75,16 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
 }
 
 /** What is known of a thermometer's check. */
-function standing(check: Kitchen["probes"][number]["check"], boils: number): string {
-  if (!check) return "Not checked: its readings are taken as they are, and 2 K more is asked of them.";
+function standing(check: Kitchen["probes"][number]["check"], boils: number, degrees: Degrees): string {
+  if (!check) return `Not checked: its readings are taken as they are, and ${degrees.apart(2, 0)} more is asked of them.`;
   const off = [
     [check.ice_c, 0, "ice"],
     [check.boiling_c, boils, "boiling water"],
   ].flatMap(([shown, truth, where]) => (typeof shown === "number" ? [{ by: shown - (truth as number), where }] : []));
   const far = off.find((o) => Math.abs(o.by) > 2.5);
-  if (far) return `Checked on ${day(check.at)}, off by ${far.by.toFixed(1)} K in ${far.where}: its readings count for nothing. Check it again, or use another.`;
-  if (off.length < 2) return `Checked on ${day(check.at)} at one point only: 2 K more is asked until the other is there.`;
+  if (far) return `Checked on ${day(check.at)}, off by ${degrees.apart(far.by)} in ${far.where}: its readings count for nothing. Check it again, or use another.`;
+  if (off.length < 2) return `Checked on ${day(check.at)} at one point only: ${degrees.apart(2, 0)} more is asked until the other is there.`;
   return `Checked on ${day(check.at)} at both points; good for 90 days.`;
-}
-
-function Checked({ label, value, least, most, put }: { label: string; value: number | null | undefined; least: number; most: number; put: (value: number) => void }) {
-  return (
-    <TypedField
-      label={label}
-      shown={value === null || value === undefined ? "" : String(value)}
-      width="w-full"
-      read={(typed) => {
-        const next = Number(typed.replace(",", "."));
-        if (!typed.trim() || !Number.isFinite(next) || next < least || next > most) throw new Error(`Write a number from ${least} to ${most}`);
-        put(next);
-      }}
-    />
-  );
 }
 
 const KINDS = [

@@ -6,10 +6,11 @@ import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
 import { Copies } from "./Copies";
-import { fresh, named, NumberField } from "../../kit/fields";
+import { DegreesField, fresh, named, NumberField } from "../../kit/fields";
 import { DevicesSection, Heats, Probes } from "./Heats";
 import { Learned } from "./Learned";
 import { Keeping, Prices } from "./Tables";
+import { useDegrees } from "../../kit/degrees";
 
 export default function KitchenPlace() {
   const { data, error, refetch } = useQuery({ ...kitchenQuery, staleTime: Number.POSITIVE_INFINITY });
@@ -21,6 +22,7 @@ export default function KitchenPlace() {
 export type Put = (change: Partial<Kitchen>) => void;
 
 function Edit({ record }: { record: KitchenRecord }) {
+  const degrees = useDegrees();
   const queries = useQueryClient();
   const [kitchen, setKitchen] = useState(record.kitchen);
   const [past, setPast] = useState<Kitchen[]>([]);
@@ -79,19 +81,19 @@ function Edit({ record }: { record: KitchenRecord }) {
                   <div className="min-w-0">
                     <h3 className="text-m">{oven.name}</h3>
                     <p className="text-s text-quiet">
-                      Set to 100 °C it holds <b className="text-ink">{100 + oven.true_offset_c} °C</b>, after {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)}; {oven.fan ? "fan" : "no fan"}, {oven.tray_slots} trays at once.
+                      Set to {degrees.show(100, { oven: true })} it holds <b className="text-ink">{degrees.show(100 + oven.true_offset_c)}</b>, after {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)}; {oven.fan ? "fan" : "no fan"}, {oven.tray_slots} trays at once.
                     </p>
                   </div>
                   <HeatUp oven={oven} room={kitchen.room_c} />
                 </div>
                 <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-                  <NumberField label="Runs, °C off" value={oven.true_offset_c} least={-40} most={40} put={(true_offset_c) => change({ true_offset_c })} />
-                  <NumberField label="Heats, °C a minute" value={oven.heat_c_per_min} least={1} most={60} put={(heat_c_per_min) => change({ heat_c_per_min })} />
-                  <NumberField label="Cools, °C a minute" value={oven.cool_c_per_min} least={0.5} most={30} put={(cool_c_per_min) => change({ cool_c_per_min })} />
+                  <DegreesField apart label="Runs hot by, °" value={oven.true_offset_c} least={-40} most={40} put={(true_offset_c) => change({ true_offset_c })} />
+                  <DegreesField apart label="Heats, ° a minute" value={oven.heat_c_per_min} least={1} most={60} put={(heat_c_per_min) => change({ heat_c_per_min })} />
+                  <DegreesField apart label="Cools, ° a minute" value={oven.cool_c_per_min} least={0.5} most={30} put={(cool_c_per_min) => change({ cool_c_per_min })} />
                   <NumberField label="Tray slots" value={oven.tray_slots} least={1} most={40} whole put={(tray_slots) => change({ tray_slots })} />
                   <NumberField label="Air changed, m³/h" value={oven.vent_m3_h} least={0.2} most={200} put={(vent_m3_h) => change({ vent_m3_h })} />
                   <NumberField label="Dries, × the model" value={oven.drying_scale} least={0.3} most={3} put={(drying_scale) => change({ drying_scale })} />
-                  <NumberField label="Fan is lower by, °C" value={oven.fan_drop_c} least={0} most={40} put={(fan_drop_c) => change({ fan_drop_c })} />
+                  <DegreesField apart label="Fan setting lower by, °" value={oven.fan_drop_c} least={0} most={40} put={(fan_drop_c) => change({ fan_drop_c })} />
                   <Choice label="Fan" value={oven.fan ? "yes" : "no"} options={[["yes", "has one"], ["no", "has none"]] as const} onChange={(fan) => change({ fan: fan === "yes" })} />
                   <TypedField label="Name" shown={oven.name} width="w-full" read={(name) => change({ name: named(name) })} />
                 </div>
@@ -113,7 +115,7 @@ function Edit({ record }: { record: KitchenRecord }) {
             </h2>
             <div className="grid grid-cols-2 gap-3 py-3 sm:grid-cols-4">
               <NumberField label="Altitude, m" value={kitchen.altitude_m} least={-400} most={5000} put={(altitude_m) => put({ altitude_m })} />
-              <NumberField label="Room, °C" value={kitchen.room_c} least={0} most={45} put={(room_c) => put({ room_c })} />
+              <DegreesField label="Room, °" value={kitchen.room_c} least={0} most={45} put={(room_c) => put({ room_c })} />
               <NumberField label="Humidity, %" value={kitchen.room_rh_pct} least={5} most={95} put={(room_rh_pct) => put({ room_rh_pct })} />
               <NumberField label="Cold shelves" value={kitchen.cold_shelves} least={1} most={200} whole put={(cold_shelves) => put({ cold_shelves })} />
               <NumberField label="Freezer shelves" value={kitchen.freezer_shelves} least={1} most={200} whole put={(freezer_shelves) => put({ freezer_shelves })} />
@@ -181,13 +183,14 @@ function Edit({ record }: { record: KitchenRecord }) {
 
 /** An oven's climb to 100 °C as set: its temper at a glance. */
 function HeatUp({ oven, room }: { oven: Kitchen["ovens"][number]; room: number }) {
+  const degrees = useDegrees();
   const end = 40;
   const holds = 100 + oven.true_offset_c;
   const at = Math.min(end, (holds - room) / oven.heat_c_per_min);
   const x = (min: number) => (min / end) * 200;
   const y = (temp: number) => 64 - (temp / 130) * 60;
   return (
-    <svg viewBox="0 0 208 84" className="w-full" role="img" aria-label={`${oven.name} climbs to ${holds} °C in ${minutes(at)} when set to 100`}>
+    <svg viewBox="0 0 208 84" className="w-full" role="img" aria-label={`${oven.name} climbs to ${degrees.show(holds)} in ${minutes(at)} when set to ${degrees.show(100, { oven: true })}`}>
       <line x1="0" x2="200" y1={y(100)} y2={y(100)} stroke="var(--color-quiet)" strokeDasharray="4 4" />
       <polyline points={`0,${y(room)} ${x(at)},${y(holds)} 200,${y(holds)}`} fill="none" stroke="currentColor" strokeWidth="2.5" />
       <line x1="0" x2="200" y1="66" y2="66" stroke="var(--color-hairline)" />
@@ -212,7 +215,7 @@ function Habits({ habits, put }: { habits: HabitsOf; put: (habits: HabitsOf) => 
       <Choice label="Tablespoon" value={String(habits.tablespoon_ml) as "15" | "20"} options={[["15", "15 ml"], ["20", "20 ml"]] as const} onChange={(ml) => set({ tablespoon_ml: ml === "20" ? 20 : 15 })} />
       <Choice label="Cup" value={habits.cup} options={[["metric", "metric, 250 ml"], ["US", "US, 236.6 ml"]] as const} onChange={(cup) => set({ cup })} />
       <Choice label="Fluid ounce" value={habits.fluid_ounce} options={[["UK", "UK"], ["US", "US"]] as const} onChange={(fluid_ounce) => set({ fluid_ounce })} />
-      <Choice label="Bare degrees are" value={habits.bare_degrees} options={[["C", "°C"], ["F", "°F"]] as const} onChange={(bare_degrees) => set({ bare_degrees })} />
+      <Choice label="Temperatures in" value={habits.bare_degrees} options={[["C", "°C"], ["F", "°F"]] as const} onChange={(bare_degrees) => set({ bare_degrees })} />
       <Choice label="No fan word means" value={habits.no_fan_word} options={[["conventional", "conventional"], ["fan", "fan"]] as const} onChange={(no_fan_word) => set({ no_fan_word })} />
       <Labelled label="Heaped spoon, level ones">
         {(ids) => <input {...ids} type="number" min={1} max={2.5} step={0.1} value={habits.heaped} onChange={(e) => Number(e.target.value) >= 1 && Number(e.target.value) <= 2.5 && set({ heaped: Number(e.target.value) })} />}

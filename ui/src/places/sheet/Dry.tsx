@@ -8,6 +8,7 @@ import { Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
 import { TOAST } from "../../kit/scales";
 import { type Pictured, type StationProps, swap } from "./station";
+import { useDegrees } from "../../kit/degrees";
 
 const nearest = (times: readonly number[], to: number) => times.reduce((best, t, i) => (Math.abs(t - to) < Math.abs((times[best] as number) - to) ? i : best), 0);
 
@@ -117,6 +118,7 @@ type Steps = Programme["steps"];
 /** The oven programme as a row of steps, each with its figure and minutes. */
 function ProgrammeEditor({ programme, edit, refused }: Pick<StationProps, "edit" | "refused"> & { programme: Programme }) {
   const { steps } = programme;
+  const degrees = useDegrees();
   const [how, setHow] = useState<string>();
   const put = (of: string, next: Partial<Programme>) => edit(`programme-${of}`, (now) => ({ programme: { ...(now.programme ?? programme), ...next } }));
   const open = steps.findIndex((s) => s.kind === "heat" && s.minutes === null);
@@ -128,7 +130,7 @@ function ProgrammeEditor({ programme, edit, refused }: Pick<StationProps, "edit"
           {step.kind === "heat" && (
             <TypedField
               label={i === 0 ? "Set" : "then"}
-              shown={`${Number((step.set_c ?? 0).toFixed(1))} °C`}
+              shown={degrees.show(step.set_c ?? 0, { oven: true })}
               width="w-19"
               error={refused?.at(`programme.steps.${i}.set_c`)}
               read={async (typed) => {

@@ -6,6 +6,7 @@ import { Caution, Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
 import { Glass } from "../../kit/Glass";
 import type { Pictured, StationProps } from "./station";
+import { useDegrees } from "../../kit/degrees";
 
 export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
   return (
@@ -20,6 +21,7 @@ const longest = 24 * 60;
 const said = (hours: number | null | undefined) => (hours === null || hours === undefined ? "keeps while the air stays this dry" : hours === 0 ? "soft from the start" : hours < 48 ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h` : `${(hours / 24).toFixed(0)} days`);
 
 export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProps) {
+  const degrees = useDegrees();
   const { figures, remarks, keeping, label, because, cautions } = sheet.finish;
   const x = scaleLog([0.5, longest], [0, 100]).clamp(true);
   return (
@@ -39,7 +41,7 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
         )}
         {keeping.length > 0 && <>
         <h3 className="text-m">
-          Hours of snap in this room: {kitchen.room_c} °C, {kitchen.room_rh_pct} % humidity
+          Hours of snap in this room: {degrees.show(kitchen.room_c)}, {kitchen.room_rh_pct} % humidity
         </h3>
         <ul className="flex flex-col gap-3">
           {keeping.map((k) => (

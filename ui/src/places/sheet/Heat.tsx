@@ -7,6 +7,7 @@ import { Fig } from "../../kit/Fig";
 import { clock, moments } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import type { Pictured, StationProps } from "./station";
+import { type Degrees, useDegrees } from "../../kit/degrees";
 
 type HeatSheet = NonNullable<Sheet["heat"]>;
 type Pan = NonNullable<HeatSheet["syrup"]>;
@@ -47,29 +48,30 @@ type Set = NonNullable<Recipe["heat"]>;
 type Open<T> = StationProps & { heat: HeatSheet; set: Set; put: (of: string, change: Partial<Set>) => void } & T;
 
 function Target({ set, put, refused, hint }: Pick<Open<unknown>, "set" | "put" | "refused"> & { hint: string }) {
+  const degrees = useDegrees();
   return (
     <TypedField
       label="Target"
-      shown={`${Number(set.target_c.toFixed(1))} °C`}
+      shown={degrees.show(set.target_c)}
       width="w-full"
       hint={hint}
       error={refused?.at("heat.target_c") ?? refused?.at("heat") ?? refused?.at("recipe")}
       read={async (typed) => {
-        const read = typed.trim().match(/^(\d+(?:[.,]\d+)?)\s*°?\s*([cf])?$/i);
-        if (!read) throw new Error("Write a temperature, such as 118 or 245 °F");
-        const value = Number((read[1] as string).replace(",", "."));
-        put("target", { target_c: read[2]?.toLowerCase() === "f" ? (value - 32) / 1.8 : value });
+        const target_c = degrees.read(typed);
+        if (target_c === undefined) throw new Error(`Write a temperature, such as ${degrees.show(118)}`);
+        put("target", { target_c });
       }}
     />
   );
 }
 
-const STARTS = [
-  ["meet", "so that they meet"],
-  ["at 100", "at 100 °C"],
-  ["at 112", "at 110–115 °C"],
-  ["together", "together with the pan"],
-] as const;
+const starts = (degrees: Degrees) =>
+  [
+    ["meet", "so that they meet"],
+    ["at 100", `at ${degrees.show(100)}`],
+    ["at 112", `at ${degrees.figure(110)}–${degrees.show(115)}`],
+    ["together", "together with the pan"],
+  ] as const;
 const PEAKS = [
   ["soft peak", "soft"],
   ["medium peak", "medium"],
@@ -77,6 +79,7 @@ const PEAKS = [
 ] as const;
 
 function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan }>) {
+  const degrees = useDegrees();
   const { figures, remarks } = heat;
   const { cook } = pan;
   return (
@@ -117,7 +120,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
             <ul>
               {pan.overshoots.map((over) => (
                 <li key={over.reads_c}>
-                  {over.reads_c.toFixed(0)} °C, {over.stage}: {over.back ? `stir in ${over.water_g.toFixed(0)} g of hot water, boil up once` : "nothing brings it back"}
+                  {degrees.show(over.reads_c, { digits: 0 })}, {over.stage}: {over.back ? `stir in ${over.water_g.toFixed(0)} g of hot water, boil up once` : "nothing brings it back"}
                 </li>
               ))}
             </ul>
@@ -126,7 +129,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
       </div>
       <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
         <Target set={set} put={put} refused={refused} hint={`as at sea level; ${cook.stage}`} />
-        <Choice label="Whites start" value={set.start_whites} options={STARTS} onChange={(start_whites) => put("start", { start_whites })} />
+        <Choice label="Whites start" value={set.start_whites} options={starts(degrees)} onChange={(start_whites) => put("start", { start_whites })} />
         <Choice label="Whites at the pour" value={set.peak} options={PEAKS} onChange={(peak) => put("peak", { peak })} />
         <Choice label="Ring" value={set.hob ?? kitchen.hobs[0]?.key ?? ""} options={kitchen.hobs.map((h) => [h.key, `${h.name}, ${h.power_w} W`] as const)} onChange={(hob) => put("hob", { hob })} />
         <Choice label="Pan" value={set.pan ?? kitchen.pans[0]?.key ?? ""} options={kitchen.pans.map((p) => [p.key, `${p.name}, ${p.mass_g} g`] as const)} onChange={(next) => put("pan", { pan: next })} />
@@ -143,6 +146,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
 
 /** The climb with its stages, the whites under it, and where they meet. */
 function Climb({ pan }: { pan: Pan }) {
+  const degrees = useDegrees();
   const { cook } = pan;
   const chosen = pan.starts.find((s) => s.key === pan.chosen)?.meeting;
   const [w, h] = [580, 204];
@@ -155,24 +159,24 @@ function Climb({ pan }: { pan: Pan }) {
     .y(([, c]) => y(c));
   const stages = cook.milestones.filter((m) => m.sea_c < cook.target_c - 1);
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`The syrup climbs to ${cook.reads_c.toFixed(1)} °C in about ${clock(done)}; ${cook.lost_g.toFixed(0)} g of water boil off. Whites start at ${chosen?.start_reads_c.toFixed(0)} °C, ${clock(chosen?.start_s ?? 0)} in.`}>
+    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`The syrup climbs to ${degrees.show(cook.reads_c)} in about ${clock(done)}; ${cook.lost_g.toFixed(0)} g of water boil off. Whites start at ${chosen ? degrees.show(chosen.start_reads_c, { digits: 0 }) : ""}, ${clock(chosen?.start_s ?? 0)} in.`}>
       {[20, 60, 100].map((t) => (
         <g key={t}>
           <line x1="38" x2={w - 132} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
           <text x="32" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-            {t}
+            {degrees.figure(t)}
           </text>
         </g>
       ))}
       <line x1="38" x2={w - 132} y1={y(cook.reads_c)} y2={y(cook.reads_c)} stroke="currentColor" strokeWidth="2" />
       <text x={w - 126} y={y(cook.reads_c) + 2} fontSize="14" fontWeight="700" fill="currentColor">
-        {cook.reads_c.toFixed(0)} pour, {clock(done)}
+        {degrees.figure(cook.reads_c, { digits: 0 })} pour, {clock(done)}
       </text>
       {stages.slice(-3).map((m, i) => (
         <g key={m.name}>
           <circle cx={x(m.at_s)} cy={y(m.reads_c)} r="4" fill="var(--color-surface)" stroke="currentColor" strokeWidth="2" />
           <text x={w - 126} y={y(cook.reads_c) + 20 + (stages.slice(-3).length - 1 - i) * 16} fontSize="14" fill="var(--color-quiet)">
-            {m.reads_c.toFixed(0)} {m.name}, {clock(m.at_s)}
+            {degrees.figure(m.reads_c, { digits: 0 })} {m.name}, {clock(m.at_s)}
           </text>
         </g>
       ))}
@@ -271,6 +275,7 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
 
 /** How it warms, and the window between thick and lost. */
 function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
+  const degrees = useDegrees();
   const { warming, window } = bowl;
   const [w, h] = [560, 280];
   const x = scaleLinear([0, warming.times_s.at(-1) ?? 1], [38, w - 130]);
@@ -281,25 +286,25 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
     .y(([, c]) => y(c));
   const shown = pairs(warming.times_s, warming.temps_c).filter(([, c]) => c <= top);
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`It comes to ${warming.target_c} °C in about ${clock(warming.at_s)}. It thickens from ${window.thickens_c.toFixed(0)} and is lost from ${window.sets_c.toFixed(0)} °C. ${heat.treatment}.`}>
+    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`It comes to ${degrees.show(warming.target_c)} in about ${clock(warming.at_s)}. It thickens from ${degrees.figure(window.thickens_c, { digits: 0 })} and is lost from ${degrees.show(window.sets_c, { digits: 0 })}. ${heat.treatment}.`}>
       <rect x="38" y="8" width={w - 168} height={Math.max(0, y(window.sets_c) - 8)} fill="var(--color-spot)" opacity="0.12" />
       <rect x="38" y={y(window.sets_c)} width={w - 168} height={y(window.thickens_c) - y(window.sets_c)} fill="var(--color-hairline)" opacity="0.8" />
       {y.ticks(5).map((t) => (
         <text key={t} x="32" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-          {t}
+          {degrees.figure(t)}
         </text>
       ))}
       <text x={w - 124} y={y(window.sets_c) - 4} fontSize="14" fill="currentColor">
-        {window.sets_c.toFixed(0)} lost
+        {degrees.figure(window.sets_c, { digits: 0 })} lost
       </text>
       <text x={w - 124} y={Math.max(y(window.thickens_c) + 14, y(window.sets_c) + 32)} fontSize="14" fill="currentColor">
-        {window.thickens_c.toFixed(0)} thickens
+        {degrees.figure(window.thickens_c, { digits: 0 })} thickens
       </text>
       <path d={path(shown) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
       <line x1={x(warming.at_s)} x2={x(warming.at_s)} y1={y(warming.target_c)} y2={h - 28} stroke="currentColor" strokeDasharray="3 4" strokeWidth="2" />
       <circle cx={x(warming.at_s)} cy={y(warming.target_c)} r="7" fill="currentColor" />
       <text x={x(warming.at_s) - 10} y={y(warming.target_c) - 10} textAnchor="end" fontSize="15" fontWeight="700" fill="currentColor">
-        {warming.target_c} °C
+        {degrees.show(warming.target_c)}
       </text>
       {moments(warming.times_s.at(-1) ?? 1).map((t) => (
         <text key={t} x={x(t)} y={h - 8} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
@@ -312,13 +317,14 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
 
 /** Why the table of heat treatment does or does not speak for this mixture. */
 function Spread({ heat }: { heat: HeatSheet }) {
+  const degrees = useDegrees();
   const { mixture } = heat;
   const outside = [mixture.other_fraction > 0.12 && `${(100 * mixture.other_fraction).toFixed(0)} % of it is not egg`, mixture.acid && "acid", (mixture.water_activity ?? 1) < 0.92 && `water activity ${mixture.water_activity?.toFixed(2)}`].filter(Boolean);
   return (
     <p className="border-t border-hairline pt-2 text-s">
       {outside.length > 0 ? (
         <>
-          <b>Outside the table of heat treatment</b> ({outside.join(", ")}): only 71 °C or more, measured for 15 s and kept moving, counts.
+          <b>Outside the table of heat treatment</b> ({outside.join(", ")}): only {degrees.show(71)} or more, measured for 15 s and kept moving, counts.
         </>
       ) : (
         <>

@@ -21,6 +21,7 @@ import type { StationProps } from "./station";
 import { useDraft } from "./useDraft";
 import { WeighClosed, WeighOpen } from "./Weigh";
 import { WhiskClosed, WhiskOpen } from "./Whisk";
+import { type Degrees, useDegrees } from "../../kit/degrees";
 
 const STATIONS = [
   ["weigh", WeighClosed, WeighOpen],
@@ -57,6 +58,7 @@ export default function SheetPlace() {
 
 /** The station line: every vital figure in sight, one station open. */
 function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: KitchenRecord; larder: Larder }) {
+  const degrees = useDegrees();
   const draft = useDraft(record.recipe);
   const { sheet, refused, recipe, edit, undo, canUndo } = draft;
   const baseline = useQuery({
@@ -92,7 +94,7 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
               label: `${station.title}${vital ? `: ${said(vital)}` : ""}`,
               closed: <Closed sheet={props.sheet} />,
               figure: vital && <Vital number={parts(vital).number} unit={parts(vital).unit} />,
-              tells: TELLS[key](props.sheet),
+              tells: TELLS[key](props.sheet, degrees),
               loud: loud(station.remarks),
               open: (
                 <>
@@ -140,10 +142,10 @@ function Vital({ number, unit }: { number: string; unit: string }) {
 const mostFoam = (s: Sheet) => s.whisk?.foam_l[1] ?? 0;
 
 /** The line under each closed station's figure. */
-const TELLS: Record<Key, (sheet: Sheet) => string> = {
+const TELLS: Record<Key, (sheet: Sheet, degrees: Degrees) => string> = {
   weigh: (s) => (s.weigh.eggs ? `${restsOn(s)}, ${s.weigh.eggs.count} eggs` : s.recipe.base === "other" ? restsOn(s) : `${s.recipe.base}, ${s.weigh.egg_kind}`),
   sugar: (s) => (s.sugar ? `${s.sugar.dissolving.verdict}; limit ${s.sugar.dissolving.limit.toFixed(2)}` : ""),
-  heat: (s) => (s.heat?.syrup ? `${s.heat.syrup.cook.stage}; ${s.heat.expected_c.toFixed(0)} °C in the bowl` : s.heat?.bath ? (s.recipe.school === "swiss" ? "whites and sugar" : `thickens from ${s.heat.bath.window.thickens_c.toFixed(0)}`) : ""),
+  heat: (s, d) => (s.heat?.syrup ? `${s.heat.syrup.cook.stage}; ${d.show(s.heat.expected_c, { digits: 0 })} in the bowl` : s.heat?.bath ? (s.recipe.school === "swiss" ? "whites and sugar" : `thickens from ${d.show(s.heat.bath.window.thickens_c, { digits: 0 })}`) : ""),
   whisk: (s) => `${mostFoam(s).toFixed(1)} l in a ${s.whisk?.bowl_l} l bowl${s.whisk && mostFoam(s) > s.whisk.safe_l ? ": overflows" : ""}`,
   shape: (s) => (s.shape ? `${s.shape.trays.join(" + ")}, ${s.shape.loads === 1 ? "one load" : `${s.shape.loads} loads`}` : ""),
   dry: (s) => `to ${s.recipe.texture}`,

@@ -5,6 +5,7 @@ import { Choice, Slider } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
 import { type Pictured, type StationProps, swap } from "./station";
+import { useDegrees } from "../../kit/degrees";
 
 /** A glass of sugar against the line of what the water holds. */
 export const SugarClosed = memo(function SugarClosed({ sheet }: Pictured) {
@@ -44,6 +45,7 @@ const MOMENTS = [
 type SugarSheet = NonNullable<StationProps["sheet"]["sugar"]>;
 
 export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps) {
+  const degrees = useDegrees();
   const sugar = sheet.sugar;
   if (!sugar) return null;
   const { figures, remarks, dissolving } = sugar;
@@ -53,7 +55,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
         <Limit sugar={sugar} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
           <Fig figure={figures.ratio as never} label="Sugar to white" large />
-          <Fig figure={figures.limit as never} label={`Limit at ${sugar.temp_c.toFixed(0)} °C`} large />
+          <Fig figure={figures.limit as never} label={`Limit at ${degrees.show(sugar.temp_c, { digits: 0 })}`} large />
           <Fig figure={figures.smooth as never} label="Smooth after the last spoonful" large note={dissolving.smooth_min === null || dissolving.smooth_min === undefined ? "never while it whisks" : undefined} />
           {dissolving.undissolved_ratio > 0 && <Fig figure={figures.undissolved as never} label="Cannot dissolve" large />}
         </div>
@@ -93,6 +95,7 @@ function split(sugars: Sugars): Sugars {
 
 /** The dissolving limit over temperature, and this recipe's point on it. */
 function Limit({ sugar }: { sugar: SugarSheet }) {
+  const degrees = useDegrees();
   const { curve, temp_c, dissolving } = sugar;
   const [w, h] = [440, 220];
   const points = curve as [number, number][];
@@ -108,13 +111,13 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
     .y1((d) => y(d[1]));
   const near = points.map(([t, r]): [number, number] => [t, r * 0.92]);
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`The most sugar that dissolves, by temperature. At ${temp_c.toFixed(0)} °C the limit is ${dissolving.limit.toFixed(2)} times the white; this recipe has ${dissolving.ratio.toFixed(2)}: ${dissolving.verdict}.`}>
+    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`The most sugar that dissolves, by temperature. At ${degrees.show(temp_c, { digits: 0 })} the limit is ${dissolving.limit.toFixed(2)} times the white; this recipe has ${dissolving.ratio.toFixed(2)}: ${dissolving.verdict}.`}>
       <path d={under(points) ?? ""} fill="var(--color-hairline)" opacity="0.6" />
       <path d={under(near) ?? ""} fill="var(--color-paper)" />
       <path d={path(points) ?? ""} fill="none" stroke="currentColor" strokeWidth="2.5" />
       {[10, 20, 30, 40, 50, 60].map((t) => (
         <text key={t} x={x(t)} y={h - 10} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-          {t} °C
+          {degrees.show(t)}
         </text>
       ))}
       {y.ticks(4).map((r) => (

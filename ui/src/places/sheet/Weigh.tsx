@@ -5,6 +5,7 @@ import { Fig } from "../../kit/Fig";
 import { restsOn } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { type Pictured, type StationProps, swap } from "./station";
+import { useDegrees } from "../../kit/degrees";
 
 /** Eggs stacked, or the jug where no eggs are cracked; sugar beside it at the same scale of mass. */
 export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
@@ -44,6 +45,7 @@ const KINDS = [
 ] as const;
 
 export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: StationProps) {
+  const degrees = useDegrees();
   const { figures, lines, remarks, eggs } = sheet.weigh;
   const on = restsOn(sheet);
   const egg = recipe.base !== "other";
@@ -101,13 +103,13 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
         <div className="grid grid-cols-2 gap-3">
           <Choice label={`${recipe.base === "white" ? "White" : recipe.base === "yolk" ? "Yolk" : "Egg"} from`} value={recipe.egg.kind} options={KINDS} onChange={(kind) => edit("egg.kind", { egg: { ...recipe.egg, kind } })} />
           <TypedField
-            label="Starts at, °C"
-            shown={String(recipe.egg.temp_c)}
+            label={`Starts at, ${degrees.sign}`}
+            shown={degrees.figure(recipe.egg.temp_c)}
             width="w-20"
             error={refused?.at("egg.temp_c")}
             read={(typed) => {
-              const temp_c = Number(typed.replace(",", ".").replace(/\s*°?\s*C$/i, ""));
-              if (!Number.isFinite(temp_c) || temp_c < 0 || temp_c > 40) throw new Error("Write 0 to 40 °C");
+              const temp_c = degrees.read(typed);
+              if (temp_c === undefined || temp_c < 0 || temp_c > 40) throw new Error(`Write ${degrees.figure(0)} to ${degrees.show(40)}`);
               edit("egg.temp", { egg: { ...recipe.egg, temp_c } });
             }}
           />

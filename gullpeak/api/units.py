@@ -1,0 +1,30 @@
+"""What is sent, in the kitchen's own unit of temperature: the app's sentences and figures; a cook's words and stored values stay."""
+
+from typing import Any
+
+from fastapi import Request
+from fastapi.responses import JSONResponse
+
+from gullpeak.core import degrees
+from gullpeak.files.unit import UNIT
+from gullpeak.store.records import NotFoundError
+from gullpeak.store.repository import Store
+
+
+async def in_unit(request: Request) -> None:
+    """Take note of the kitchen's unit for the request that is being answered."""
+    store: Store | None = request.app.state.store
+    if store is None:
+        return
+    try:
+        UNIT.set(store.kitchen().kitchen.habits.bare_degrees)
+    except NotFoundError:
+        UNIT.set("C")
+
+
+class InUnit(JSONResponse):
+    """JSON with the app's own sentences and figures in the kitchen's unit."""
+
+    def render(self, content: Any) -> bytes:
+        """Return the bytes that are sent."""
+        return super().render(degrees.content(content, UNIT.get()))
