@@ -167,7 +167,8 @@ def readings(process: Process, watch: Watch, happened: Sequence[Event], samples:
         if e.kind == "reading" and e.name in units and e.value is not None
     ]
     found.sort(key=lambda r: r.at)
-    known = {r.whose: _thermometer(watch, r) for r in reversed(found) if r.unit == "°C"}
+    first = {r.whose: r for r in reversed(found) if r.unit == "°C"}
+    known = {whose: _thermometer(watch, r) for whose, r in first.items()}
     return [r._replace(value=float(known[r.whose].true_c(r.value))) if r.unit == "°C" else r for r in found]
 
 
