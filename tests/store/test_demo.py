@@ -245,7 +245,7 @@ def test_the_demo_shows_every_school_shape_and_product(demo):
     [
         ("lamp-room-pie/case/separate", week.OPENS),
         ("lamp-room-pie/case/rub", week.OPENS),
-        ("gorse-pie/pipe", week.OPENS),
+        ("drift-jackets/base/spread", week.OPENS),
         (None, week.PLANNED - timedelta(minutes=10)),
     ],
     ids=["to come", "under way", "in the oven next", "opened the evening before"],

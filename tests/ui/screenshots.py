@@ -75,9 +75,9 @@ def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
 def days(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     """Today under way, a step of it held elsewhere, egg in the house."""
     page.goto(f"{url}/day")
-    page.locator("[data-step='gorse-pie/pipe']").wait_for()
+    page.locator("[data-step='signal-tartlets/pipe']").wait_for()
     shoot("day")
-    mark = page.locator("[data-step='gorse-pie/pipe']")
+    mark = page.locator("[data-step='signal-tartlets/pipe']")
     mark.scroll_into_view_if_needed()
     box = mark.bounding_box()
     assert box is not None
