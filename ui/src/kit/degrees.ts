@@ -12,8 +12,8 @@ export interface Degrees {
   apart: (kelvin: number, digits?: number) => string;
   /** What was typed, with its unit or in the kitchen's own, in °C; undefined where it is no temperature. */
   read: (typed: string) => number | undefined;
-  /** As many degrees of the kitchen's as it is °C, for an axis. */
-  value: (celsius: number) => number;
+  /** A figure of any unit: what is told in °C comes in the kitchen's. */
+  of: (value: number, unit: string, digits?: number) => { number: string; unit: string };
 }
 
 const TYPED = /^([−-]?\d+(?:[.,]\d+)?)\s*°?\s*([cf])?$/i;
@@ -39,7 +39,7 @@ function of(unit: "C" | "F"): Degrees {
       const value = Number((found[1] as string).replace(",", ".").replace("−", "-"));
       return (found[2]?.toUpperCase() ?? unit) === "F" ? toC(value) : value;
     },
-    value: (celsius) => (f ? toF(celsius) : celsius),
+    of: (value, unit, digits = 0) => (unit === "°C" && f ? { number: figure(value), unit: sign } : { number: value.toFixed(digits), unit }),
   };
 }
 const IN = { C: of("C"), F: of("F") };

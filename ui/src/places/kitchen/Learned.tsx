@@ -2,13 +2,23 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { answer, type Fit, http, type KitchenRecord, Refused } from "../../api/client";
 import { fitsQuery, kitchenQuery } from "../../api/queries";
+import { useDegrees } from "../../kit/degrees";
 import { day } from "../../kit/format";
 
-const figure = (fit: Fit, value: number) => `${value.toFixed(fit.digits)} ${fit.unit}`.trim();
-const apart = (fit: Fit, value: number) => (fit.unit === "°C" && fit.what.endsWith("_c") ? `${value.toFixed(1)}\u00a0°C` : fit.what.endsWith("rh_pct") ? `${value.toFixed(1)}\u00a0%` : `${value.toFixed(0)}\u00a0%`);
+/** How the figures of a fit are said: temperatures, and how far apart they are, in the kitchen's degrees. */
+function useFigures() {
+  const degrees = useDegrees();
+  const bare = (fit: Fit, value: number) => (fit.unit !== "°C" ? value.toFixed(fit.digits) : fit.what === "room_c" ? degrees.of(value, "°C", fit.digits).number : degrees.sign === "°F" ? (1.8 * value).toFixed(fit.digits) : value.toFixed(fit.digits));
+  return {
+    bare,
+    figure: (fit: Fit, value: number) => `${bare(fit, value)} ${fit.unit === "°C" ? degrees.sign : fit.unit}`.trim(),
+    apart: (fit: Fit, value: number) => (fit.unit === "°C" && fit.what.endsWith("_c") ? degrees.apart(value) : fit.what.endsWith("rh_pct") ? `${value.toFixed(1)}\u00a0%` : `${value.toFixed(0)}\u00a0%`),
+  };
+}
 
 /** What the log has learned of this kitchen: offered, taken over, put back; never applied by itself. */
 export function Learned() {
+  const { bare, figure, apart } = useFigures();
   const queries = useQueryClient();
   const { data } = useQuery(fitsQuery);
   const act = useMutation({
@@ -52,7 +62,7 @@ export function Learned() {
                   </>
                 ) : fit.learned ? (
                   <>
-                    <s className="text-quiet">{Number(fit.learned.before).toFixed(fit.digits)}</s> → <b>{figure(fit, Number(fit.learned.now))}</b>, taken over {day(fit.learned.at)}
+                    <s className="text-quiet">{bare(fit, Number(fit.learned.before))}</s> → <b>{figure(fit, Number(fit.learned.now))}</b>, taken over {day(fit.learned.at)}
                   </>
                 ) : (
                   <>
@@ -61,7 +71,7 @@ export function Learned() {
                 )}{" "}
               </p>
               <p className="text-s text-quiet">
-                {fit.low.toFixed(fit.digits)} to {fit.high.toFixed(fit.digits)} by {fit.batches.length} batches
+                {bare(fit, fit.low)} to {bare(fit, fit.high)} by {fit.batches.length} batches
                 {fit.left_out.length > 0 && `, ${fit.left_out.length} far off`}; each was off by {apart(fit, fit.error_before)}, would be by {apart(fit, fit.error_after)}
               </p>
             </div>
@@ -84,7 +94,7 @@ export function Learned() {
           <ul>
             {same.map((fit) => (
               <li key={fit.what} className="py-1">
-                {fit.name}: {figure(fit, fit.now)}; the log has {fit.low.toFixed(fit.digits)} to {fit.high.toFixed(fit.digits)}, {fit.batches.length} batches
+                {fit.name}: {figure(fit, fit.now)}; the log has {bare(fit, fit.low)} to {bare(fit, fit.high)}, {fit.batches.length} batches
               </li>
             ))}
           </ul>
@@ -96,12 +106,13 @@ export function Learned() {
 
 /** Each batch a dot on one line, the interval a bar, what is in force a tick. */
 function Dots({ fit }: { fit: Fit }) {
+  const { bare } = useFigures();
   const all = [...fit.values, fit.now, fit.low, fit.high];
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const x = scaleLinear([low, high === low ? low + 1 : high], [8, 168]);
   const far = new Set(fit.left_out);
   return (
-    <svg viewBox="0 0 176 38" className="h-10 w-full" role="img" aria-label={`${fit.batches.length} batches from ${Math.min(...fit.values).toFixed(fit.digits)} to ${Math.max(...fit.values).toFixed(fit.digits)}; in force ${fit.now.toFixed(fit.digits)}`}>
+    <svg viewBox="0 0 176 38" className="h-10 w-full" role="img" aria-label={`${fit.batches.length} batches from ${bare(fit, Math.min(...fit.values))} to ${bare(fit, Math.max(...fit.values))}; in force ${bare(fit, fit.now)}`}>
       <line x1="4" x2="172" y1="20" y2="20" stroke="var(--color-hairline)" />
       <rect x={x(fit.low)} y="13" width={Math.max(2, x(fit.high) - x(fit.low))} height="14" fill="var(--color-water)" opacity="0.35" />
       {fit.values.map((v, i) => (

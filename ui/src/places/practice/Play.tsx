@@ -10,6 +10,7 @@ import { Caution } from "../../kit/Remarks";
 import { Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
 import { Vessel } from "./Vessel";
+import { useDegrees } from "../../kit/degrees";
 
 const POLL_MS = 250;
 const newSeed = () => Math.floor(Math.random() * 10_000);
@@ -36,6 +37,7 @@ export function Play({ drill }: { drill: DrillCard }) {
 }
 
 function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; again: (same: boolean) => void; take: (seed: number) => void }) {
+  const degrees = useDegrees();
   const queries = useQueryClient();
   const [view, setView] = useState<PracticeView>();
   const [asked, setAsked] = useState(false);
@@ -167,7 +169,7 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
                   <div key={f.name}>
                     <dt className="text-quiet">{f.name}</dt>
                     <dd>
-                      <b>{f.value.toFixed(f.digits)}</b> {f.unit}
+                      <b>{degrees.of(f.value, f.unit, f.digits).number}</b> {degrees.of(f.value, f.unit).unit}
                     </dd>
                   </div>
                 ))}
@@ -270,6 +272,8 @@ type Course = { name: string; unit: string; points: [number, number][]; band: [n
 
 /** The hidden figures one under the other on one line of time, the wanted band behind each, what happened across all. */
 function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?: PracticeJudgement }) {
+  const degrees = useDegrees();
+  const told = (line: Course, value: number) => { const { number, unit } = degrees.of(value, line.unit, 1); return `${number} ${unit}`; };
   const lines = judgement.lines as unknown as Course[];
   const others = (beside?.lines ?? []) as unknown as Course[];
   const w = 1200;
@@ -277,7 +281,7 @@ function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?:
   const x = scaleLinear([0, Math.max(judgement.lasted_s, beside?.lasted_s ?? 0, 1)], [150, w - 16]);
   const happened = judgement.marks.filter((m) => !m.mine);
   return (
-    <svg viewBox={`0 0 ${w} ${lines.length * row + 26}`} className="w-full" role="img" aria-label={`${lines.map((l) => `${l.name} ended at ${l.points.at(-1)?.[1].toFixed(1)} ${l.unit}${l.band ? `, wanted ${l.band[0].toFixed(1)} to ${l.band[1].toFixed(1)}` : ""}`).join("; ")}. ${happened.map((m) => `${clock(m.at_s)} ${m.says}`).join("; ")}`}>
+    <svg viewBox={`0 0 ${w} ${lines.length * row + 26}`} className="w-full" role="img" aria-label={`${lines.map((l) => `${l.name} ended at ${told(l, l.points.at(-1)?.[1] ?? 0)}${l.band ? `, wanted ${told(l, l.band[0])} to ${told(l, l.band[1])}` : ""}`).join("; ")}. ${happened.map((m) => `${clock(m.at_s)} ${m.says}`).join("; ")}`}>
       {lines.map((l, i) => {
         const other = others.find((o) => o.name === l.name);
         const values = [...l.points, ...(other?.points ?? [])].map((p) => p[1]);
@@ -291,7 +295,7 @@ function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?:
               {l.name}
             </text>
             <text x="0" y="50" fontSize="14" fill="var(--color-quiet)">
-              {l.points.at(-1)?.[1].toFixed(1)} {l.unit}
+              {told(l, l.points.at(-1)?.[1] ?? 0)}
             </text>
             <line x1="150" x2={w - 16} y1={row - 8} y2={row - 8} stroke="var(--color-hairline)" />
             {other && <polyline points={other.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")} fill="none" stroke="var(--color-water)" strokeWidth="2" strokeDasharray="6 4" />}
