@@ -63,8 +63,8 @@ def fahrenheit(celsius: float) -> float:
 def celsius(shown: float, unit: Unit) -> float:
     """Return the °C of a figure as a kitchen writes it.
 
-    >>> celsius(225, "F"), celsius(225, "C")
-    (107.22222222222223, 225)
+    >>> round(celsius(225, "F"), 1), celsius(225, "C")
+    (107.2, 225)
     """
     return (shown - 32) / 1.8 if unit == "F" else shown
 
