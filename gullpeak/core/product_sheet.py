@@ -102,7 +102,7 @@ def work_out(
 ) -> ProductSheet:
     """Work a product out in a kitchen, back from its portions. book: every recipe and product by id; product_id: its own, if kept.
 
-    batches: the verdicts of the batches that parts were really made in, by the parts' paths; without one a part counts as foretold.
+    batches: the verdicts of the batches that parts were really made in, by the parts' paths; without one a part counts as predicted.
 
     Raises PartError at the part that is missing, inside itself or cannot be sized; UnknownAmountError, OutOfRangeError of its recipes.
     """

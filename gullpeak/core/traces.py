@@ -33,7 +33,8 @@ class DeviceSample(Value):
 class Taken(NamedTuple):
     """A reading that counts: of a temperature, what it shows by its thermometer's own check.
 
-    of: the thermometer, by the kitchen's key where it has one; by: the name of the device, empty by hand.
+    of: the thermometer, by the kitchen's key where it has one; by: the name of the device, empty by hand. probe: the key of the kitchen's
+    thermometer whose check it has; a device has none by its name alone.
     """
 
     at: datetime
@@ -41,11 +42,12 @@ class Taken(NamedTuple):
     unit: live.Unit
     of: str
     by: str
+    probe: str | None
 
     @property
-    def whose(self) -> tuple[str, bool]:
-        """Which thermometer, and whether it was read by hand."""
-        return self.of, not self.by
+    def whose(self) -> tuple[str, str | None, bool]:
+        """Which thermometer, whose check it has, and whether it was read by hand."""
+        return self.of, self.probe, not self.by
 
 
 def watchings(
@@ -107,7 +109,9 @@ def egg(sheet: Sheet, process: Process, events: Sequence[Event], told: Sequence[
             if minutes is None
             else verdict.in_oven(sheet.dry.drying.coldest_at(minutes), f"{minutes:.0f} min in the oven")
         )
-    return verdict.fold(sheet.recipe, bowl, oven).model_copy(update={"as_made": True})
+    done = {e.step for e in standing(events) if e.kind == "step done"}
+    baked = all(s.key in done for s in process.steps if s.kind == "oven")
+    return verdict.fold(sheet.recipe, bowl, oven, baked).model_copy(update={"as_made": True})
 
 
 def _treated(
@@ -148,7 +152,7 @@ def _key(watch: Watch, said: str) -> str:
 
 
 def _thermometer(watch: Watch, of: Taken) -> treatment.Thermometer:
-    known = next((p for p in watch.probes if p.key == of.of), None)
+    known = next((p for p in watch.probes if p.key == of.probe), None)
     if known is None:
         return treatment.Thermometer(name=of.by or of.of, key=of.of, by_hand=not of.by)
     found = treatment.thermometer(known.name, known.lag_s, known.check, watch.altitude_m, of.at, not of.by)
@@ -160,9 +164,9 @@ def readings(process: Process, watch: Watch, happened: Sequence[Event], samples:
     units: dict[str, live.Unit] = {
         a.key: "g" if a.unit == "g" else "°C" for s in process.steps if s.watch == watch.key for a in s.asks if a.trace
     }
-    found = [Taken(s.at, s.value, s.unit, s.probe or _key(watch, s.by), s.by) for s in samples if s.watch == watch.key]
+    found = [Taken(s.at, s.value, s.unit, s.probe or s.by, s.by, s.probe) for s in samples if s.watch == watch.key]
     found += [
-        Taken(e.at, e.value, units[e.name], _key(watch, e.thermometer), "")
+        Taken(e.at, e.value, units[e.name], key := _key(watch, e.thermometer), "", key)
         for e in happened
         if e.kind == "reading" and e.name in units and e.value is not None
     ]

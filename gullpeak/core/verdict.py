@@ -1,6 +1,6 @@
 """What may be said of the egg in a whole: a batch from its bowl, its oven and what is added later; a product from its parts.
 
-Ranked from the worst: what is only foretold is never heat-treated, and in doubt the lower label stands. Advice, never a validated process.
+Ranked from the worst: what is only predicted is never heat-treated, and in doubt the lower label stands. Advice, never a validated process.
 """
 
 from collections.abc import Iterable
@@ -45,8 +45,11 @@ def _best(found: Iterable[Verdict]) -> Verdict:
     return max(found, key=lambda v: rank(v.label))
 
 
-def from_shell(recipe: Recipe) -> Verdict:
-    """Return what is known of the egg a recipe rests on as it comes to the kitchen."""
+def as_it_comes(recipe: Recipe) -> Verdict:
+    """Return what is known of all the egg in a recipe as it comes to the kitchen: of what is added nothing better than raw is known."""
+    added = [a.ingredient for a in recipe.additions if a.ingredient in EGG]
+    if added:
+        return Verdict(label="raw", because=f"the {INGREDIENTS[added[0]].name.lower()} in it is raw as it comes")
     if recipe.egg.kind == "carton":
         return Verdict(label="pasteurised, not heated", because="carton egg, pasteurised by its maker: keep the delivery note")
     if recipe.egg.kind == "dried":
@@ -104,20 +107,27 @@ def added_later(recipe: Recipe) -> Verdict | None:
     return None
 
 
-def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = None) -> Verdict:
-    """Return the verdict of a batch. bowl: what heating the egg did, oven: what drying or baking all of it did; None: there is none."""
+def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = None, baked: bool = True) -> Verdict:
+    """Return the verdict of a batch. bowl: what heating the egg did, oven: what drying all of it did; None: there is none.
+
+    baked: of a way of making that bakes, whether that has been done.
+    """
     method = METHODS.get(recipe.school)
     later = added_later(recipe)
     if method is not None and recipe.rests_on.key not in EGG:
         found = later or (_bought(recipe) if "egg" in recipe.rests_on.allergens else NO_EGG)
     else:
-        start = from_shell(recipe)
+        start = as_it_comes(recipe)
         treated = [v for v in (start, bowl) if v is not None]
         # Equally little is known of both: the reason that speaks of the heat is the better one.
         found = bowl if bowl is not None and bowl.label == start.label else _best(treated)
         found = worst(v for v in (later, found) if v is not None)
     if method is not None and method.heated == "baked" and found.label != "no egg":
-        oven = Verdict(label="baked, not validated", because="baked until it springs back, but no validated treatment of egg")
+        oven = (
+            Verdict(label="baked, not validated", because="baked until it springs back, but no validated treatment of egg")
+            if baked
+            else Verdict(label="raw", because="not baked yet")
+        )
     if oven is None or found.label == "no egg":
         return found
     return oven if oven.label == found.label else _best((found, oven))

@@ -278,7 +278,10 @@ def test_readings_outside_of_the_step_say_nothing_of_the_egg(shift):
 
 def test_a_device_and_a_colder_hand():
     minutes = np.arange(6, 10, 2 / 60)
-    probe = [DeviceSample(watch="bath", at=START + timedelta(minutes=m), value=73.0, unit="°C", by="Good") for m in minutes]
+    probe = [
+        DeviceSample(watch="bath", at=START + timedelta(minutes=m), value=73.0, unit="°C", by="Good", probe="good")
+        for m in minutes
+    ]
     assert over_bath(samples=probe).treatment.label == "heat-treated"
     colder = typed(1, 7, 66, "Drawer")
     assert over_bath(colder, samples=probe).treatment.label == "lightly heated"

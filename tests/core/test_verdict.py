@@ -125,7 +125,11 @@ def batch_over_bath(recipe: Recipe, reads_c: float | None) -> Verdict:
     ]
     probe = KITCHEN.probes[0].name
     at = [START + timedelta(seconds=float(s)) for s in np.arange(60, 500, 2)]
-    samples = [] if reads_c is None else [DeviceSample(watch="bath", at=t, value=reads_c, unit="°C", by=probe) for t in at]
+    samples = (
+        []
+        if reads_c is None
+        else [DeviceSample(watch="bath", at=t, value=reads_c, unit="°C", by=probe, probe=KITCHEN.probes[0].key) for t in at]
+    )
     told = watchings(process, happened, samples, {}, START + timedelta(minutes=20))
     return egg(made, process, happened, told)
 
@@ -182,3 +186,43 @@ def test_another_part_never_betters_the_whole(parts, more):
 
 def test_mixtures_of_older_batches_are_read():
     assert Mixture.model_validate({"reference": "white", "dried": True}) == Mixture(reference="white")
+
+
+@pytest.mark.parametrize(
+    ("recipe", "ingredient", "moment", "label"),
+    [
+        (SABAYON, "whole-egg", "bath", "lightly heated"),
+        (ITALIAN, "egg-yolk", "soft", "lightly heated"),
+        (RECIPES["thin-sponge"], "egg-yolk", "start", "baked, not validated"),
+    ],
+)
+def test_carton_egg_does_not_make_other_egg_beside_it_pasteurised(recipe, ingredient, moment, label):
+    beside = Addition(ingredient=ingredient, ratio=0.2, moment=moment)
+    mixed = changed(recipe, egg=Egg(kind="carton"), additions=(*recipe.additions, beside))
+    found = work_out(mixed, KITCHEN).finish
+    assert found.label == label
+    assert any("immune-compromised" in c for c in found.cautions)
+
+
+def test_a_sponge_is_baked_once_it_is_out_of_its_oven():
+    made = work_out(RECIPES["thin-sponge"], KITCHEN)
+    process = steps(made)
+    assert egg(made, process, (), ()).label == "raw"
+    baked = [
+        Event(id=f"{i:08x}", kind="step done", at=START, step=s.key) for i, s in enumerate(process.steps) if s.kind == "oven"
+    ]
+    assert baked
+    assert egg(made, process, baked, ()).label == "baked, not validated"
+
+
+def test_a_device_of_none_of_the_kitchens_thermometers_is_not_checked_by_its_name():
+    made = work_out(SABAYON, KITCHEN)
+    process = steps(made, KITCHEN.probes)
+    keys = [s.key for s in process.steps]
+    happened = [Event(id="00000001", kind="step done", at=START, step=keys[keys.index("thicken") - 1])]
+    named = KITCHEN.probes[0]
+    at = [START + timedelta(seconds=float(s)) for s in np.arange(60, 500, 2)]
+    samples = [DeviceSample(watch="bath", at=t, value=72.0, unit="°C", by=named.name, probe=None) for t in at]
+    told = watchings(process, happened, samples, {}, START + timedelta(minutes=20))
+    assert egg(made, process, happened, told).label == "lightly heated"
+    assert "2 K more" in told[0].treatment.because

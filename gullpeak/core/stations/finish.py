@@ -43,7 +43,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, d: dryness.Drying |
 
 
 def _verdict(recipe: Recipe, d: dryness.Drying | None, heat: HeatStation | None) -> Verdict:
-    """What is foretold of the egg: in its bowl or pan, in its oven, and by what is added later."""
+    """What is predicted of the egg: in its bowl or pan, in its oven, and by what is added later."""
     bowl = None if heat is None else verdict.in_bowl(heat.expected_c, heat.treatment)
     return verdict.fold(recipe, bowl, None if d is None else verdict.in_oven(d.coldest_at(d.heat_end_min)))
 

@@ -20,7 +20,7 @@ function rounded(value: number, unit: string): string {
   if (unit === "g" && Math.abs(value) >= 20) return value.toFixed(0);
   if (unit === "s") return value.toFixed(0);
   if (unit === "h") return value >= 10 ? value.toFixed(0) : digits(Number(value.toFixed(1)));
-  if (unit === "%" || unit === "°C") return value.toFixed(0);
+  if (unit === "%" || unit === "°C" || unit === "°F") return value.toFixed(0);
   if (unit === "l" || unit === "mm") return digits(Number(value.toFixed(1)));
   if (unit === "g") return digits(Number(value.toFixed(1)));
   return digits(value);
