@@ -81,7 +81,7 @@ function Edit({ record }: { record: KitchenRecord }) {
                   <div className="min-w-0">
                     <h3 className="text-m">{oven.name}</h3>
                     <p className="text-s text-quiet">
-                      Set to {degrees.show(100, { oven: true })} it holds <b className="text-ink">{degrees.show(100 + oven.true_offset_c)}</b>, after {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)}; {oven.fan ? "fan" : "no fan"}, {oven.tray_slots} trays at once.
+                      Set to {degrees.show(100, { oven: true })} it holds <b className="text-ink">{degrees.show(100 + oven.true_offset_c, { oven: true })}</b>, after {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)}; {oven.fan ? "fan" : "no fan"}, {oven.tray_slots} trays at once.
                     </p>
                   </div>
                   <HeatUp oven={oven} room={kitchen.room_c} />
@@ -93,7 +93,7 @@ function Edit({ record }: { record: KitchenRecord }) {
                   <NumberField label="Tray slots" value={oven.tray_slots} least={1} most={40} whole put={(tray_slots) => change({ tray_slots })} />
                   <NumberField label="Air changed, m³/h" value={oven.vent_m3_h} least={0.2} most={200} put={(vent_m3_h) => change({ vent_m3_h })} />
                   <NumberField label="Dries, × the model" value={oven.drying_scale} least={0.3} most={3} put={(drying_scale) => change({ drying_scale })} />
-                  <DegreesField apart label="Fan setting lower by, °" value={oven.fan_drop_c} least={0} most={40} put={(fan_drop_c) => change({ fan_drop_c })} />
+                  <DegreesField apart label="Fan drop, °" value={oven.fan_drop_c} least={0} most={40} put={(fan_drop_c) => change({ fan_drop_c })} />
                   <Choice label="Fan" value={oven.fan ? "yes" : "no"} options={[["yes", "has one"], ["no", "has none"]] as const} onChange={(fan) => change({ fan: fan === "yes" })} />
                   <TypedField label="Name" shown={oven.name} width="w-full" read={(name) => change({ name: named(name) })} />
                 </div>

@@ -83,7 +83,7 @@ const LOUD: Record<Key, (sheet: ProductSheet) => number> = { parts: (s) => loud(
 
 /** The line under each closed station. */
 const TELLS: Record<Key, (sheet: ProductSheet) => string> = {
-  parts: (s) => `${s.parts.length} parts${s.left.length ? `, ${s.left.length} left over` : ""}`,
+  parts: (s) => `${s.parts.length} ${s.parts.length === 1 ? "part" : "parts"}${s.left.length ? `, ${s.left.length} left over` : ""}`,
   assemble: (s) => {
     const vital = s.assembled.figures[s.assembled.vital];
     return vital ? `${s.assembled.titles[s.assembled.vital]?.toLowerCase()} ${said(vital)}` : "";
