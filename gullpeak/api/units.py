@@ -1,5 +1,6 @@
 """What is sent, in the kitchen's own unit of temperature: the app's sentences and figures; a cook's words and stored values stay."""
 
+from contextlib import suppress
 from typing import Any
 
 from fastapi import Request
@@ -7,19 +8,20 @@ from fastapi.responses import JSONResponse
 
 from gullpeak.core import degrees
 from gullpeak.files.unit import UNIT
-from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
 
 
 async def in_unit(request: Request) -> None:
-    """Take note of the kitchen's unit for the request that is being answered."""
+    """Take note of the kitchen's unit for the request that is being answered; of a page or a file nothing is asked.
+
+    Where the kitchen cannot be read it is °C: what was asked for says itself what is wrong.
+    """
+    UNIT.set("C")
     store: Store | None = request.app.state.store
-    if store is None:
+    if store is None or not request.url.path.startswith("/api/"):
         return
-    try:
+    with suppress(Exception):
         UNIT.set(store.kitchen().kitchen.habits.bare_degrees)
-    except NotFoundError:
-        UNIT.set("C")
 
 
 class InUnit(JSONResponse):

@@ -10,6 +10,7 @@ from gullpeak.api.app import create_app
 from gullpeak.core import foam, shapes
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.demo.book import RECIPES
+from gullpeak.store.repository import Store
 
 NESTS = json.loads(RECIPES["sea-wall-nests"].model_dump_json())
 
@@ -145,3 +146,14 @@ def test_a_kitchen_in_fahrenheit_is_told_so_and_a_cooks_words_stay(client: TestC
     assert "104 to 500 °F" in json.dumps(refused, ensure_ascii=False) or "105 to 500 °F" in json.dumps(
         refused, ensure_ascii=False
     )
+
+
+def test_the_unit_of_a_kitchen_that_cannot_be_read_holds_nothing_up(client: TestClient, store: Store, monkeypatch):
+    """The page has to open, and the ingredients to be told, where the data fails: it is there that it says what is wrong."""
+
+    def broken() -> None:
+        raise OSError("the disk is gone")
+
+    monkeypatch.setattr(store, "kitchen", broken)
+    assert client.get("/api/larder").status_code == 200
+    assert client.get("/api/clock").status_code == 200
