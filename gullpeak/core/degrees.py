@@ -81,6 +81,15 @@ def shown(celsius_: float, unit: Unit, oven: bool = False) -> int | float:
     return step * round(fahrenheit(celsius_) / step)
 
 
+def recorded(value: float, written_in: str, unit: Unit) -> tuple[float, str]:
+    """Return a figure of a record and its unit as a kitchen of that unit keeps them: a temperature to a tenth, what is no temperature as it is.
+
+    >>> recorded(107.2222, "°C", "F"), recorded(71.4, "°C", "C"), recorded(30, "g", "F")
+    ((225.0, '°F'), (71.4, '°C'), (30, 'g'))
+    """
+    return (round(fahrenheit(value), 1), "°F") if unit == "F" and written_in == "°C" else (value, written_in)
+
+
 def _value(text: str) -> float:
     return float(text.replace("−", "-").replace(",", "."))
 

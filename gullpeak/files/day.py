@@ -7,8 +7,10 @@ from zoneinfo import ZoneInfo
 
 from icalendar import Calendar, Event
 
+from gullpeak.core import degrees
 from gullpeak.core.plan.view import PlanView, StepAt, ThreadAt
 from gullpeak.core.value import Value
+from gullpeak.files.unit import UNIT
 
 COLUMNS = (
     "start",
@@ -89,15 +91,16 @@ def _words(step: StepAt) -> str:
 
 
 def table(view: PlanView, zone: ZoneInfo) -> bytes:
-    """Return the plan as CSV (RFC 4180), a step a row, in the order of time; times are the day's own."""
+    """Return the plan as CSV (RFC 4180), a step a row, in the order of time; times are the day's own, degrees the kitchen's."""
     out = StringIO()
     writer = csv.writer(out)
-    writer.writerow(COLUMNS)
+    writer.writerow(c.replace("°C", f"°{UNIT.get()}") for c in COLUMNS)
     rows = sorted(((s, t) for t in view.threads for s in t.steps), key=lambda x: (x[0].start, x[0].step))
     for s, t in rows:
         when = [f"{at.astimezone(zone):%Y-%m-%d %H:%M}" for at in (s.start, s.end, s.low_end, s.high_end)]
-        set_c = "" if s.set_c is None else f"{s.set_c:g}"
-        writer.writerow([*when, s.step, plain(s.title), plain(t.name), plain(", ".join(s.who)), f"{s.hands:g}", s.oven or "", set_c, s.mixer or "", s.state])  # fmt: skip
+        set_c = "" if s.set_c is None else f"{degrees.shown(s.set_c, UNIT.get(), oven=True):g}"
+        said = [plain(x) for x in (degrees.sentence(s.title, UNIT.get()), t.name, ", ".join(s.who))]
+        writer.writerow([*when, s.step, *said, f"{s.hands:g}", s.oven or "", set_c, s.mixer or "", s.state])
     return out.getvalue().encode("utf-8-sig")
 
 
@@ -107,7 +110,7 @@ def plain(text: str) -> str:
 
 
 def calendar(view: PlanView, day: str, zone: ZoneInfo) -> bytes:
-    """Return the plan as a calendar: an event for each line of the run sheet, one for each order's time. Times are UTC."""
+    """Return the plan as a calendar: an event for each line of the run sheet, one for each order's time. Times are UTC, degrees the kitchen's."""
     made = Calendar()
     made.add("prodid", "-//Gull Peak//day plan//EN")
     made.add("version", "2.0")
@@ -119,8 +122,9 @@ def calendar(view: PlanView, day: str, zone: ZoneInfo) -> bytes:
         event.add("dtstamp", view.made_at)
         event.add("dtstart", entry.at)
         event.add("dtend", max(entry.until, entry.at + timedelta(minutes=1)))
-        event.add("summary", f"{entry.name}: {entry.says}" if entry.name else entry.says)
-        event.add("description", "\n".join([*([", ".join(entry.who)] if entry.who else []), *entry.notes]))
+        says, *notes = (degrees.sentence(t, UNIT.get()) for t in (entry.says, *entry.notes))
+        event.add("summary", f"{entry.name}: {says}" if entry.name else says)
+        event.add("description", "\n".join([*([", ".join(entry.who)] if entry.who else []), *notes]))
         made.add_component(event)
     for thread in view.threads:
         if thread.ready_by is not None:

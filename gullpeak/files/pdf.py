@@ -24,7 +24,7 @@ from gullpeak.core.recipe import Recipe, Shape
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.value import Figure
 from gullpeak.files import day
-from gullpeak.files.record import BatchPaper, RecordLine
+from gullpeak.files.record import BatchPaper, RecordLine, figures_of, told
 from gullpeak.files.unit import UNIT
 
 BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=10.5, leading=14)
@@ -36,8 +36,12 @@ MARGIN = 12.0
 
 
 def _safe(text: str) -> str:
-    """Text for the page, in the kitchen's degrees: markup shown as text, letters the page's font lacks replaced openly."""
-    text = degrees.sentence(text, UNIT.get())
+    """Text for the page, in the kitchen's degrees."""
+    return _quoted(degrees.sentence(text, UNIT.get()))
+
+
+def _quoted(text: str) -> str:
+    """Text for the page as it stands: markup shown as text, letters the page's font lacks replaced openly."""
     return escape(text.encode("cp1252", "replace").decode("cp1252"))
 
 
@@ -296,11 +300,7 @@ def run_sheet(title: str, view: PlanView, zone: ZoneInfo) -> bytes:
 
 
 def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
-    """Return batches' records for whoever inspects the kitchen: every entry, who made it, what was corrected and by which.
-
-    In °C, as every reading is kept: nothing of a record is rounded or put into other words.
-    """
-    UNIT.set("C")
+    """Return batches' records for whoever inspects the kitchen: every entry, who made it, what was corrected and by which."""
     story: list[Any] = [Paragraph(_safe(title), TITLE)]
     story.append(Paragraph(_safe("Entries are as they were made and are never changed; one that was taken back is struck through. Advice, not a validated process: local code decides."), SMALL))  # fmt: skip
     for of in papers:
@@ -319,9 +319,10 @@ def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
 
 
 def _entry(x: RecordLine, zone: ZoneInfo) -> tuple[str, ...]:
-    said = _safe(x.what if x.value is None else f"{x.what}: {x.value:g} {x.unit}")
+    value, low, high, unit = figures_of(x)
+    said = f"{_quoted(told(x))}{value and f': {value} {unit}'}"
     if x.low is not None and x.high is not None and x.value is not None and not x.low <= x.value <= x.high:
-        said += f" (expected {x.low:.4g} to {x.high:.4g})"
+        said += f" (expected {low} to {high})"
     if x.taken_back is not None:
         said = f"<strike>{said}</strike> taken back by entry {x.taken_back}"
     late = (x.arrived - x.at).total_seconds() / 60

@@ -6,7 +6,7 @@ from datetime import datetime
 from io import StringIO
 from zoneinfo import ZoneInfo
 
-from gullpeak.core import traces
+from gullpeak.core import degrees, traces
 from gullpeak.core.faults import tell
 from gullpeak.core.live import Watching
 from gullpeak.core.process import Process
@@ -15,6 +15,7 @@ from gullpeak.core.sheet import Sheet
 from gullpeak.core.value import Value
 from gullpeak.core.verdict import Verdict
 from gullpeak.files.day import plain
+from gullpeak.files.unit import UNIT
 
 COLUMNS = (
     "batch",
@@ -34,7 +35,7 @@ COLUMNS = (
 
 
 class RecordLine(Value):
-    """One entry of a batch's record. taken_back: it was corrected, and by which entry."""
+    """One entry of a batch's record. taken_back: it was corrected, and by which entry. quoted: `what` holds a cook's own words."""
 
     batch: str
     entry: int
@@ -44,6 +45,7 @@ class RecordLine(Value):
     device: str
     step: str
     what: str
+    quoted: bool
     value: float | None
     unit: str
     low: float | None
@@ -96,6 +98,7 @@ def paper(
                 device=r.event.device,
                 step=step.title if step else "",
                 what=what,
+                quoted=r.event.kind in ("note", "set aside"),
                 value=r.event.value,
                 unit=unit,
                 low=low,
@@ -159,7 +162,7 @@ def _traced(w: Watching) -> list[str]:
 
 
 def table(papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
-    """Return records as CSV, one line an entry, UTF-8 with its mark."""
+    """Return records as CSV, one line an entry, in the kitchen's degrees; UTF-8 with its mark."""
     out = StringIO()
     writer = csv.writer(out)
     writer.writerow(COLUMNS)
@@ -169,6 +172,21 @@ def table(papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
 
     for of in papers:
         for x in of.lines:
-            figures = ["" if v is None else f"{v:g}" for v in (x.low, x.high)]
-            writer.writerow([plain(x.batch), x.entry, when(x.at), when(x.arrived), plain(x.who), plain(x.device), plain(x.step), plain(x.what), "" if x.value is None else f"{x.value:g}", x.unit, *figures, "" if x.taken_back is None else f"by entry {x.taken_back}"])  # fmt: skip
+            *figures, unit = figures_of(x)
+            said = [plain(t) for t in (x.who, x.device, x.step, told(x))]
+            void = "" if x.taken_back is None else f"by entry {x.taken_back}"
+            writer.writerow([plain(x.batch), x.entry, when(x.at), when(x.arrived), *said, figures[0], unit, *figures[1:], void])
     return out.getvalue().encode("utf-8-sig")
+
+
+def told(line: RecordLine) -> str:
+    """Return what a line says, in the kitchen's degrees; a cook's own words as they are."""
+    return line.what if line.quoted else degrees.sentence(line.what, UNIT.get())
+
+
+def figures_of(line: RecordLine) -> tuple[str, str, str, str]:
+    """Return a line's value, low, high and unit as written in the kitchen's degrees; what is not known is empty."""
+    figures = (line.value, line.low, line.high)
+    unit = degrees.recorded(0, line.unit, UNIT.get())[1]
+    value, low, high = ("" if v is None else f"{degrees.recorded(v, line.unit, UNIT.get())[0]:.6g}" for v in figures)
+    return value, low, high, unit

@@ -11,6 +11,7 @@ from sqlalchemy import and_, delete, func, or_, select, text, update
 from sqlalchemy.orm import Session
 
 from gullpeak.core import learn, record, run, traces
+from gullpeak.core.batch import equipment
 from gullpeak.core.card import Card, Strip, card, strip
 from gullpeak.core.faults import Fact
 from gullpeak.core.kitchen import Kitchen
@@ -41,7 +42,7 @@ class Asked(Value):
     fault: str = Field("", max_length=40)
     recipe: str = Field("", max_length=80)
     cook: str = Field("", max_length=120)
-    oven: str = Field("", max_length=120)
+    oven: str = Field("", max_length=120, description="Its key in the kitchen")
     school: str = Field("", max_length=40)
     least: int | None = Field(None, ge=1, le=5, description="Score at least")
     most: int | None = Field(None, ge=1, le=5, description="Score at most")
@@ -72,11 +73,11 @@ class TrendPoint(Value):
 
 
 class Choices(Value):
-    """What may be asked for: what there is in the log."""
+    """What may be asked for: what there is in the log. recipes, ovens: names by key, as the newest batch has them."""
 
     recipes: dict[str, str]
     cooks: tuple[str, ...]
-    ovens: tuple[str, ...]
+    ovens: dict[str, str]
     schools: tuple[str, ...]
     faults: dict[str, int]
 
@@ -127,7 +128,7 @@ def enter(s: Session, row: BatchRow, events: Sequence[Event]) -> None:
             name=made.name,
             school=made.school,
             cook=made.cook,
-            oven=made.oven,
+            oven=equipment(sheet.recipe, kitchen).oven.key,
             score=outcome.score,
             loss_share=made.loss_share,
             took_min=made.took_min,
@@ -207,12 +208,15 @@ class Log:
             def each(column: Any) -> tuple[str, ...]:
                 return tuple(sorted(v for v in s.scalars(select(column).distinct()) if v))
 
-            recipes = {of: s.scalar(_newest(LogRow.name, of)) for of in each(LogRow.recipe_id)}
+            def named(key: Any, name: Any) -> dict[str, str]:
+                newest = select(name).order_by(LogRow.finished_at.desc()).limit(1)
+                return {of: s.scalar(newest.where(key == of)) or of for of in each(key)}
+
             faults = s.execute(select(LogFaultRow.fault, func.count()).group_by(LogFaultRow.fault).order_by(func.count().desc()))
             return Choices(
-                recipes={of: name or of for of, name in recipes.items()},
+                recipes=named(LogRow.recipe_id, LogRow.name),
                 cooks=each(LogRow.cook),
-                ovens=each(LogRow.oven),
+                ovens=named(LogRow.oven, func.json_extract(LogRow.card, "$.oven")),
                 schools=each(LogRow.school),
                 faults={str(fault): int(n) for fault, n in faults},
             )
@@ -290,10 +294,6 @@ class Log:
             with self.db.write() as s:
                 enter(s, s.get_one(BatchRow, batch_id), _events(s, batch_id))
         return len(missing)
-
-
-def _newest(column: Any, recipe_id: str) -> Any:
-    return select(column).where(LogRow.recipe_id == recipe_id).order_by(LogRow.finished_at.desc()).limit(1)
 
 
 def _asked(query: Any, asked: Asked) -> Any:

@@ -6,11 +6,14 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 from fastapi.testclient import TestClient
-from sqlalchemy import text
+from sqlalchemy import select, text
 
+from gullpeak.store.database import open_database
 from gullpeak.store.log import Asked, Log
 from gullpeak.store.repository import Store
+from gullpeak.store.tables import LogRow
 from tests.api.test_api import NESTS, event, problem, start
+from tests.store.older import back_to
 
 AT = datetime(2026, 5, 2, 9, tzinfo=UTC)
 OUTCOME = {
@@ -100,6 +103,35 @@ def test_search_and_filters_go_together(client):
     assert set(choices["cooks"]) == {"Maren", "Idwal"}
     assert choices["recipes"] == {"sea-wall-nests": "Sea-wall nests"}
     assert "5" in problem(client.get("/api/log", params={"most": 9}), 422, "most")
+
+
+def test_two_ovens_of_one_name_are_two(client, store: Store):
+    """The log asks by key and shows names; one that was named anew shows its newest."""
+    kitchen = store.kitchen()
+    first, *rest = kitchen.kitchen.ovens
+    alike = first.model_copy(update={"key": "second"})
+    store.put_kitchen(kitchen.kitchen.model_copy(update={"ovens": (first, alike, *rest)}), kitchen.version)
+    made(client, "b1")
+    start(client, "b2", oven="second")
+    made(client, "b2", after=1)
+    choices = client.get("/api/log/choices").json()["ovens"]
+    assert choices == {first.key: first.name, "second": first.name}
+    assert ids(client, oven="second") == ["b2"]
+    assert ids(client, oven=first.key) == ["b1"]
+    assert ids(client, oven=first.name) == []
+    kept = {row.batch_id: row.oven for row in _log_rows(store)}
+    with store.db.write() as s:
+        back_to(s, "0007")
+    assert {row.oven for row in _log_rows(store)} == {first.name}
+    store.close()
+    moved = Store(open_database(store.db.path), store.now)
+    assert {row.batch_id: row.oven for row in _log_rows(moved)} == kept
+    moved.close()
+
+
+def _log_rows(store: Store) -> list[LogRow]:
+    with store.db.read() as s:
+        return list(s.scalars(select(LogRow)))
 
 
 def test_a_batch_taken_back_leaves_the_log(client):

@@ -16,6 +16,7 @@ from gullpeak.core.traces import DeviceSample
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.files import pdf
 from gullpeak.files.record import COLUMNS, Happened, paper, table
+from gullpeak.files.unit import UNIT
 
 AT = datetime(2026, 7, 2, 9, tzinfo=UTC)
 LONDON = ZoneInfo("Europe/London")
@@ -96,6 +97,29 @@ def test_times_are_the_kitchens_own_and_late_entries_say_so():
     assert rows[0]["happened"] == "2026-07-02 10:00:00+0100"
     assert rows[1]["arrived"] == "2026-07-02 10:31:00+0100"
     assert pdf.record("Record", [made([])], LONDON).startswith(b"%PDF")
+
+
+@pytest.fixture
+def in_fahrenheit():
+    token = UNIT.set("F")
+    yield
+    UNIT.reset(token)
+
+
+def test_a_kitchen_in_fahrenheit_has_its_record_so_and_its_cooks_words_as_said(in_fahrenheit):
+    said = happened(
+        {"kind": "reading", "step": "thicken", "name": "probe", "value": 107.2222, "thermometer": "red"},
+        {"kind": "reading", "step": "separate", "name": "yolk", "value": 192},
+        {"kind": "note", "text": "the oven was at 110 °C"},
+    )
+    of = paper(SHEET, PROCESS, (AT, None), said, ())
+    warm = of.lines[0].model_copy(update={"unit": "°C", "low": 60, "high": 82.5})
+    written = table([of.model_copy(update={"lines": (warm, *of.lines[1:])})], LONDON)
+    first, second, note = csv.DictReader(io.StringIO(written.decode("utf-8-sig")))
+    assert (first["value"], first["unit"], first["expected from"], first["expected to"]) == ("225", "°F", "140", "180.5")
+    assert (second["value"], second["unit"]) == ("192", "g")
+    assert note["what"] == "note: the oven was at 110 °C"
+    assert pdf.record("Record", [of], LONDON).startswith(b"%PDF")
 
 
 @pytest.mark.parametrize(

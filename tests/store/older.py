@@ -14,6 +14,8 @@ TABLES = {
 
 def back_to(connection: Connection | Session, version: str) -> None:
     """Undo every migration after a version."""
+    if version < "0008":
+        connection.execute(text("update log set oven = json_extract(card, '$.oven')"))
     if version < "0007":
         connection.execute(text("alter table device drop column probe"))
     for made, tables in TABLES.items():

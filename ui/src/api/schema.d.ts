@@ -2285,7 +2285,7 @@ export interface components {
         };
         /**
          * Choices
-         * @description What may be asked for: what there is in the log.
+         * @description What may be asked for: what there is in the log. recipes, ovens: names by key, as the newest batch has them.
          */
         Choices: {
             /** Cooks */
@@ -2295,7 +2295,9 @@ export interface components {
                 [key: string]: number;
             };
             /** Ovens */
-            ovens: string[];
+            ovens: {
+                [key: string]: string;
+            };
             /** Recipes */
             recipes: {
                 [key: string]: string;
@@ -10090,6 +10092,7 @@ export interface operations {
                 fault?: string;
                 recipe?: string;
                 cook?: string;
+                /** @description Its key in the kitchen */
                 oven?: string;
                 school?: string;
                 /** @description Score at least */
@@ -10194,6 +10197,7 @@ export interface operations {
                 fault?: string;
                 recipe?: string;
                 cook?: string;
+                /** @description Its key in the kitchen */
                 oven?: string;
                 school?: string;
                 /** @description Score at least */

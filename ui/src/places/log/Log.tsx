@@ -59,7 +59,7 @@ export default function Log() {
               <Choice label="Cook" value={asked.cook ?? ""} options={[...any("cook"), ...choices.cooks.map((c) => [c, c] as const)]} onChange={(cook) => put({ cook })} />
             </span>
             <span className="w-32">
-              <Choice label="Oven" value={asked.oven ?? ""} options={[...any("oven"), ...choices.ovens.map((c) => [c, c] as const)]} onChange={(oven) => put({ oven })} />
+              <Choice label="Oven" value={asked.oven ?? ""} options={[...any("oven"), ...Object.entries(choices.ovens)]} onChange={(oven) => put({ oven })} />
             </span>
             <span className="w-28">
               <Choice label="Score" value={String(asked.most ?? asked.least ?? "")} options={[["", "any"], ["2", "2 or less"], ["3", "3 or less"], ["4", "4 or more"]] as const} onChange={(s) => put({ most: s === "2" || s === "3" ? Number(s) : undefined, least: s === "4" ? 4 : undefined })} />
