@@ -6,18 +6,18 @@ faster drying) share one oven history and one set of time steps, so they are sol
 
 Method: finite volumes refined towards the surface; the linearly implicit two-stage Rosenbrock scheme
 ROS2 (L-stable, second order with any Jacobian), step size set by its embedded first-order solution;
-water boiling inside is returned to the boiling curve after each step.
+water boils inside at a rate that grows smoothly with its pressure over the air's.
 Sources: effective diffusivity and heat-transfer constants fitted to weighed pieces, as docs/science.md
 tells; isotherm from moisture sorption of meringue-like sugar foams, Norrish (1966) above 15 % water.
 """
 
 from collections.abc import Callable
-from typing import cast
 
 import numpy as np
 
 from gullpeak.core.drying_course import RIDGE_RADIUS_MM, SET_C, SNAP_FRACTION, Air, Body, Course, Foam, State
-from gullpeak.core.drying_solver import Boiling, Solver
+from gullpeak.core.drying_kernel import rates
+from gullpeak.core.drying_solver import Grid, lay_out, solve, thin
 from gullpeak.core.sugar import Floats
 from gullpeak.core.value import check_range
 
@@ -40,8 +40,8 @@ def dry(
     foam: Foam,
     air: Air,
     at_s: Floats,
-    cells: int = 20,
-    tolerance: float = 3e-3,
+    cells: int = 40,
+    tolerance: float = 5e-4,
     state: State | None = None,
     constant_d: float | None = None,
 ) -> Course:
@@ -66,28 +66,26 @@ def dry(
     check_range("water fraction", foam.water_fraction, 0.02, 0.9)
     check_range("oven temperature", float(air.temps_c.min()), -25, 300, "°C")
     check_range("oven temperature", float(air.temps_c.max()), -25, 300, "°C")
-    solver = Solver(bodies, foam, air, cells, constant_d)
-    return solver.run(np.asarray(at_s, dtype=float), tolerance, state)
+    return solve(bodies, foam, air, np.asarray(at_s, dtype=float), cells, tolerance, state, constant_d)
 
 
 Reference = Callable[[float, Floats], Floats]
 
 
 def right_hand_side(body: Body, foam: Foam, air: Air, cells: int = 24) -> tuple[Reference, Floats]:
-    """Return the same equations as one ODE function y' = f(t, y), y = X, T interleaved, and y(0).
+    """Return the very rates that `dry` steps through, compiled, as one ODE function y' = f(t, y), y = X, T interleaved, and y(0).
 
-    For checking `dry` against a general solver: boiling is here only the fast return to the boiling
-    curve (`BOIL_RETURN_S`), without the projection that ends each step of `dry`.
+    For checking `dry` against a general solver; the oven's vapour stays the room's.
     """
-    solver = Solver((body,), foam, air, cells, None)
+    pieces, oven = lay_out((body,), foam, air, Grid.of((body,), cells), None), thin(air)
+    unused = np.empty((cells, 8))
 
     def slope(t: float, y: Floats) -> Floats:
-        pair = y.reshape(1, cells, 2)
-        water, temp = np.maximum(pair[:, :, 0], 0.0), pair[:, :, 1]
-        curve = Boiling.at(water, air.pressure_kpa)
-        curve.active = (temp > curve.boils).astype(float)
-        return solver.rates(water, temp, t, air.room_kpa, curve)[0].ravel()
+        pair, out = y.reshape(cells, 2), np.empty((cells, 2))
+        water, temp = np.ascontiguousarray(pair[:, 0]), np.ascontiguousarray(pair[:, 1])
+        rates(0, water, temp, float(t), oven.room_kpa, pieces, oven, out, unused)
+        return out.ravel()
 
     start = np.empty((cells, 2))
-    start[:, 0], start[:, 1] = solver.start_water, foam.temp_c
-    return cast(Reference, slope), start.ravel()
+    start[:, 0], start[:, 1] = foam.water_fraction / (1 - foam.water_fraction), foam.temp_c
+    return slope, start.ravel()

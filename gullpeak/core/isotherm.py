@@ -2,7 +2,8 @@
 
 import numpy as np
 
-from gullpeak.core.sugar import Floats, water_activity
+from gullpeak.core.compiled import compiled
+from gullpeak.core.sugar import MOLAR_SUCROSE, MOLAR_WATER, NORRISH, Floats, water_activity
 from gullpeak.core.value import check_range
 
 _FRACTION = np.array([0, 0.015, 0.028, 0.042, 0.06, 0.08, 0.15])
@@ -11,11 +12,7 @@ _FRACTION = np.array([0, 0.015, 0.028, 0.042, 0.06, 0.08, 0.15])
 _ACTIVITY = np.array([0, 0.11, 0.23, 0.33, 0.43, 0.50, float(water_activity(85.0))])
 
 
-# The isotherm is read through a fine table in X: the solver asks for it at every cell of every step.
-_X_STEP = 1e-4
-
-
-_X_TABLE = np.arange(0, 10, _X_STEP)
+_X_TABLE = np.arange(0, 10, 1e-4)
 
 
 def activity_at(fraction: Floats) -> Floats:
@@ -31,15 +28,23 @@ def activity_at(fraction: Floats) -> Floats:
 _A_TABLE = activity_at(_X_TABLE / (1 + _X_TABLE))
 
 
-_A_SLOPE = np.append(np.diff(_A_TABLE), 0.0) / _X_STEP
-
-
-def activity_and_slope(water: Floats) -> tuple[Floats, Floats]:
-    """Water activity and its slope at X kg/kg, linear between the entries of the table."""
-    place = np.maximum(water, 0.0) / _X_STEP
-    entry = np.minimum(place.astype(np.intp), len(_X_TABLE) - 2)
-    slope = _A_SLOPE[entry]
-    return _A_TABLE[entry] + (place - entry) * _X_STEP * slope, slope
+@compiled
+def activity_and_slope(water: float) -> tuple[float, float]:
+    """Return the water activity of dried meringue as `activity_at` has it, and its slope, at X kg/kg."""
+    x = max(water, 0.0)
+    fraction = x / (1 + x)
+    per_x = 1 / (1 + x) ** 2
+    if fraction < _FRACTION[-1]:
+        i = 0
+        while fraction >= _FRACTION[i + 1]:
+            i += 1
+        slope = (_ACTIVITY[i + 1] - _ACTIVITY[i]) / (_FRACTION[i + 1] - _FRACTION[i])
+        return _ACTIVITY[i] + slope * (fraction - _FRACTION[i]), slope * per_x
+    moles, sucrose = fraction / MOLAR_WATER, (1 - fraction) / MOLAR_SUCROSE
+    x_s = sucrose / (moles + sucrose)
+    x_s_w = -(moles / MOLAR_SUCROSE + sucrose / MOLAR_WATER) / (moles + sucrose) ** 2
+    bound = np.exp(-NORRISH * x_s**2)
+    return (1 - x_s) * bound, -bound * (1 + 2 * NORRISH * x_s * (1 - x_s)) * x_s_w * per_x
 
 
 def fraction_at(activity: float) -> float:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Literal
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from gullpeak.core.compiled import compiled
 from gullpeak.core.value import Value, check_range
 
 if TYPE_CHECKING:
@@ -21,6 +22,8 @@ WATER_IN_WHITE = 0.876
 
 SEA_LEVEL_KPA = 101.325
 MOLAR_WATER, MOLAR_SUCROSE = 18.015, 342.30
+NORRISH = 6.47
+"""Of sucrose, in Norrish's equation."""
 MMHG_PER_KPA = 7.50062
 
 _BOIL_BRIX = [0, 10, 20, 30, 40, 50, 60, 70, 80, 85, 90, 95, 97, 98.2]
@@ -91,7 +94,7 @@ def water_activity(brix_pct: ArrayLike) -> Floats:
     b = np.asarray(brix_pct, dtype=float)
     water, sucrose = (100 - b) / MOLAR_WATER, b / MOLAR_SUCROSE
     x_s = sucrose / (water + sucrose)
-    return np.asarray((1 - x_s) * np.exp(-6.47 * x_s**2))
+    return np.asarray((1 - x_s) * np.exp(-NORRISH * x_s**2))
 
 
 def pressure_kpa(altitude_m: float) -> float:
@@ -100,22 +103,47 @@ def pressure_kpa(altitude_m: float) -> float:
     return float(SEA_LEVEL_KPA * (1 - 2.25577e-5 * altitude_m) ** 5.25588)
 
 
+LOW, HIGH = (8.07131, 1730.63, 233.426), (8.14019, 1810.94, 244.485)
+"""Antoine's constants for water, log₁₀ mmHg and °C: for 1–100 °C, where they hold on to 115, and for 99–374 °C."""
+PASSES_FROM_C, PASSES_OVER_K = 100.0, 50.0
+"""From the one to the other over these, smoothly: at 100 °C itself they are 0.5 % apart."""
+
+
 def saturation_kpa(temp_c: ArrayLike) -> Floats:
-    """Return the vapour pressure of water, kPa, −20–350 °C (Antoine, two ranges joined at 100 °C)."""
+    """Return the vapour pressure of water, kPa, −20–350 °C (Antoine, one range passing into the other above 100 °C).
+
+    >>> saturation_kpa([20.0, 100.0, 150.0]).round(2).tolist()
+    [2.33, 101.34, 472.02]
+    """
     t = np.asarray(temp_c, dtype=float)
-    low = 8.07131 - 1730.63 / (233.426 + t)
-    if t.max() <= 100:
-        return np.asarray(10**low / MMHG_PER_KPA)
-    high = 8.14019 - 1810.94 / (244.485 + t)
-    return np.asarray(10 ** np.where(t <= 100, low, high) / MMHG_PER_KPA)
+    low, high = (a - b / (c + t) for a, b, c in (LOW, HIGH))
+    share = np.clip((t - PASSES_FROM_C) / PASSES_OVER_K, 0.0, 1.0)
+    return np.asarray(10 ** (low + share**2 * (3 - 2 * share) * (high - low)) / MMHG_PER_KPA)
+
+
+@compiled
+def saturation_and_slope(temp_c: float) -> tuple[float, float]:
+    """Return the vapour pressure of water at one temperature, kPa, as `saturation_kpa` has it, and its slope, kPa/K."""
+    low, low_t = LOW[0] - LOW[1] / (LOW[2] + temp_c), LOW[1] / (LOW[2] + temp_c) ** 2
+    if temp_c > PASSES_FROM_C:
+        share = min((temp_c - PASSES_FROM_C) / PASSES_OVER_K, 1.0)
+        apart = HIGH[0] - HIGH[1] / (HIGH[2] + temp_c) - low
+        low_t += share**2 * (3 - 2 * share) * (HIGH[1] / (HIGH[2] + temp_c) ** 2 - low_t)
+        low_t += 6 * share * (1 - share) / PASSES_OVER_K * apart
+        low += share**2 * (3 - 2 * share) * apart
+    kpa = np.exp(low * np.log(10.0)) / MMHG_PER_KPA
+    return kpa, kpa * low_t * np.log(10.0)
 
 
 def saturation_c(pressure: ArrayLike) -> Floats:
     """Return the temperature at which water's vapour pressure is `pressure` kPa: inverse of `saturation_kpa`."""
-    log_p = np.log10(np.asarray(pressure, dtype=float) * MMHG_PER_KPA)
-    low = 1730.63 / (8.07131 - log_p) - 233.426
-    high = 1810.94 / (8.14019 - log_p) - 244.485
-    return np.asarray(np.where(low <= 100, low, np.maximum(high, 100.0)))
+    wanted = np.log10(np.asarray(pressure, dtype=float) * MMHG_PER_KPA)
+    a, b, c = LOW
+    temp = b / (a - wanted) - c
+    for _ in range(4):  # Newton on log p: it is nearly straight in 1/T, and the start is within 2 K up to 200 °C
+        apart = np.log10(saturation_kpa(temp) * MMHG_PER_KPA) - wanted
+        temp = temp - apart * (c + temp) ** 2 / b
+    return np.asarray(temp)
 
 
 def water_boils_c(altitude_m: float = 0) -> float:
