@@ -7,7 +7,7 @@ export PYTHONDONTWRITEBYTECODE :=
 
 PYTEST := --dist loadfile --no-loadscope-reorder
 
-setup: .venv/.ready ui/dist/index.html
+setup: .venv/.compiled ui/dist/index.html
 
 .venv/.ready: requirements.lock pyproject.toml requirements-uv.txt
 	@python3 -c 'import sys; sys.exit(int(sys.version_info < (3, 11)))' 2>/dev/null \
@@ -18,6 +18,11 @@ setup: .venv/.ready ui/dist/index.html
 	$(PY) -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-uv.txt
 	.venv/bin/uv pip install --quiet --python $(PY) --no-python-downloads --compile-bytecode --require-hashes -r requirements.lock
 	.venv/bin/uv pip install --quiet --python $(PY) --no-deps --no-build-isolation -e .
+	touch $@
+
+# The drying solver to machine code: a quarter of a minute once, so that nobody waits for it in the app.
+.venv/.compiled: .venv/.ready $(wildcard gullpeak/core/*.py)
+	$(PY) -c 'from gullpeak.core import drying; drying.warm()'
 	touch $@
 
 ui/node_modules/.ready: ui/package-lock.json

@@ -27,7 +27,7 @@ from gullpeak.api.journal import journal, to_file
 from gullpeak.api.products import list_products
 from gullpeak.api.recipes import list_cards
 from gullpeak.api.settings import Settings
-from gullpeak.core import units
+from gullpeak.core import compiled, drying, units
 from gullpeak.demo import scenario, week
 from gullpeak.devices.gateway import Device, NotKnownError
 from gullpeak.devices.worlds import Hidden
@@ -105,6 +105,7 @@ def _run(store: Store, made: FastAPI, config: tuple[Settings, int | None, Owned]
     address = f"http://127.0.0.1:{listening.getsockname()[1]}"
     owned.tell(f"{owned.what} at {address}")
     typer.echo(f"{greeting}\nOpen {address}  (Ctrl-C stops it)")
+    compiled.keep_elsewhere(settings.data)
     # The first list of recipes works every sheet out; have that done by the time somebody looks.
     threading.Thread(target=_warm, args=(store,), daemon=True).start()
     if browser:
@@ -113,6 +114,7 @@ def _run(store: Store, made: FastAPI, config: tuple[Settings, int | None, Owned]
 
 
 def _warm(store: Store) -> None:
+    drying.warm()
     units.read_length("1 cm")
     list_cards(store)
     list_products(store)

@@ -69,6 +69,11 @@ def dry(
     return solve(bodies, foam, air, np.asarray(at_s, dtype=float), cells, tolerance, state, constant_d)
 
 
+def warm() -> None:
+    """Have the solver compiled, or what was compiled loaded: ten to twenty seconds the first time, half a second after."""
+    dry((Body("kiss", 2, 15),), Foam(230, 0.292), Air.steady(90, 1.0, fan=True), np.array([0.0, 1.0]))
+
+
 Reference = Callable[[float, Floats], Floats]
 
 

@@ -10,6 +10,10 @@ STILL_H, FAN_H = 10.0, 20.0
 """Convective surface coefficients, W/(m² K)."""
 
 
+OPEN_VENTS = 20.0
+"""A door wide open changes so many times the vent's air."""
+
+
 ROOM_VAPOUR_KPA = 1.0
 
 

@@ -14,6 +14,7 @@ from typing import NamedTuple
 import numpy as np
 
 from gullpeak.core.compiled import compiled
+from gullpeak.core.drying_course import OPEN_VENTS
 from gullpeak.core.isotherm import activity_and_slope
 from gullpeak.core.sugar import Floats, saturation_and_slope
 
@@ -342,7 +343,7 @@ def mean_of(one: float, other: float) -> float:
 @compiled
 def vented(now: float, kg_s: float, air_c: float, openness: float, h: float, oven: Oven) -> float:
     """Return the vapour pressure in the oven after a step: what leaves the pieces against what the vent takes, kPa."""
-    balance = oven.room_kpa + kg_s * GAS * (air_c + 273.15) / 18.015 / (oven.vent_m3_s * (1 + 20 * openness))
+    balance = oven.room_kpa + kg_s * GAS * (air_c + 273.15) / 18.015 / (oven.vent_m3_s * (1 + OPEN_VENTS * openness))
     return float(min(now + (balance - now) * (1 - np.exp(-h / VENT_S)), 0.9 * oven.pressure_kpa))
 
 

@@ -4,13 +4,17 @@ from collections.abc import Callable
 
 import numpy as np
 
-from gullpeak.core.drying_course import FAN_H, STILL_H, Air
+from gullpeak.core.drying_course import FAN_H, OPEN_VENTS, STILL_H, Air
 from gullpeak.core.kitchen import Kitchen, Oven
 from gullpeak.core.recipe import Programme
 from gullpeak.core.sugar import pressure_kpa, saturation_kpa
 
-COOL_SHUT_MIN, COOL_AJAR_MIN = 55.0, 18.0
-"""Time constant of an oven cooling, switched off, by its door (craft estimate)."""
+OVEN_J_K, OVEN_W_K = 19_400.0, 3.9
+"""What an oven's walls hold, and what they lose to the room beside its vent: with a vent of 6 m³/h it cools with 55 min shut, 18 ajar (craft estimates)."""
+AJAR = 0.3
+"""How open a door ajar is."""
+AIR_J_M3K = 1211.0
+FOAM_J_KG_K = 2100.0
 COOL_POINTS_MIN = (4.0, 9.0, 15.0, 22.0, 32.0, 45.0, 60.0, 90.0, 130.0, 200.0, 300.0, 500.0, 900.0)
 """Where a cooling curve is kept, straight between."""
 LOAD_DIP, TURN_DIP = 0.12, 0.10
@@ -22,6 +26,18 @@ LONGEST_HOLD_MIN = 480.0
 def true_c(set_c: float, oven: Oven) -> float:
     """Return what the oven holds when a figure is set on it, °C."""
     return set_c + oven.true_offset_c
+
+
+def cooling_min(vent_m3_h: float, openness: float = 0.0, load_kg: float = 0.0) -> float:
+    """Return the time constant of an oven cooling, switched off: its heat and its load's against what its walls and vent lose, min.
+
+    openness: 0 shut … 1 open, as the vent's.
+
+    >>> round(cooling_min(6)), round(cooling_min(6, AJAR)), round(cooling_min(6, load_kg=2))
+    (55, 18, 66)
+    """
+    vent = AIR_J_M3K * vent_m3_h / 3600 * (1 + OPEN_VENTS * openness)
+    return (OVEN_J_K + FOAM_J_KG_K * load_kg) / (OVEN_W_K + vent) / 60
 
 
 def heat_up_min(programme: Programme, oven: Oven, room_c: float) -> float:
@@ -53,7 +69,7 @@ def history(
     target = first
     for step in programme.steps:
         begins = at[-1]
-        ajar = 0.3 if step.door == "ajar" else 0.0
+        ajar = AJAR if step.door == "ajar" else 0.0
         lasts = step.minutes if step.minutes is not None else (hold_min if hold_min is not None else LONGEST_HOLD_MIN)
         h[-1], door[-1] = fan_h, ajar
         if step.kind == "heat":
@@ -69,7 +85,7 @@ def history(
             heat_end = begins + lasts
         else:
             h[-1] = STILL_H
-            tau = COOL_AJAR_MIN if step.door == "ajar" else COOL_SHUT_MIN
+            tau = cooling_min(oven.vent_m3_h, ajar, load_kg)
             start = air[-1]
             for gone in [*(m for m in COOL_POINTS_MIN if m < lasts), lasts]:
                 move_to(begins + gone, room + (start - room) * float(np.exp(-gone / tau)), STILL_H, ajar)

@@ -113,7 +113,7 @@ def saturation_kpa(temp_c: ArrayLike) -> Floats:
     """Return the vapour pressure of water, kPa, −20–350 °C (Antoine, one range passing into the other above 100 °C).
 
     >>> saturation_kpa([20.0, 100.0, 150.0]).round(2).tolist()
-    [2.33, 101.34, 472.02]
+    [2.33, 101.34, 472.55]
     """
     t = np.asarray(temp_c, dtype=float)
     low, high = (a - b / (c + t) for a, b, c in (LOW, HIGH))
@@ -174,7 +174,7 @@ def at_altitude_c(sea_level_c: ArrayLike, altitude_m: float) -> Floats:
     """Return where a syrup that boils at `sea_level_c` at sea level boils at an altitude, °C.
 
     >>> round(float(at_altitude_c(118, 1600)), 1)
-    112.0
+    112.1
     """
     share = pressure_kpa(altitude_m) / SEA_LEVEL_KPA
     if altitude_m == 0:

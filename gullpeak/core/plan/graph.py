@@ -222,6 +222,7 @@ def build(
                 heat_c_min=o.heat_c_per_min,
                 cool_c_min=o.cool_c_per_min,
                 room_c=kitchen.room_c,
+                vent_m3_h=o.vent_m3_h,
             )
             for o in ovens
         ),

@@ -5,7 +5,7 @@ from math import exp
 
 import numpy as np
 
-from gullpeak.core.oven import COOL_AJAR_MIN, COOL_SHUT_MIN
+from gullpeak.core.oven import AJAR, cooling_min
 from gullpeak.core.plan.problem import Problem, Solution
 from gullpeak.core.value import Value
 
@@ -55,7 +55,7 @@ def follow(p: Problem, s: Solution, o: int) -> OvenAt:
     for i in range(len(want)):
         temps.append(temp)
         if np.isnan(want[i]):
-            temp = oven.room_c + (temp - oven.room_c) * exp(-1 / (COOL_AJAR_MIN if ajar[i] else COOL_SHUT_MIN))
+            temp = oven.room_c + (temp - oven.room_c) * exp(-1 / cooling_min(oven.vent_m3_h, AJAR if ajar[i] else 0.0))
         elif temp < want[i]:
             temp = min(float(want[i]), temp + oven.heat_c_min)
         else:

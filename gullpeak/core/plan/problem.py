@@ -190,6 +190,7 @@ class OvenSpec(Value):
     heat_c_min: float
     cool_c_min: float
     room_c: float
+    vent_m3_h: float = 6.0
 
     def lead(self, from_c: float | None, to_c: float) -> int:
         """Minutes from one setting to another; None: from the room."""
