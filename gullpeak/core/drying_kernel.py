@@ -212,13 +212,19 @@ def at_surface(i: int, x: float, t: float, moment: float, oven_kpa: float, piece
         x_s, t_s = max(x_s + move_x, 0.0), t_s + move_t
         if abs(move_x) < 1e-11 and abs(move_t) < 1e-9:
             break
-    det = a * d - v_t * LATENT * v_x
-    by_x, by_t = passes * wetness(x, 0.0), inner
-    vapour_x = by_x - passes * wetness(x_s, 0.0) * d * by_x / det
-    vapour_t = passes * wetness(x_s, 0.0) * v_t * by_t / det
     arrives = passes * (held(x, 0.0) - held(x_s, 0.0))
+    det, here = a * d - v_t * LATENT * v_x, passes * wetness(x_s, 0.0)
+    by_x, by_t = passes * wetness(x, 0.0), arrives * ACTIVATION / GAS / (t + 273.15) ** 2
+    x_s_x, x_s_t = d * by_x / det, (d * by_t - v_t * inner) / det
+    t_s_x, t_s_t = -LATENT * v_x * by_x / det, (a * inner - LATENT * v_x * by_t) / det
     return Surface(
-        arrives, -inner * (t - t_s), vapour_x, vapour_t, -inner * LATENT * v_x * by_x / det, inner * (a * by_t / det - 1), t_s
+        vapour=arrives,
+        heat=inner * (t_s - t),
+        vapour_x=by_x - here * x_s_x,
+        vapour_t=by_t - here * x_s_t,
+        heat_x=inner * t_s_x,
+        heat_t=inner * (t_s_t - 1),
+        temp_c=t_s,
     )
 
 
@@ -274,6 +280,7 @@ def rates(
             jac[j, 2] -= boil_x * cools
             jac[j, 3] -= boil_t * cools
             gone += boil / per
+        jac[j, 2] -= out[j, 1] * HEAT_WATER / heat
         here, slope_in, heat = beyond, slope_out, heat_out
     return gone
 
