@@ -120,9 +120,9 @@ class Course:
         """Water fraction of each cell."""
         return np.asarray(self.water / (1 + self.water))
 
-    def shell_mm(self) -> Floats:
-        """Return how deep the snapping shell reaches, mm (time, body)."""
-        return _depth_to(self.fraction, self.depth_mm, SNAP_FRACTION, np.array([b.depth_mm for b in self.bodies]))
+    def shell_mm(self, snaps: float = SNAP_FRACTION) -> Floats:
+        """Return how deep the snapping shell reaches, mm (time, body). snaps: the water fraction up to which a crumb does."""
+        return _depth_to(self.fraction, self.depth_mm, snaps, np.array([b.depth_mm for b in self.bodies]))
 
     def core(self) -> Floats:
         """Return the water fraction at the innermost cell (time, body)."""

@@ -19,7 +19,7 @@ COOL_POINTS_MIN = (4.0, 9.0, 15.0, 22.0, 32.0, 45.0, 60.0, 90.0, 130.0, 200.0, 3
 """Where a cooling curve is kept, straight between."""
 LOAD_DIP, TURN_DIP = 0.12, 0.10
 """Share of the difference to the room that an open door costs on loading and on turning a tray."""
-LONGEST_HOLD_MIN = 480.0
+LONGEST_HOLD_MIN = 2880.0
 """An open-ended step is followed no longer than this."""
 
 

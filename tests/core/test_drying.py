@@ -33,9 +33,9 @@ REFERENCE = [
 
 @pytest.mark.parametrize(("m", "depth", "ratio", "fan", "temp", "minutes", "density", "loss", "core"), REFERENCE)
 def test_reference_results(m, depth, ratio, fan, temp, minutes, density, loss, core):
-    """Within half a percent of the loss where nothing boils, and two of the rest."""
+    """Within a percent of the loss where nothing boils, and two of the rest."""
     course = run(m, depth, ratio, fan, temp, minutes, density)
-    assert 100 * course.loss[-1, 0] == pytest.approx(loss, rel=0.005 if temp < 110 else 0.02)
+    assert 100 * course.loss[-1, 0] == pytest.approx(loss, rel=0.01 if temp < 110 else 0.02)
     assert 100 * course.core()[-1, 0] == pytest.approx(core, rel=0.02)
 
 

@@ -38,7 +38,7 @@ def test_activity_is_the_arrays(water):
 
 
 @pytest.mark.parametrize("exponent", [0, 1, 2])
-@pytest.mark.parametrize(("oven_c", "temp_c"), [(90, 60), (150, 98), (200, 104)])
+@pytest.mark.parametrize(("oven_c", "temp_c"), [(90, 70), (150, 98), (200, 104)])
 def test_the_jacobian_is_that_of_the_rates(exponent, oven_c, temp_c):
     """Within what it leaves out: how the diffusivity follows the temperature. The scheme is of second order with any."""
     body = (Body("p", exponent, 14),)

@@ -2,8 +2,9 @@
 
 from typing import Literal
 
-from gullpeak.core import dryness, oven, shapes
+from gullpeak.core import dryness, glass, oven, shapes
 from gullpeak.core.batch import Batch, Equipment
+from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.recipe import Programme, Recipe
 from gullpeak.core.stations.base import CRAFT, MODEL, Station, clock, dimensions, figure
@@ -41,6 +42,14 @@ def run(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> dry
         round(batch.density, 6),
         round(batch.water_fraction, 6),
         load_kg,
+        round(
+            glass.dry_c(
+                (x.key, x.mass_g * INGREDIENTS[x.key].sugar, x.mass_g * INGREDIENTS[x.key].starch)
+                for x in batch.lines
+                if x.mass_g
+            ),
+            1,
+        ),
     )
 
 
@@ -58,20 +67,16 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
         ("foam", f"{batch.density:.2f} g/ml, {100 * batch.water_fraction:.0f} % water"),
         ("oven", f"{tools.oven.name}, {'fan' if programme.fan else 'still'}"),
     )
-    band = (
-        d.early_min or d.wanted.from_min,
-        d.wanted.until_min if recipe.texture != "crisp" and d.wanted.until_min else d.late_min,
-    )
     figures = {
         "time": figure(
             d.heat_end_min,
             "min",
             "modelled",
-            f"Heat and water followed to the core until it is {recipe.texture}: {dryness.TEXTURES[recipe.texture].says}. The band is for foam that dries a fifth slower or faster.",
+            f"Heat and water followed to the core until it is {recipe.texture}: {dryness.TEXTURES[recipe.texture].says}. The band is where eighty of a hundred kitchens like this one are as dry.",
             MODEL,
             *piece,
-            low=band[0],
-            high=band[1],
+            low=d.early_min,
+            high=d.late_min,
         ),
         "loss": figure(
             tray_g * loss / 100,
@@ -96,7 +101,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             d.shell_mm[-1],
             "mm",
             "modelled",
-            "How deep the crumb holds 4.5 % water or less, where it snaps (Gordon–Taylor); the thinnest part.",
+            f"How deep the crumb holds {d.snaps_pct:.1f} % water or less, where it snaps (Gordon–Taylor); the thinnest part.",
             MODEL,
             *piece,
         ),
@@ -144,7 +149,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             remarks.append(
                 Remark(
                     severity="warning",
-                    says=f"It is not {recipe.texture} even after {d.heat_end_min / 60:.0f} h at this heat.",
+                    says=f"It does not get {recipe.texture} at this heat, however long it stays in.",
                     do=("raise the oven by 10 °C", "make it thinner", "ask for a softer centre"),
                 )
             )

@@ -52,21 +52,18 @@ def _snap(
     recipe: Recipe, kitchen: Kitchen, d: dryness.Drying
 ) -> tuple[dict[str, Figure], list[Remark], tuple[dryness.Keeping, ...]]:
     """Hours of snap of what comes dry out of the oven."""
-    i = min(range(len(d.times_min)), key=lambda k: abs(d.times_min[k] - d.heat_end_min))
-    driest = min(min(p.fraction[i]) for p in d.profiles)
-    start = d.mean_pct[i] / 100 if recipe.texture == "crisp" and d.reached else driest
-    keeps = dryness.keeping(start, kitchen.room_rh_pct)
+    keeps = d.keeping
     figures = {
         "snap": figure(
             keeps[0].hours,
             "h",
             "modelled",
-            "Uptake towards the balance of crumb and room air on an open tray, from the end of the heat; snap goes at 4.5 % water."
+            f"Water from the room's air into the shell, and from the core, on an open tray once it is cool; snap goes at {d.snaps_pct:.1f} % water."
             if keeps[0].hours is not None
-            else "At or under 33–35 % humidity the shell does not take up enough water to lose its snap.",
+            else "The shell does not take up enough water from this room's air to lose its snap.",
             MODEL,
             ("room", f"{kitchen.room_rh_pct:g} % RH"),
-            ("crumb", f"{100 * start:.1f} % water"),
+            ("piece", f"{d.mean_pct[-1]:.1f} % water, core {d.core_pct[-1]:.1f} %"),
             low=None if keeps[0].hours is None else 0.6 * keeps[0].hours,
             high=None if keeps[0].hours is None else 1.6 * keeps[0].hours,
             text="keeps" if keeps[0].hours is None else None,
