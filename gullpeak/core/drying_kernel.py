@@ -23,9 +23,9 @@ D95 = 1.1e-8
 """Effective diffusivity of water in the foam at 95 °C, m²/s (fitted with the two below to converged runs)."""
 ACTIVATION = 30e3
 """Its activation energy, J/mol (fitted)."""
-COLD_C, COLD_ENERGY = 60.0, 130e3
-"""Below it the crumb stiffens towards its glass, and water in it slows down by so much more, J/mol (craft: small crisp kisses keep some hours on an
-open tray at 55 % humidity; at 20 °C water moves 600 times more slowly than the oven's law would have it)."""
+COLD_C, COLD_SLOWS = 60.0, 0.004
+"""Below it the crumb stiffens towards its glass: water in it slows down by e to so many times the square of the degrees below (craft: small crisp
+kisses keep some hours on an open tray at 55 % humidity; at 20 °C water moves 600 times more slowly than by the oven's law)."""
 WET_FROM, DRY_FLOOR = 0.08, 0.6
 """Water (kg/kg) from which the diffusivity is full, and what is left of it when dry (fitted)."""
 CONDUCTIVITY = 0.08
@@ -168,13 +168,11 @@ def capacity(x: float) -> float:
 
 @compiled
 def warmth(temp_c: float, fixed: float) -> float:
-    """Return the diffusivity at a temperature as a share of that at 95 °C (Arrhenius, steeper in the cold); 1 where it is fixed."""
+    """Return the diffusivity at a temperature as a share of that at 95 °C (Arrhenius, and slower still in the cold); 1 where it is fixed."""
     if fixed > 0:
         return 1.0
-    slows = ACTIVATION * (1 / 368.15 - 1 / (temp_c + 273.15))
-    if temp_c < COLD_C:
-        slows += COLD_ENERGY * (1 / (COLD_C + 273.15) - 1 / (temp_c + 273.15))
-    return float(np.exp(slows / GAS))
+    below = max(COLD_C - temp_c, 0.0)
+    return float(np.exp(ACTIVATION / GAS * (1 / 368.15 - 1 / (temp_c + 273.15)) - COLD_SLOWS * below**2))
 
 
 class Surface(NamedTuple):
@@ -222,8 +220,8 @@ def at_surface(i: int, x: float, t: float, moment: float, oven_kpa: float, piece
             break
     arrives = passes * (held(x, 0.0) - held(x_s, 0.0))
     det, here = a * d - v_t * LATENT * v_x, passes * wetness(x_s, 0.0)
-    energy = ACTIVATION + (COLD_ENERGY if t < COLD_C else 0.0)
-    by_x, by_t = passes * wetness(x, 0.0), arrives * energy / GAS / (t + 273.15) ** 2
+    quickens = ACTIVATION / GAS / (t + 273.15) ** 2 + 2 * COLD_SLOWS * max(COLD_C - t, 0.0)
+    by_x, by_t = passes * wetness(x, 0.0), arrives * quickens
     x_s_x, x_s_t = d * by_x / det, (d * by_t - v_t * inner) / det
     t_s_x, t_s_t = -LATENT * v_x * by_x / det, (a * inner - LATENT * v_x * by_t) / det
     return Surface(

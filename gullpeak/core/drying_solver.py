@@ -4,6 +4,7 @@
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -30,13 +31,18 @@ class Grid:
     @classmethod
     def of(cls, bodies: tuple[Body, ...], cells: int) -> "Grid":
         """Lay `cells` volumes over each body; widths fall to a fiftieth at the surface of a thick one, where the gradients are."""
-        finest = [min(max(0.3 / b.depth_mm, 0.02), 0.5) for b in bodies]
+        return cls._of(tuple((b.exponent, b.depth_mm) for b in bodies), cells)
+
+    @classmethod
+    @lru_cache(maxsize=64)
+    def _of(cls, bodies: tuple[tuple[int, float], ...], cells: int) -> "Grid":
+        finest = [min(max(0.3 / depth, 0.02), 0.5) for _, depth in bodies]
         width = np.array([np.geomspace(1.0, f, cells) for f in finest])
-        tray = np.array([b.exponent == 0 for b in bodies])[:, None]  # where heat comes in at the other face as well
+        tray = np.array([m == 0 for m, _ in bodies])[:, None]  # where heat comes in at the other face as well
         width = np.where(tray, np.minimum(width, FROM_TRAY * GROWS ** np.arange(cells)), width)
         edge = np.hstack([np.zeros((len(bodies), 1)), np.cumsum(width, axis=1) / width.sum(axis=1, keepdims=True)])
-        r = np.array([b.depth_mm for b in bodies])[:, None] * 1e-3 * edge
-        m = np.array([b.exponent for b in bodies])[:, None]
+        r = np.array([depth for _, depth in bodies])[:, None] * 1e-3 * edge
+        m = np.array([m for m, _ in bodies])[:, None]
         outer = r[:, -1:] ** m
         volume = (r[:, 1:] ** (m + 1) - r[:, :-1] ** (m + 1)) / (m + 1) / outer
         centre = (r[:, 1:] + r[:, :-1]) / 2

@@ -27,7 +27,7 @@ BAND_CELLS, BAND_TOLERANCE = 24, 1e-3
 KEPT_MIN = ((0, 30, 2.5), (30, 240, 5), (240, 960, 15), (960, 2880, 60))
 """A course is kept from, until, every so many minutes."""
 CLOSE_MIN = 0.5
-FIRST_LOOK_MIN = 240.0
+FIRST_LOOK_MIN = 60.0
 """The heat is first followed so long; only what has not come and gone by then is followed on."""
 OPEN_LEAST_MIN = 2.0
 """The open step lasts so long at least."""

@@ -27,7 +27,7 @@ export function DryingChart({ drying, bars, at, points = [], width: w = 460 }: {
   const near = drying.times_min.reduce((best, t, i) => (Math.abs(t - at) < Math.abs((drying.times_min[best] as number) - at) ? i : best), 0);
   return (
     <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`Water gone over time: ${(drying.loss_pct.at(-1) ?? 0).toFixed(0)} % of the piece at the end. ${from === null || from === undefined ? `It never gets ${drying.wanted.texture}.` : `${drying.wanted.texture} from ${minutes(from)}.`}`}>
-      {from !== null && from !== undefined && (
+      {from !== null && from !== undefined && from < end && (
         <>
           <rect x={x(from)} y="14" width={Math.max(2, x(until) - x(from))} height="136" fill="var(--color-hairline)" opacity="0.7" />
           <text x={x(from) > w * 0.7 ? x(from) - 6 : x(from) + 6} y="28" textAnchor={x(from) > w * 0.7 ? "end" : "start"} fontSize="14" fontWeight="700" fill="currentColor">
