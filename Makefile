@@ -3,7 +3,7 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo demo-plans serve test lint chromium bench faults moments science load log-load screenshots types clean
+.PHONY: setup demo demo-plans serve test lint chromium bench faults moments science sweep load log-load screenshots types clean
 
 PYTEST := --dist loadfile --no-loadscope-reorder
 
@@ -67,6 +67,10 @@ faults: setup
 	$(PY) -m bench.trials.killed_migrations
 	$(PY) -m bench.trials.killed_server
 	$(PY) -m bench.trials.two_tablets
+
+# Two thousand random sheets held against themselves: figures in their bands, inputs in their order.
+sweep: setup
+	$(PY) -m bench.sweep
 
 # The suite without the browser at eight moments of the outside clock (Debian's faketime).
 moments: setup

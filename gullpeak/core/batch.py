@@ -176,16 +176,19 @@ def _known(recipe: Recipe) -> None:
         raise UnknownAmountError("sugars.0.ratio", f"the sugar comes to {sugar_ratio:.1f} times the egg: keep it to 4 in all")
 
 
-def _whisking(recipe: Recipe, tools: Equipment, ratio: float, folded: float, fat: float, room_c: float) -> foam.Whisking:
-    main = max(
-        (s for s in recipe.sugars if s.moment not in ("folded last", "syrup")),
-        key=lambda s: s.ratio or 0,
-        default=recipe.sugars[0],
-    )
+def main_sugar(recipe: Recipe) -> SugarPart:
+    """Return the sugar whose moment decides how the foam rises: the most of what is whisked in."""
+    whisked = (s for s in recipe.sugars if s.moment not in ("folded last", "syrup"))
+    return max(whisked, key=lambda s: s.ratio or 0, default=recipe.sugars[0])
+
+
+def _whisking(
+    recipe: Recipe, tools: Equipment, ratio: float, folded: float, fat: float, base_g: float | None = None
+) -> foam.Whisking:
     return foam.whisk(
         recipe.school,
         ratio - folded,
-        main.moment,
+        main_sugar(recipe).moment,
         tools.mixer.kind,
         recipe.egg.temp_c,
         recipe.egg.kind,
@@ -194,6 +197,7 @@ def _whisking(recipe: Recipe, tools: Equipment, ratio: float, folded: float, fat
         fat_share=fat,
         folded_ratio=folded,
         pace=tools.mixer.pace,
+        mass=1.0 if base_g is None else foam.mass_time(base_g, tools.mixer.bowl_l),
     )
 
 
@@ -226,10 +230,8 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         water -= boiled_off + left * recipe.heat.wall_pct / 100
         sugar_ratio -= pan.solids_g * recipe.heat.wall_pct / 100
         total -= boiled_off + wall
-    whisking = None
     if recipe.base == "white":
-        whisking = _whisking(recipe, tools, sugar_ratio, folded, fat, kitchen.room_c)
-        band = whisking.density
+        band = _whisking(recipe, tools, sugar_ratio, folded, fat).density
     elif recipe.school == "sabayon":
         cream = sum(a.ratio or 0.0 for a in recipe.additions if a.ingredient == "cream") / total
         band = tuple(1 / ((1 - cream) / s + cream / c) for s, c in zip(bath.SABAYON_DENSITY, WHIPPED_CREAM, strict=True))  # type: ignore[assignment]
@@ -284,7 +286,7 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         pan=None if pan is None else pan.scaled(base_g),
         boiled_off_g=boiled_off * base_g,
         wall_g=wall * base_g,
-        whisking=whisking,
+        whisking=_whisking(recipe, tools, sugar_ratio, folded, fat, base_g) if recipe.base == "white" else None,
         density=density,
         density_band=band,
         foam_g=foam_g,

@@ -48,8 +48,9 @@ QUIET = 30.0
 """So many times that below the air's pressure nothing boils (a part in 10¹³)."""
 KELVIN_WEIGHT = (1 / 250) ** 2
 """A local error of 250 K counts like one of 1 kg/kg (numerical)."""
-NEWTON = 20
-"""Most corrections of a surface's state; three to five do."""
+NEWTON = 60
+"""Most corrections of a surface's state; three to five do but at the isotherm's corners."""
+WETTEST = 20.0
 NEGATIVE_WATER, WARMER_THAN_AIR_K = 2e-3, 0.2
 """A step that leaves less water than −2 g/kg, or a cell hotter than the air by more than this, is taken again, shorter."""
 SHORTEST_S = 0.05
@@ -203,6 +204,7 @@ def at_surface(i: int, x: float, t: float, moment: float, oven_kpa: float, piece
     inner, outer = CONDUCTIVITY / half, h + RADIATIVE
     passes = pieces.edge[i] * warmth(t, 0.0)
     x_s, t_s = max(x, 0.0), t
+    drier, wetter = 0.0, WETTEST
     vapour = v_x = v_t = a = d = 0.0
     for _ in range(NEWTON):
         kpa, kpa_t = saturation_and_slope(t_s)
@@ -215,7 +217,16 @@ def at_surface(i: int, x: float, t: float, moment: float, oven_kpa: float, piece
         a, d = passes * wetness(x_s, 0.0) + v_x, inner + outer + LATENT * v_t
         det = a * d - v_t * LATENT * v_x
         move_x, move_t = (d * miss_x - v_t * miss_t) / det, (a * miss_t - LATENT * v_x * miss_x) / det
-        x_s, t_s = max(x_s + move_x, 0.0), t_s + move_t
+        # The isotherm has corners, where Newton's method may swing to and fro: the water stays between what is known to be too dry and too wet.
+        if miss_x > 0:
+            drier = x_s
+        else:
+            wetter = x_s
+        if not drier <= x_s + move_x <= wetter:
+            move_x = 0.5 * (drier + wetter) - x_s
+        if abs(move_t) > 1e-3:
+            drier, wetter = 0.0, WETTEST
+        x_s, t_s = x_s + move_x, t_s + move_t
         if abs(move_x) < 1e-11 and abs(move_t) < 1e-9:
             break
     arrives = passes * (held(x, 0.0) - held(x_s, 0.0))

@@ -390,6 +390,8 @@ STILL_ROOM_H = 5.0
 """W/(m² K), round a piece that stands about."""
 CRUST_MM = 1.5
 """What has to stay dry for a piece to snap, where its texture asks for no particular shell; of a thin piece 30 % of its depth."""
+KEEP_TOLERANCE = 1e-3
+"""A shell goes soft on a few grams of water to the kilogram."""
 KEPT_H = np.geomspace(0.25, 60 * 24, 40)
 
 
@@ -416,7 +418,7 @@ def _keeping(piece: Piece, course: Course, kitchen: Kitchen) -> tuple[Keeping, .
             room_kpa=float(saturation_kpa(kitchen.room_c)) * rh / 100,
             pressure_kpa=pressure_kpa(kitchen.altitude_m),
         )
-        kept = drying.dry(piece.parts, piece.foam, air, at_s, tolerance=BAND_TOLERANCE, state=room)
+        kept = drying.dry(piece.parts, piece.foam, air, at_s, tolerance=KEEP_TOLERANCE, state=room)
         water = np.column_stack([(kept.water[:, b] * weights[b]).sum(axis=1) for b in range(n)]).max(axis=1)
         over = _first(water / (1 + water) > piece.snaps)
         hours: float | None = None

@@ -25,22 +25,43 @@ SIGNS: dict[StageName, str] = {
 MIXER_TIME: dict[MixerKind, float] = {"stand": 1.0, "planetary": 0.8, "hand-held": 1.6, "balloon whisk": 4.0}
 
 
+USUAL_G_L = 36.0
+"""White to a litre of bowl that the table of times is for: five or six in a stand mixer's."""
+MASS_POWER, MASS_LEAST, MASS_MOST = 0.25, 0.7, 2.0
+"""More in the same bowl takes longer, by this power of it, within these (craft estimate): one white in a large bowl three quarters of the table."""
+
+
+def mass_time(white_g: float, bowl_l: float) -> float:
+    """Return what so much white in such a bowl takes of the table's time; g and l, > 0.
+
+    >>> [round(mass_time(g, 5), 2) for g in (33, 180, 600)]
+    [0.7, 1.0, 1.35]
+    """
+    return float(min(max((white_g / bowl_l / USUAL_G_L) ** MASS_POWER, MASS_LEAST), MASS_MOST))
+
+
 class MomentRule(Value):
-    """What it changes when the sugar goes in at a moment."""
+    """What it changes when the sugar goes in at a moment. dissolves: how fast its grains go against sugar in soft foam."""
 
     time: float
     volume: float
     says: str
+    dissolves: float = 1.0
 
 
 MOMENTS: dict[Moment, MomentRule] = {
     "start": MomentRule(
-        time=1.8, volume=0.85, says="nearly twice the whisking, a seventh less volume, the finest and steadiest foam"
+        time=1.8,
+        volume=0.85,
+        says="nearly twice the whisking, a seventh less volume, the finest and steadiest foam",
+        dissolves=1.3,
     ),
-    "froth": MomentRule(time=1.4, volume=0.92, says="longer whisking, fine foam, a little less volume"),
-    "before soft": MomentRule(time=1.15, volume=0.97, says="fine and steady with nearly full volume"),
+    "froth": MomentRule(time=1.4, volume=0.92, says="longer whisking, fine foam, a little less volume", dissolves=1.15),
+    "before soft": MomentRule(time=1.15, volume=0.97, says="fine and steady with nearly full volume", dissolves=1.05),
     "soft": MomentRule(time=1.0, volume=1.0, says="full volume; spoon by spoon, so each dissolves"),
-    "stiff": MomentRule(time=0.95, volume=1.0, says="quickest and lightest, but coarse: the sugar has little time to dissolve"),
+    "stiff": MomentRule(
+        time=0.95, volume=1.0, says="quickest and lightest, but coarse: the sugar has little time to dissolve", dissolves=0.6
+    ),
     "syrup": MomentRule(
         time=1.0, volume=1.0, says="boiled with water and poured in hot: dissolved for good, and it heats the whites"
     ),
@@ -186,12 +207,14 @@ def whisk(
     fat_share: float = 0.0,
     folded_ratio: float = 0.0,
     pace: float = 1.0,
+    mass: float = 1.0,
 ) -> Whisking:
     """Work out the whisking of a foam.
 
     ratio: g sugar per g white whisked in, 0–4; folded_ratio: more of it folded in last. moment: when the
     sugar starts. temp_c: of the white, 0–40. white: fresh, frozen, carton, dried. fat_share: g fat per g
-    white in the bowl. pace: what this mixer takes of the table's time, 0.3–3. Raises ValueError out of range.
+    white in the bowl. pace: what this mixer takes of the table's time, 0.3–3; mass: what so much in its bowl takes of it
+    (`mass_time`). Raises ValueError out of range.
 
     >>> whisk("french", 1.8, "soft").stages[1].low_min
     2.0
@@ -201,7 +224,7 @@ def whisk(
     warmed = school == "swiss"
     cold = 1.0 if warmed else 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
     slow_low, slow_high = SLOWER[white]
-    factor = MIXER_TIME[mixer] * pace * cold * (0.85 if old else 1.0)
+    factor = MIXER_TIME[mixer] * pace * mass * cold * (0.85 if old else 1.0)
     rule = MOMENTS[moment] if school_rule.rains else None
     time = rule.time if rule else 1.0
     stages = tuple(
@@ -215,7 +238,7 @@ def whisk(
     )
     rain, rain_from = (0.0, 0.0), (0.0, 0.0)
     if rule is not None:
-        factor_rain = MIXER_TIME[mixer] * pace * max(ratio, 0.1) / 1.6
+        factor_rain = MIXER_TIME[mixer] * pace * mass * max(ratio, 0.1) / 1.6
         rain = (RAIN_MIN[0] * factor_rain, RAIN_MIN[1] * factor_rain)
         begins = {"froth": "frothy", "soft": "soft peak", "stiff": "firm peak"}.get(moment)
         at = next((s for s in stages if s.name == begins), None)

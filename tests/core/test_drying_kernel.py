@@ -138,3 +138,19 @@ def test_where_it_is_kept(tmp_path, monkeypatch):
     assert list((tmp_path / "two").glob("compiled-*"))
     monkeypatch.undo()
     assert compiled.keep_in(Path(compiled.__file__).parent / "__pycache__") == compiled.FOLDER
+
+
+@given(
+    water=st.floats(0, 0.8),
+    temp=st.floats(5, 130),
+    room=st.sampled_from([15, 20, 95, 180]),
+    h=st.sampled_from([0.01, 5.0, 20.0]),
+)
+def test_the_surface_gives_less_the_damper_its_air(water, temp, room, h):
+    """Met by Newton's method whatever corner of the isotherm it lies at: the vapour falls evenly as the air's rises."""
+    body = (Body("p", 2, 20),)
+    air = Air(np.array([0.0, 60.0]), np.full(2, float(room)), np.full(2, h), np.zeros(2))
+    pieces, oven = lay_out(body, Foam(220, 0.3), air, Grid.of(body, 40), None), thin(air)
+    gives = [kernel.at_surface(0, water, temp, 0.0, kpa, pieces, oven).vapour for kpa in np.linspace(0, 3, 31)]
+    scale = max(abs(g) for g in gives) + 1e-12
+    assert (np.diff(gives) <= 1e-9 * scale).all()

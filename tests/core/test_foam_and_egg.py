@@ -189,3 +189,12 @@ def test_yolks_and_whole_eggs_are_counted_up_like_whites(mass, base):
     assert count.over_g < count.each_g
     assert count.frees == ("white" if base == "yolk" else None)
     assert (count.freed_g > 0) == (base == "yolk")
+
+
+def test_more_in_the_same_bowl_takes_longer_and_one_white_less():
+    one, five, sixty = (foam.mass_time(g, 5) for g in (33, 165, 1980))
+    assert one < five < sixty
+    made = [foam.whisk("french", 1.6, "soft", mass=m) for m in (one, five, sixty)]
+    ends = [w.stages[-1].high_min for w in made]
+    assert ends == sorted(ends)
+    assert made[0].density == made[2].density

@@ -197,7 +197,8 @@ def test_a_pan_too_small_for_its_foam_is_a_danger():
     ("made", "says"),
     [
         (lambda: sabayon(heat=Heat(target_c=90)), "scrambles"),
-        (lambda: sabayon(heat=Heat(target_c=60)), "stays thin"),
+        (lambda: sabayon(heat=Heat(target_c=55)), "stays thin"),
+        (lambda: sabayon(heat=Heat(target_c=65)), "holds a ribbon, and thins as it stands"),
         (lambda: schools.as_school(recipe(), "swiss").model_copy(update={"heat": Heat(target_c=41)}), "Under 45"),
         (lambda: sabayon(additions=(Addition(ingredient="chocolate", ratio=0.5, moment="off heat"),)), "Fold when the chocolate"),
         (lambda: sabayon(additions=(Addition(ingredient="cream", ratio=1, moment="cooled"),)), "20 °C or colder"),
@@ -266,3 +267,31 @@ def test_what_does_not_fit_its_school_is_said(change, says):
 def test_zero_sugar_in_the_pan_is_said_and_nothing_fails():
     with pytest.raises(OutOfRangeError, match="too little for one"):
         work_out(italian(1), KITCHEN)
+
+
+def test_spirit_cream_and_fruit_move_the_window_as_wine_does():
+    """Whatever thins it raises where it sets; what goes in off the heat does not."""
+
+    def sets(**change: object) -> float:
+        return work_out(sabayon(additions=(Addition(**change),)), KITCHEN).heat.bath.window.sets_c
+
+    bare = work_out(sabayon(additions=()), KITCHEN).heat.bath.window.sets_c
+    by = [sets(ingredient="spirit", ratio=r, moment="bath") for r in (0.2, 0.6, 1.2)]
+    assert bare < by[0] < by[1] < by[2]
+    assert sets(ingredient="cream", ratio=0.5, moment="bath") > bare
+    assert sets(ingredient="raspberry", ratio=0.5, moment="bath") > bare
+    assert sets(ingredient="spirit", ratio=1.2, moment="off heat") == bare
+
+
+def test_close_under_is_not_past_and_a_sour_sweet_curd_has_been_taken_to_the_boil():
+    def said(made) -> str:
+        return " ".join(r.says for r in work_out(made, KITCHEN).heat.remarks)
+
+    bare = work_out(sabayon(), KITCHEN).heat.bath.window.sets_c
+    assert "close under where this sets" in said(sabayon(heat=Heat(target_c=round(bare - 1, 1))))
+    assert "past where this sets" in said(sabayon(heat=Heat(target_c=round(bare + 1, 1))))
+    curd = RECIPES["gorse-curd"]
+    hot = work_out(curd.model_copy(update={"heat": curd.heat.model_copy(update={"target_c": 90.0})}), KITCHEN)
+    warned = next(r for r in hot.heat.remarks if "take it to the boil" in r.says)
+    assert warned.severity == "warning"
+    assert hot.heat.figures["sets"].high == pytest.approx(100, abs=1)

@@ -78,11 +78,11 @@ def test_a_roll_is_drawn_with_what_it_holds():
 
 def test_thickened_it_warns_and_every_way_out_can_be_taken():
     thick = sheet("spindrift-roll", assembly={"sheet_mm": 24})
-    warning = next(r for r in thick.assembled.remarks if r.says.startswith("It will crack"))
+    warning = next(r for r in thick.assembled.remarks if "crack" in r.says)
     assert {r.field for r in warning.remedies} == {"assembly.inner_mm", "assembly.sheet_mm"}
     for remedy in warning.remedies:
         mended = sheet("spindrift-roll", assembly={"sheet_mm": 24, remedy.field.split(".")[1]: remedy.value})
-        assert not any(r.says.startswith("It will crack") for r in mended.assembled.remarks), remedy
+        assert not any("crack" in r.says for r in mended.assembled.remarks), remedy
 
 
 def test_the_sheet_part_takes_the_size_the_roll_asks():

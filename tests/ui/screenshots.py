@@ -64,7 +64,7 @@ def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     station(page, "assemble")
     page.get_by_label("Sheet, baked thickness").fill("22")
     page.get_by_label("Sheet, baked thickness").press("Enter")
-    page.get_by_text("It will crack").wait_for()
+    page.get_by_text("likely to crack").wait_for()
     shoot("product-roll")
     page.goto(f"{url}/products/gorse-pie")
     page.get_by_test_id("line").wait_for()

@@ -75,19 +75,23 @@ def _section(a: Roll, spiral: roulade.Spiral, sheet: Facts | None, filling: Fact
     )
 
 
+SURE = 1.3
+"""Over so much of the craft limit hardly a sheet rolls whole; under it some do."""
+
+
 def _strain_remark(a: Roll, strain: float, limit: float, skin: float, room_c: float) -> Remark:
     at = roulade.rolled_at_c(a.school, room_c)
-    says = f"The first fold asks {100 * strain:.0f} % of the crust; at {at:.0f} °C, with {skin:.1f} mm of skin, it takes about {100 * limit:.0f} %"
+    says = f"the first fold bends the crust {100 * strain:.0f} %, and it can take about {100 * limit:.0f} % at {at:.0f} °C with {skin:.1f} mm of skin"
     if strain > limit:
         return Remark(
             severity="warning",
-            says=f"It will crack. {says}.",
+            says=f"{'It is likely to crack' if strain > SURE * limit else 'It may crack'}: {says}.",
             do=("bend it where a crack is hidden: seam down",),
             remedies=_remedies(a, skin, room_c, limit),
         )
     if strain > SAFE * limit:
-        return Remark(severity="note", says=f"Close. {says}.", remedies=_remedies(a, skin, room_c, limit))
-    return Remark(severity="good", says=f"It rolls. {says}.")
+        return Remark(severity="note", says=f"It should roll, but only just: {says}.", remedies=_remedies(a, skin, room_c, limit))
+    return Remark(severity="good", says=f"It should roll: {says}.")
 
 
 def work_out(a: Roll, here: Setting) -> Assembled:

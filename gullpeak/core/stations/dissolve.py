@@ -36,8 +36,9 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
         for s in recipe.sugars
         if s.ratio
     )
-    rain = sum(whisking.rain_min) / 2
-    pace = 1 / foam.MIXER_TIME[tools.mixer.kind]
+    moment = batching.main_sugar(recipe).moment
+    rain = 0.0 if moment == "start" else sum(whisking.rain_min) / 2
+    pace = foam.MOMENTS[moment].dissolves / foam.MIXER_TIME[tools.mixer.kind]
     done = _dissolve_cached(grains, round(temp, 2), round(water, 6), round(rain, 2), pace)
     figures = {
         "ratio": figure(done.ratio, "×", "measured", "All sugar ÷ white.", GEOMETRY, ("white", f"{batch.base_g:.0f} g")),
@@ -61,6 +62,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             MODEL,
             ("grains", ", ".join(f"{g.grain_um:g} µm" for g in grains)),
             ("mixer", tools.mixer.name),
+            ("goes in", moment),
             low=None if done.smooth_min is None else done.smooth_min * 0.7,
             high=None if done.smooth_min is None else done.smooth_min * 1.4,
         ),

@@ -9,6 +9,13 @@ from gullpeak.core.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.stations.heated import BathHeat, HeatStation, mixture, reach
 from gullpeak.core.value import Figure, Remark
 
+BUTTER_FAT = 0.82
+SHIELDS = 0.6
+"""Sugar to egg from which a sour curd has been seen to stand the boil (craft)."""
+RIBBON_FROM_C = 60.0
+"""From here a whisked sabayon holds a ribbon by its foam alone, before its egg thickens (craft)."""
+CLOSE_K = 2.0
+
 
 def heated(recipe: Recipe, base_g: float) -> bath.Heated:
     """Return what is in the bowl while it is heated, g: all but what goes in off the heat or later."""
@@ -19,17 +26,23 @@ def heated(recipe: Recipe, base_g: float) -> bath.Heated:
         if part.moment not in late:
             grams["sugar"] += (part.ratio or 0.0) * base_g
     for a in recipe.additions:
-        role = INGREDIENTS[a.ingredient].role
-        name = {
+        item, grams_in = INGREDIENTS[a.ingredient], (a.ratio or 0.0) * base_g
+        if a.moment in late:
+            continue
+        whole = {
             "yolk": "yolk",
             "whole egg": "whole egg",
             "fat": "butter",
             "wine": "liquid",
             "liquid": "liquid",
             "acid": "liquid",
-        }.get(role)
-        if name and a.moment not in late:
-            grams[name] += (a.ratio or 0.0) * base_g
+        }
+        if item.role in whole:
+            grams[whole[item.role]] += grams_in
+        else:  # spirit, cream, fruit: what thins in it, what fattens, what sweetens
+            grams["liquid"] += (item.water + item.alcohol) * grams_in
+            grams["butter"] += item.fat / BUTTER_FAT * grams_in
+            grams["sugar"] += item.sugar * grams_in
     return bath.Heated(
         yolk_g=grams["yolk"],
         whole_g=grams["whole egg"],
@@ -38,6 +51,14 @@ def heated(recipe: Recipe, base_g: float) -> bath.Heated:
         liquid_g=grams["liquid"],
         butter_g=grams["butter"],
     )
+
+
+def _shielded(recipe: Recipe, mix: bath.Heated) -> bool:
+    """Acid and sugar enough that some cooks take it to the boil."""
+    acid = any(
+        INGREDIENTS[a.ingredient].role == "acid" or a.ingredient == "fruit-juice" for a in recipe.additions if a.ratio != 0
+    )
+    return recipe.school == "curd" and acid and mix.sugar_g >= SHIELDS * mix.egg_g
 
 
 def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch: Batch) -> HeatStation:
@@ -96,7 +117,7 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             "craft rule",
             f"Egg starts to thicken. {window.because}.",
             CRAFT,
-            low=window.thickens_c - 2,
+            low=min(window.thickens_c - 2, RIBBON_FROM_C) if recipe.school == "sabayon" else window.thickens_c - 2,
             high=window.thickens_c + 2,
         ),
         "sets": figure(
@@ -106,7 +127,7 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             f"Here it scrambles, or the white clots. {window.because}.",
             CRAFT,
             low=window.sets_c - 2,
-            high=window.sets_c + 2,
+            high=max(window.sets_c + 2, sugar.water_boils_c(kitchen.altitude_m)) if _shielded(recipe, mix) else window.sets_c + 2,
         ),
         "window": figure(
             60 * max(0.0, window.sets_c - max(heat.target_c, window.thickens_c)) / max(warming.rise_k_min, 0.1),
@@ -131,7 +152,7 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
         title="Heat",
         vital="target",
         figures=figures,
-        remarks=tuple(_bath_remarks(recipe, heat, window, could, treatment)),
+        remarks=tuple(_bath_remarks(recipe, heat, window, _shielded(recipe, mix), (could, treatment))),
         bath=BathHeat(
             mix=mix,
             source=heat.source,
@@ -148,7 +169,8 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
     )
 
 
-def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, could: bool, treatment: str) -> list[Remark]:
+def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded: bool, egg: tuple[bool, str]) -> list[Remark]:
+    could, treatment = egg
     remarks = [
         Remark(
             severity="note",
@@ -156,19 +178,32 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, could: b
             do=() if could else ("aim for 72 °C, stirred, and confirm it", "pasteurised egg for guests it can harm"),
         )
     ]
-    if heat.target_c > window.sets_c - 1:
+    past, close = heat.target_c >= window.sets_c, heat.target_c > window.sets_c - CLOSE_K
+    if past and shielded:
         remarks.append(
             Remark(
-                severity="danger",
-                says=f"{heat.target_c:g} °C is past where this sets ({window.sets_c:.0f} °C): it scrambles.",
+                severity="warning",
+                says=f"{heat.target_c:g} °C is past where egg like this sets ({window.sets_c:.0f} °C). Some cooks take it to the boil: acid and sugar protect it.",
+                do=("stir without a pause, and strain it", f"{window.sets_c - 3:.0f} °C thickens it as well, with less risk"),
+            )
+        )
+    elif past or close:
+        remarks.append(
+            Remark(
+                severity="danger" if past else "warning",
+                says=f"{heat.target_c:g} °C is {'past' if past else 'close under'} where this sets ({window.sets_c:.1f} °C): "
+                + ("it scrambles." if past else "a hot spot scrambles it."),
                 do=(f"aim for {window.sets_c - 3:.0f} °C", "more sugar or liquid raises it"),
             )
         )
     if recipe.school != "swiss" and heat.target_c < window.thickens_c:
+        ribbon = recipe.school == "sabayon" and heat.target_c >= RIBBON_FROM_C
         remarks.append(
             Remark(
-                severity="warning",
-                says=f"It thickens only from {window.thickens_c:.0f} °C: taken off at {heat.target_c:g} °C it stays thin.",
+                severity="note" if ribbon else "warning",
+                says=f"At {heat.target_c:g} °C its foam holds a ribbon, and thins as it stands: the egg thickens from {window.thickens_c:.0f} °C."
+                if ribbon
+                else f"It thickens only from {window.thickens_c:.0f} °C: taken off at {heat.target_c:g} °C it stays thin.",
                 do=(f"aim for {window.thickens_c + 2:.0f} °C",),
             )
         )

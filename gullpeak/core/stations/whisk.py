@@ -63,9 +63,10 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
     whites_l = batch.base_g / egg.WHITE_DENSITY / 1000
     reaches_l = in_bowl_ml(batch) / 1000
     low, high = stiff.low_min, stiff.high_min
-    rule = f"Stage times of a stand mixer × mixer, temperature and moment of the sugar. {w.says}."
+    rule = f"Stage times of a stand mixer × mixer, mass in its bowl, temperature and moment of the sugar. {w.says}."
     inputs = [
         ("mixer", f"{tools.mixer.name} × {foam.MIXER_TIME[tools.mixer.kind]:g}"),
+        ("in the bowl", f"{batch.base_g:.0f} g in {bowl:g} l × {foam.mass_time(batch.base_g, bowl):.2f}"),
         ("white", f"{recipe.egg.kind}, {recipe.egg.temp_c:g} °C"),
     ]
     if recipe.school == "all-in-one" and smooth is not None and smooth.low is not None and smooth.high is not None:

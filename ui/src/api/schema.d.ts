@@ -2913,8 +2913,17 @@ export interface components {
         /**
          * Drying
          * @description A programme worked out on a piece. Courses run over `times_min`; losses in % of the piece as piped.
+         *
+         *     Bands are where eighty of a hundred kitchens like this one would be: the same piece, drying `SPREAD` as fast. loss_low_pct to
+         *     loss_high_pct: what it has lost by then; early_min to late_min: when it is as dry as here when the heat ends (None: never).
          */
         Drying: {
+            /**
+             * Chews Pct
+             * @description Water at which it is no longer chewy but soft
+             * @default 10
+             */
+            chews_pct: number;
             /**
              * Coldest C
              * @description The most the coldest place of it has come to; empty in older batches
@@ -2933,6 +2942,11 @@ export interface components {
             flat_browning: number[];
             /** Heat End Min */
             heat_end_min: number;
+            /**
+             * Keeping
+             * @default []
+             */
+            keeping: components["schemas"]["Keeping-Output"][];
             /** Late Min */
             late_min: number | null;
             /** Loss High Pct */
@@ -2955,6 +2969,12 @@ export interface components {
             ridge_browning: number[];
             /** Shell Mm */
             shell_mm: number[];
+            /**
+             * Snaps Pct
+             * @description Water at which the crumb no longer snaps
+             * @default 4.5
+             */
+            snaps_pct: number;
             /** Times Min */
             times_min: number[];
             /** Vapour Kpa */
@@ -4147,7 +4167,7 @@ export interface components {
         };
         /**
          * Keeping
-         * @description Hours of snap by container in this room; None: it keeps while the air stays as dry as this.
+         * @description Hours of snap by container in this room; None: for two months, and as long as the air stays as dry as this.
          */
         "Keeping-Output": {
             /** Air Rh Pct */
@@ -4156,8 +4176,6 @@ export interface components {
             container: string;
             /** Hours */
             hours: number | null;
-            /** Takes Up H */
-            takes_up_h: number;
         };
         /**
          * Kept
@@ -5136,9 +5154,14 @@ export interface components {
         };
         /**
          * MomentRule
-         * @description What it changes when the sugar goes in at a moment.
+         * @description What it changes when the sugar goes in at a moment. dissolves: how fast its grains go against sugar in soft foam.
          */
         MomentRule: {
+            /**
+             * Dissolves
+             * @default 1
+             */
+            dissolves: number;
             /** Says */
             says: string;
             /** Time */

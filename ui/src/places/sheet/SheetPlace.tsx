@@ -146,7 +146,7 @@ const TELLS: Record<Key, (sheet: Sheet, degrees: Degrees) => string> = {
   weigh: (s) => (s.weigh.eggs ? `${restsOn(s)}, ${s.weigh.eggs.count} eggs` : s.recipe.base === "other" ? restsOn(s) : `${s.recipe.base}, ${s.weigh.egg_kind}`),
   sugar: (s) => (s.sugar ? `${s.sugar.dissolving.verdict}; limit ${s.sugar.dissolving.limit.toFixed(2)}` : ""),
   heat: (s, d) => (s.heat?.syrup ? `${s.heat.syrup.cook.stage}; ${d.show(s.heat.expected_c, { digits: 0 })} in the bowl` : s.heat?.bath ? (s.recipe.school === "swiss" ? "whites and sugar" : `thickens from ${d.show(s.heat.bath.window.thickens_c, { digits: 0 })}`) : ""),
-  whisk: (s) => `${mostFoam(s).toFixed(1)} l in a ${s.whisk?.bowl_l} l bowl${s.whisk && mostFoam(s) > s.whisk.safe_l ? ": overflows" : ""}`,
+  whisk: (s) => `${s.whisk?.figures.volume ? said(s.whisk.figures.volume) : ""} of foam in a ${s.whisk?.bowl_l} l bowl${s.whisk && mostFoam(s) > s.whisk.safe_l ? ": overflows" : ""}`,
   shape: (s) => (s.shape ? `${s.shape.trays.join(" + ")}, ${s.shape.loads === 1 ? "one load" : `${s.shape.loads} loads`}` : ""),
   dry: (s) => `to ${s.recipe.texture}`,
   finish: (s) => (!s.dry ? "before it is used" : s.finish.figures.snap?.value === null ? "in this room" : "of snap on an open tray"),
