@@ -193,7 +193,9 @@ def at_surface(i: int, x: float, t: float, moment: float, oven_kpa: float, piece
     """Return what passes the surface, half a cell outside the outermost centre where it is x, t.
 
     Water diffuses and heat is conducted over that half cell; what arrives is what evaporates, and the latent heat is taken
-    there. Both balances are met by Newton's method in the surface's own X and T; the slopes follow from them.
+    there. How warm the surface is follows from what arrives, and that falls as the surface's own X rises while what evaporates
+    rises: one equation in X, met by Newton's method, kept between what is known to be too dry and too wet as the isotherm has
+    corners. The slopes follow from both balances.
     """
     half = pieces.half[i]
     if pieces.fixed > 0:  # for checks: a dry surface, and no heat
@@ -203,33 +205,28 @@ def at_surface(i: int, x: float, t: float, moment: float, oven_kpa: float, piece
     per_kpa = h * GAS * (air_c + 273.15) * oven.per_pressure * 18.015 / GAS
     inner, outer = CONDUCTIVITY / half, h + RADIATIVE
     passes = pieces.edge[i] * warmth(t, 0.0)
-    x_s, t_s = max(x, 0.0), t
-    drier, wetter = 0.0, WETTEST
-    vapour = v_x = v_t = a = d = 0.0
+    x_s, drier, wetter = max(x, 0.0), 0.0, WETTEST
+    t_s = arrives = v_x = v_t = 0.0
     for _ in range(NEWTON):
+        arrives = passes * (held(x, 0.0) - held(x_s, 0.0))
+        t_s = (inner * t + outer * air_c - LATENT * arrives) / (inner + outer)
         kpa, kpa_t = saturation_and_slope(t_s)
         activity, activity_x = activity_and_slope(x_s)
         each = per_kpa / (t_s + 273.15)
-        vapour = each * (activity * kpa - oven_kpa)
         v_x, v_t = each * activity_x * kpa, each * activity * kpa_t
-        miss_x = passes * (held(x, 0.0) - held(x_s, 0.0)) - vapour
-        miss_t = inner * (t - t_s) + outer * (air_c - t_s) - LATENT * vapour
-        a, d = passes * wetness(x_s, 0.0) + v_x, inner + outer + LATENT * v_t
-        det = a * d - v_t * LATENT * v_x
-        move_x, move_t = (d * miss_x - v_t * miss_t) / det, (a * miss_t - LATENT * v_x * miss_x) / det
-        # The isotherm has corners, where Newton's method may swing to and fro: the water stays between what is known to be too dry and too wet.
-        if miss_x > 0:
+        miss = arrives - each * (activity * kpa - oven_kpa)
+        less = passes * wetness(x_s, 0.0)
+        if miss > 0:
             drier = x_s
         else:
             wetter = x_s
-        if not drier <= x_s + move_x <= wetter:
-            move_x = 0.5 * (drier + wetter) - x_s
-        if abs(move_t) > 1e-3:
-            drier, wetter = 0.0, WETTEST
-        x_s, t_s = x_s + move_x, t_s + move_t
-        if abs(move_x) < 1e-11 and abs(move_t) < 1e-9:
+        guess = x_s + miss / (less + v_x + v_t * LATENT * less / (inner + outer))
+        if not drier <= guess <= wetter:
+            guess = 0.5 * (drier + wetter)
+        moved, x_s = abs(guess - x_s), guess
+        if moved < 1e-12:
             break
-    arrives = passes * (held(x, 0.0) - held(x_s, 0.0))
+    a, d = passes * wetness(x_s, 0.0) + v_x, inner + outer + LATENT * v_t
     det, here = a * d - v_t * LATENT * v_x, passes * wetness(x_s, 0.0)
     quickens = ACTIVATION / GAS / (t + 273.15) ** 2 + 2 * COLD_SLOWS * max(COLD_C - t, 0.0)
     by_x, by_t = passes * wetness(x, 0.0), arrives * quickens

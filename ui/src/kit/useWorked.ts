@@ -2,9 +2,11 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { Refused } from "../api/client";
 
 const SAME_MS = 900;
+const LONGEST_MS = 20_000;
 
 /**
- * A draft, what the app works out of it, and undo. Every change works everything out anew in one call; the newest wins.
+ * A draft, what the app works out of it, and undo. Every change works everything out anew, one call at a time: while one is under
+ * way the newest draft waits, those between are left out, and every answer is shown. So a drag is followed as fast as answers come.
  * Changes with the same `of` in a row (one slider drag) are undone as one.
  */
 export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSignal) => Promise<R>) {
@@ -13,23 +15,26 @@ export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSigna
   const [made, setMade] = useState<R>();
   const [refused, setRefused] = useState<Refused>();
   const last = useRef({ of: "", at: 0 });
-  const asked = useRef<AbortController>(null);
+  const waiting = useRef<{ draft: D }>(undefined);
+  const busy = useRef(false);
   const reckon = useRef(workOut);
   reckon.current = workOut;
 
   const work = useCallback(async (next: D) => {
-    asked.current?.abort();
-    const mine = new AbortController();
-    asked.current = mine;
-    try {
-      const result = await reckon.current(next, mine.signal);
-      if (!mine.signal.aborted) {
-        setMade(result);
+    waiting.current = { draft: next };
+    if (busy.current) return;
+    busy.current = true;
+    while (waiting.current) {
+      const now = waiting.current;
+      waiting.current = undefined;
+      try {
+        setMade(await reckon.current(now.draft, AbortSignal.timeout(LONGEST_MS)));
         setRefused(undefined);
+      } catch (failure) {
+        if (failure instanceof Refused) setRefused(failure);
       }
-    } catch (failure) {
-      if (failure instanceof Refused && !mine.signal.aborted) setRefused(failure);
     }
+    busy.current = false;
   }, []);
 
   useEffect(() => {

@@ -18,7 +18,7 @@ import { Schools } from "./Schools";
 import { ShapeClosed, ShapeOpen } from "./Shape";
 import { SugarClosed, SugarOpen } from "./Sugar";
 import type { StationProps } from "./station";
-import { useDraft } from "./useDraft";
+import { keptQuery, useDraft } from "./useDraft";
 import { WeighClosed, WeighOpen } from "./Weigh";
 import { WhiskClosed, WhiskOpen } from "./Whisk";
 import { type Degrees, useDegrees } from "../../kit/degrees";
@@ -59,14 +59,9 @@ export default function SheetPlace() {
 /** The station line: every vital figure in sight, one station open. */
 function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: KitchenRecord; larder: Larder }) {
   const degrees = useDegrees();
-  const draft = useDraft(record.recipe);
+  const draft = useDraft(record, kitchen.version);
   const { sheet, refused, recipe, edit, undo, canUndo } = draft;
-  const baseline = useQuery({
-    queryKey: ["sheet", record.id, record.version, kitchen.version],
-    queryFn: () => answer(http.POST("/api/sheet", { body: { recipe: record.recipe, weighed: null } })),
-    staleTime: Number.POSITIVE_INFINITY,
-    retry: false,
-  });
+  const baseline = useQuery(keptQuery(record, kitchen.version));
   const [open, setOpen] = useState<Key>(() => (sessionStorage.getItem("gullpeak-station") as Key) || "dry");
   useEffect(() => sessionStorage.setItem("gullpeak-station", open), [open]);
   const here = STATIONS.filter(([key]) => !sheet || sheet[key]);

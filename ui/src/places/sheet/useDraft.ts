@@ -1,5 +1,6 @@
+import { type QueryClient, queryOptions, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { answer, http, type Recipe, type Weighed } from "../../api/client";
+import { answer, http, type Recipe, type RecipeRecord, type Weighed } from "../../api/client";
 import { useWorked } from "../../kit/useWorked";
 
 export interface Draft {
@@ -9,9 +10,21 @@ export interface Draft {
 
 export type Edit = (of: string, change: Partial<Recipe> | ((recipe: Recipe) => Partial<Recipe>), weighed?: Weighed | null) => void;
 
-/** The recipe on the sheet with its worked-out figures. */
-export function useDraft(saved: Recipe) {
-  const worked = useWorked<Draft, Awaited<ReturnType<typeof workOut>>>({ recipe: saved, weighed: null }, workOut);
+/** What a recipe comes to as it is kept, in this version of the kitchen. */
+export const keptQuery = (record: RecipeRecord, kitchen: number) =>
+  queryOptions({
+    queryKey: ["sheet", record.id, record.version, kitchen],
+    queryFn: () => answer(http.POST("/api/sheet", { body: { recipe: record.recipe, weighed: null } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+
+/** The recipe on the sheet with its worked-out figures. kitchen: its version. */
+export function useDraft(record: RecipeRecord, kitchen: number) {
+  const queries = useQueryClient();
+  const worked = useWorked<Draft, Awaited<ReturnType<typeof workOut>>>({ recipe: record.recipe, weighed: null }, (draft, signal) =>
+    draft.recipe === record.recipe && !draft.weighed ? asKept(queries, record, kitchen) : workOut(draft, signal),
+  );
   const { change } = worked;
   const edit: Edit = useCallback(
     (of, next, weighed) =>
@@ -24,4 +37,5 @@ export function useDraft(saved: Recipe) {
   return { ...worked.draft, sheet: worked.made, refused: worked.refused, edit, undo: worked.undo, canUndo: worked.canUndo, again: worked.again };
 }
 
+const asKept = (queries: QueryClient, record: RecipeRecord, kitchen: number) => queries.fetchQuery(keptQuery(record, kitchen));
 const workOut = (draft: Draft, signal: AbortSignal) => answer(http.POST("/api/sheet", { body: draft, signal }));
