@@ -1,0 +1,66 @@
+"""Nothing is asked for twice, and a drag is followed by one call at a time: the newest draft waits."""
+
+from collections import Counter
+
+import pytest
+from playwright.sync_api import Page, Request, expect
+
+from tests.serving import Served
+
+ONLY_READS = True
+DRAG = """values => {
+  const slider = document.querySelector('[data-station=shape] input[type=range]');
+  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+  return values.reduce((before, value) => before.then(() => new Promise(done => {
+    set.call(slider, value);
+    slider.dispatchEvent(new Event('input', { bubbles: true }));
+    setTimeout(done, 8);
+  })), Promise.resolve());
+}"""
+
+
+def worked_out(request: Request) -> bool:
+    return request.method == "POST" and request.url.endswith("/api/sheet")
+
+
+@pytest.mark.parametrize(
+    "place", ["recipes", "recipes/sea-wall-nests", "products", "products/gorse-pie", "kitchen", "day", "log", "bench", "practice"]
+)
+def test_a_page_asks_for_nothing_twice(page: Page, served: Served, place):
+    asked: list[tuple[str, str, str]] = []
+    page.on("request", lambda r: asked.append((r.method, r.url, r.post_data or "")) if "/api/" in r.url else None)
+    page.goto(f"{served.url}/{place}")
+    page.get_by_role("heading", level=1).wait_for()
+    page.wait_for_load_state("networkidle") if place != "bench" else page.wait_for_timeout(1500)
+    assert asked
+    assert {what: n for what, n in Counter(asked).items() if n > 1} == {}
+
+
+def test_a_drag_is_followed_by_one_call_at_a_time_and_ends_where_it_ended(page: Page, served: Served):
+    page.goto(f"{served.url}/recipes/sea-wall-nests")
+    page.get_by_test_id("line").wait_for()
+    page.keyboard.press("4")
+    slider = page.locator("[data-station=shape] input[type=range]").first
+    slider.wait_for()
+    under_way, most, asked = set[Request](), [0], [0]
+
+    def begun(request: Request) -> None:
+        if worked_out(request):
+            under_way.add(request)
+            asked[0] += 1
+            most[0] = max(most[0], len(under_way))
+
+    page.on("request", begun)
+    page.on("requestfinished", lambda r: under_way.discard(r))
+    page.on("requestfailed", lambda r: under_way.discard(r))
+    low, high = (float(slider.get_attribute(edge) or 0) for edge in ("min", "max"))
+    values = [str(round(low + (high - low) * (0.2 + i / 50))) for i in range(30)]
+    page.evaluate(DRAG, values)
+    expect(slider).to_have_value(values[-1])
+    page.wait_for_load_state("networkidle")
+    assert most == [1]
+    assert 1 < asked[0] <= 30
+    shown = page.locator("[data-station=weigh]").inner_text()
+    page.evaluate(DRAG, [values[-2], values[-1]])
+    page.wait_for_load_state("networkidle")
+    assert page.locator("[data-station=weigh]").inner_text() == shown
