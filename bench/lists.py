@@ -1,6 +1,7 @@
 """The lists of a large book: five hundred recipes and two hundred products, from nothing, warm, and after one change."""
 
 import sys
+from datetime import UTC, datetime
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from time import perf_counter
@@ -10,7 +11,6 @@ from gullpeak.api.recipes import list_cards
 from gullpeak.demo.book import BOOK, KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
-from datetime import UTC, datetime
 
 
 def book(store: Store, recipes: int, products: int) -> None:
@@ -28,7 +28,9 @@ def book(store: Store, recipes: int, products: int) -> None:
         store.add_product(key, BOOK[key])
     for i in range(products - len(made)):
         product = BOOK[made[i % len(made)]]
-        store.add_product(f"p{i}", product.model_copy(update={"name": f"{product.name} {i}", "portions": product.portions + i % 9}))
+        store.add_product(
+            f"p{i}", product.model_copy(update={"name": f"{product.name} {i}", "portions": product.portions + i % 9})
+        )
 
 
 def timed(what) -> float:

@@ -8,6 +8,7 @@ from pathlib import Path
 from fastapi import Depends, FastAPI
 from fastapi.responses import FileResponse
 from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from gullpeak import __version__
@@ -43,6 +44,7 @@ def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool =
     if store is not None:
         app.state.desk = Desk(store, Planner())
         app.state.copies = Copies(store.db.path)
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=5)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver", "[::1]"])
     app.add_middleware(Door)
     problems.install(app)

@@ -1,6 +1,7 @@
 """Products and their sheets."""
 
 from collections.abc import Mapping
+from functools import partial
 from typing import Annotated
 from uuid import uuid4
 
@@ -10,9 +11,12 @@ from pydantic import Field, StringConstraints
 from gullpeak.api.batches import traces_of
 from gullpeak.api.places import EditedVersion, StoreOf
 from gullpeak.api.problems import BadFieldError, why_not
+from gullpeak.api.shelf import shelf
 from gullpeak.core.assembly.base import Patch
+from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.product import Product
 from gullpeak.core.product_sheet import ProductSheet, work_out
+from gullpeak.core.recipe import Recipe
 from gullpeak.core.value import Figure, Key, Value, Version
 from gullpeak.store.records import NotFoundError, ProductRecord
 from gullpeak.store.repository import Store
@@ -44,35 +48,56 @@ class ProductCard(Value):
     trouble: str | None
 
 
+def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: Kitchen) -> ProductCard:
+    """Return a product as it stands in the list. book: what it is made of, at least."""
+    says, vital, vital_name, eggs, warnings, trouble = "", None, "", "", 0, None
+    section: tuple[Patch, ...] = ()
+    try:
+        sheet = work_out(record.product, book, kitchen, record.id)
+    except Exception as error:  # one that cannot be worked out must not take the others from the page
+        trouble = why_not(error, record.product.name)
+    else:
+        says, eggs, section = sheet.says, sheet.eggs.says, sheet.assembled.section
+        vital = sheet.assembled.figures[sheet.assembled.vital]
+        vital_name = sheet.assembled.titles[sheet.assembled.vital]
+        warnings = sum(r.severity in ("warning", "danger") for r in (*sheet.assembled.remarks, *sheet.remarks))
+    return ProductCard(
+        id=record.id,
+        version=record.version,
+        product=record.product,
+        says=says,
+        vital=vital,
+        vital_name=vital_name,
+        eggs=eggs,
+        section=section,
+        warnings=warnings,
+        trouble=trouble,
+    )
+
+
+def _made_of(record: ProductRecord, book: Mapping[str, Recipe | Product]) -> set[str]:
+    """Return the ids of all that a product is made of, parts of its parts too."""
+    found: set[str] = set()
+    todo = [record.product]
+    while todo:
+        for part in todo.pop().parts:
+            if part.of not in found and part.of in book:
+                found.add(part.of)
+                within = book[part.of]
+                todo += [within] if isinstance(within, Product) else []
+    return found
+
+
 def list_products(store: Store) -> list[ProductCard]:
     """Return every product as it stands in the list."""
-    book, kitchen, cards = store.book(), store.kitchen().kitchen, []
-    for record in store.products():
-        says, vital, vital_name, eggs, warnings, trouble = "", None, "", "", 0, None
-        section: tuple[Patch, ...] = ()
-        try:
-            sheet = work_out(record.product, book, kitchen, record.id)
-        except Exception as error:  # one that cannot be worked out must not take the others from the page
-            trouble = why_not(error, record.product.name)
-        else:
-            says, eggs, section = sheet.says, sheet.eggs.says, sheet.assembled.section
-            vital = sheet.assembled.figures[sheet.assembled.vital]
-            vital_name = sheet.assembled.titles[sheet.assembled.vital]
-            warnings = sum(r.severity in ("warning", "danger") for r in (*sheet.assembled.remarks, *sheet.remarks))
-        cards.append(
-            ProductCard(
-                id=record.id,
-                version=record.version,
-                product=record.product,
-                says=says,
-                vital=vital,
-                vital_name=vital_name,
-                eggs=eggs,
-                section=section,
-                warnings=warnings,
-                trouble=trouble,
-            )
-        )
+    here, kept, recipes, products = store.kitchen(), shelf(store), store.recipes(), store.products()
+    book = {r.id: r.recipe for r in recipes} | {p.id: p.product for p in products}
+    versions = {r.id: r.version for r in recipes} | {p.id: p.version for p in products}
+    cards = []
+    for record in products:
+        parts = sorted(_made_of(record, book))
+        key = ("product", record.id, record.version, here.version, *((p, versions[p]) for p in parts))
+        cards.append(kept.get(key, partial(card, record, {p: book[p] for p in parts}, here.kitchen)))
     return cards
 
 

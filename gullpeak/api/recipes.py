@@ -1,5 +1,6 @@
 """Recipes and their sheets."""
 
+from functools import partial
 from uuid import uuid4
 
 from fastapi import APIRouter, Response
@@ -16,6 +17,7 @@ from gullpeak.api.places import (
     StoreOf,
 )
 from gullpeak.api.problems import BadFieldError, why_not
+from gullpeak.api.shelf import shelf
 from gullpeak.core import schools, shapes, units
 from gullpeak.core.ingredients import INGREDIENTS
 from gullpeak.core.kitchen import Kitchen
@@ -57,8 +59,11 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
 
 def list_cards(store: Store) -> list[RecipeCard]:
     """Return every recipe as it stands in the list."""
-    kitchen = store.kitchen().kitchen
-    return [card(record, kitchen) for record in store.recipes()]
+    here, kept = store.kitchen(), shelf(store)
+    return [
+        kept.get(("recipe", record.id, record.version, here.version), partial(card, record, here.kitchen))
+        for record in store.recipes()
+    ]
 
 
 @router.get("/recipes")
