@@ -16,7 +16,6 @@ from pathlib import Path
 from socket import IPPROTO_TCP, TCP_NODELAY
 from typing import Annotated
 
-import httpx
 import typer
 import uvicorn
 from fastapi import FastAPI
@@ -29,7 +28,6 @@ from gullpeak.api.recipes import list_cards
 from gullpeak.api.settings import Settings
 from gullpeak.core import compiled, drying, units
 from gullpeak.demo import scenario, week
-from gullpeak.devices.gateway import Device, NotKnownError
 from gullpeak.devices.worlds import Hidden
 from gullpeak.files import archive, incoming
 from gullpeak.files.reading import UnreadableError
@@ -308,6 +306,10 @@ def simulate(
     seed: Annotated[int, typer.Option(help="Of what the app does not know: ring, losses, lag, noise, silences.")] = 7,
 ) -> None:
     """Run a simulated device: a program of its own that speaks to the running app as a gateway would (docs/devices.md)."""
+    import httpx  # here, as nobody who serves needs it
+
+    from gullpeak.devices.gateway import Device, NotKnownError
+
     if token is None:
         try:
             made = httpx.post(

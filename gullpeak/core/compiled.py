@@ -15,7 +15,7 @@ import numba
 
 F = TypeVar("F", bound=Callable[..., object])
 HERE = Path(__file__).parent
-MADE_FROM = ("compiled.py", "sugar.py", "isotherm.py", "drying_course.py", "drying_kernel.py")
+MADE_FROM = ("compiled.py", "sugar.py", "isotherm.py", "drying_course.py", "drying_kernel.py", "jacket.py")
 """Every file with a compiled function in it, or with a constant that one uses."""
 MADE: list[Any] = []
 

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from scipy.linalg.lapack import dgtsv
 
+from gullpeak.core.compiled import compiled
 from gullpeak.core.sugar import Floats
 from gullpeak.core.value import Value, check_range
 
@@ -83,38 +83,77 @@ def through(
     first, boils = layers[0].cells, layers[0].boils_c
     between = 1 / (size[:-1] / (2 * k[:-1]) + size[1:] / (2 * k[1:]))
     outer = 1 / (1 / h + size[0] / (2 * k[0]))
-    leaves = np.zeros(temp.size)
-    leaves[:-1] += between
-    leaves[1:] += between
-    leaves[0] += outer
-    mass = rho * size / step_s
     under = min(first, temp.size - 1)  # a single layer lies on nothing: its last cell stands for the face
     above, below = k[first - 1] / size[first - 1], k[under] / size[under]
     times = np.arange(0.0, seconds + step_s / 2, step_s)
-    out, face = np.empty((times.size, temp.size)), np.empty(times.size)
-    out[0], face[0] = temp, (above * temp[first - 1] + below * temp[under]) / (above + below)
+    out = np.empty((times.size, temp.size))
+    out[0] = temp
+    weighs = np.zeros(temp.size)
+    weighs[first - 1] += above / (above + below)
+    weighs[under] += below / (above + below)
+    foam = (first, 1e9 if boils is None else boils)
+    until = 1e9 if until_c is None else until_c
+    kept = _conduct(out, (dry, freezes, melting), rho * size / step_s, between, outer, air_c, foam, weighs, until)
+    return times[:kept], out[:kept], out[:kept] @ weighs
+
+
+@compiled
+def _conduct(
+    out: Floats,
+    holds: tuple[Floats, Floats, Floats],
+    mass: Floats,
+    between: Floats,
+    outer: float,
+    air_c: float,
+    foam: tuple[int, float],
+    weighs: Floats,
+    until_c: float,
+) -> int:
+    """Fill in `out`, (time, cell), from its first row on, until the face, weighed from the cells, is at `until_c`; returns the rows filled in.
+
+    holds: of each cell its dry heat, where it freezes and what melting takes; mass: kg/(m² s) a step; between: conductances; foam: the
+    cells that may boil, and where. Each step is a tridiagonal system, solved by elimination (Thomas).
+    """
+    dry, freezes, melting = holds
+    may_boil, boils = foam
+    steps, cells = int(out.shape[0]), int(out.shape[1])
+    temp, held = out[0].copy(), np.empty(cells)
+    centre, right, factor = np.empty(cells), np.empty(cells), np.empty(cells)
     boiling = 0
-    for i in range(1, times.size):
-        held = dry * temp - melting / np.minimum(temp, freezes)
+    for i in range(1, steps):
+        for j in range(cells):
+            held[j] = dry[j] * temp[j] - melting[j] / min(temp[j], freezes[j])
         solved = 0
         while solved < 2:
-            cold = np.minimum(temp, freezes)
-            store = dry + np.where(temp < freezes, melting / cold**2, 0.0)
-            right = mass * (held - (dry * temp - melting / cold) + store * temp)
+            for j in range(cells):
+                cold = min(temp[j], freezes[j])
+                store = dry[j] + (melting[j] / cold**2 if temp[j] < freezes[j] else 0.0)
+                right[j] = mass[j] * (held[j] - (dry[j] * temp[j] - melting[j] / cold) + store * temp[j])
+                centre[j] = mass[j] * store
+                if j + 1 < cells:
+                    centre[j] += between[j]
+                if j > 0:
+                    centre[j] += between[j - 1]
+                if j < boiling:
+                    centre[j] += HOLDS
+                    right[j] += HOLDS * boils
+            centre[0] += outer
             right[0] += outer * air_c
-            centre = mass * store + leaves
-            if boiling and boils is not None:
-                centre[:boiling] += HOLDS
-                right[:boiling] += HOLDS * boils
-            temp = dgtsv(-between, centre, -between, right)[3]
-            if boils is not None and boiling < first and temp[boiling] > boils:
+            for j in range(1, cells):
+                factor[j] = between[j - 1] / centre[j - 1]
+                centre[j] -= factor[j] * between[j - 1]
+                right[j] += factor[j] * right[j - 1]
+            temp[cells - 1] = right[cells - 1] / centre[cells - 1]
+            for j in range(cells - 2, -1, -1):
+                temp[j] = (right[j] + between[j] * temp[j + 1]) / centre[j]
+            if boiling < may_boil and temp[boiling] > boils:
                 boiling += 1
                 continue
             solved += 1
-        out[i], face[i] = temp, (above * temp[first - 1] + below * temp[under]) / (above + below)
-        if until_c is not None and face[i] >= until_c:
-            return times[: i + 1], out[: i + 1], face[: i + 1]
-    return times, out, face
+        out[i] = temp
+        if (weighs * temp).sum() >= until_c:
+            return i + 1
+    return steps
 
 
 FROZEN = Layer(DEEP_MM, CORE_K, CORE_DENSITY, 2000.0, CORE_WATER, CORE_FREEZES_C, cells=26, grows=1.14)

@@ -11,7 +11,6 @@ from typing import Any, NamedTuple
 
 import numpy as np
 from pydantic import Field
-from scipy.special import stdtrit
 
 from gullpeak.core import batch as batching
 from gullpeak.core import estimate, live, run
@@ -138,6 +137,8 @@ def robust(values: Sequence[float], floor: float) -> Robust:
         middle = moved
     counted = max(int((weight > COUNTS).sum()), 2)
     of_one = max(float(np.sqrt((weight * (x - middle) ** 2).sum() / max(weight.sum() - 1, 0.7))), 0.8 * floor)
+    from scipy.special import stdtrit  # here, as it would be a tenth of the app's start
+
     half = float(stdtrit(counted - 1, LEVEL)) * WIDER * of_one / counted**0.5
     return Robust(middle, middle - half, middle + half, tuple(float(w) for w in weight))
 

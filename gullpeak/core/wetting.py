@@ -6,8 +6,6 @@ with the root of time, x = 2·√(Dt)·erfc⁻¹(X_snap/X_face). D is the drying
 
 from math import exp
 
-from scipy.special import erfcinv
-
 from gullpeak.core.drying_course import SNAP_FRACTION
 from gullpeak.core.value import check_range
 
@@ -39,6 +37,8 @@ def fill_window_h(wall_mm: float, gives_water: float, temp_c: float = 20.0, seal
     face = FACE_MOST * gives_water
     if face <= snap * 1.05:
         return None
+    from scipy.special import erfcinv  # here, as it would be a tenth of the app's start
+
     root = wall_mm / 2000 / (2 * float(erfcinv(snap / face)))
     hours = root**2 / diffusivity(temp_c) / 3600
     return hours * SEALED if sealed else hours

@@ -5,8 +5,6 @@ from datetime import datetime, timedelta
 from io import StringIO
 from zoneinfo import ZoneInfo
 
-from icalendar import Calendar, Event
-
 from gullpeak.core import degrees
 from gullpeak.core.plan.view import PlanView, StepAt, ThreadAt
 from gullpeak.core.value import Value
@@ -111,6 +109,8 @@ def plain(text: str) -> str:
 
 def calendar(view: PlanView, day: str, zone: ZoneInfo) -> bytes:
     """Return the plan as a calendar: an event for each line of the run sheet, one for each order's time. Times are UTC, degrees the kitchen's."""
+    from icalendar import Calendar, Event  # asked for seldom, and slow to begin
+
     made = Calendar()
     made.add("prodid", "-//Gull Peak//day plan//EN")
     made.add("version", "2.0")

@@ -9,11 +9,7 @@ from pathlib import Path
 from threading import Lock
 from typing import Any
 
-from alembic import command
-from alembic.config import Config
-from alembic.runtime.migration import MigrationContext
-from alembic.script import ScriptDirectory
-from sqlalchemy import Connection, Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event, inspect
 from sqlalchemy.orm import Session, sessionmaker
 
 from gullpeak.store.troubles import DataTroubleError, trouble
@@ -108,16 +104,22 @@ def _folder(folder: Path) -> None:
 # Migrations
 
 
+def schemas() -> list[str]:
+    """Return the schemas this program knows, oldest first: each migration's file begins with its own."""
+    return sorted(p.name.split("_")[0] for p in (MIGRATIONS / "versions").glob("[0-9]*.py"))
+
+
 def head() -> str:
     """Return the newest schema this program knows."""
-    newest = ScriptDirectory(str(MIGRATIONS)).get_current_head()
-    assert newest is not None
-    return newest
+    return schemas()[-1]
 
 
 def revision(connection: Connection) -> str | None:
     """Return the schema a database is at; None: it is empty."""
-    return MigrationContext.configure(connection).get_current_revision()
+    if not inspect(connection).has_table("alembic_version"):
+        return None
+    found = connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar()
+    return None if found is None else str(found)
 
 
 def migrate(path: Path, busy_s: float = BUSY_S, copy_first: Callable[[Path, str], None] | None = None, to: str = "head") -> None:
@@ -131,7 +133,7 @@ def migrate(path: Path, busy_s: float = BUSY_S, copy_first: Callable[[Path, str]
         with engine.connect() as connection:
             found = revision(connection)
         if found is not None:
-            if found not in {s.revision for s in ScriptDirectory(str(MIGRATIONS)).walk_revisions()}:
+            if found not in schemas():
                 says = (
                     f"The data in {path} was written by a newer Gull Peak (schema {found}). Start that one, or an even newer one."
                 )
@@ -140,6 +142,9 @@ def migrate(path: Path, busy_s: float = BUSY_S, copy_first: Callable[[Path, str]
                 return
             if copy_first is not None:
                 copy_first(path, found)
+        from alembic import command  # only where there is something to do: it would be a tenth of every start
+        from alembic.config import Config
+
         config = Config()
         config.set_main_option("script_location", str(MIGRATIONS))
         with engine.execution_options(writes=True).begin() as connection:
