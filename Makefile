@@ -3,7 +3,7 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo demo-plans serve test lint chromium bench faults moments science sweep load log-load screenshots types clean
+.PHONY: setup demo demo-plans serve test lint chromium bench faults moments science sweep performance load log-load screenshots types clean
 
 PYTEST := --dist loadfile --no-loadscope-reorder
 
@@ -82,6 +82,10 @@ demo-plans: setup
 
 bench: setup
 	$(PY) -m pytest bench --benchmark-columns=median,iqr,rounds -q
+
+# The table of docs/performance.md: solver, sheets, lists, sliders, start, in one run.
+performance: setup
+	$(PY) -m bench.performance
 
 # The tables and plots of docs/science.md that come from simulation.
 science: setup
