@@ -19,7 +19,7 @@ SMALL = [
     order("spindrift-roll", 10, "12:30"),
     order("gorse-pie", 8, "13:00"),
     order("watch-glasses", 8, "13:15"),
-    order("wicket-kisses", 40, "15:00"),
+    order("wicket-kisses", 48, "15:00"),
 ]
 
 

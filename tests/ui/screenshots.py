@@ -1,5 +1,6 @@
 """Takes one picture of each main view from the demo data: `make screenshots`."""
 
+import re
 import sys
 import tempfile
 from collections.abc import Callable
@@ -64,7 +65,7 @@ def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     station(page, "assemble")
     page.get_by_label("Sheet, baked thickness").fill("22")
     page.get_by_label("Sheet, baked thickness").press("Enter")
-    page.get_by_text("likely to crack").wait_for()
+    page.get_by_text(re.compile("crack: ")).wait_for()
     shoot("product-roll")
     page.goto(f"{url}/products/gorse-pie")
     page.get_by_test_id("line").wait_for()

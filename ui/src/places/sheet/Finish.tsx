@@ -18,7 +18,7 @@ export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
 });
 
 const longest = 24 * 60;
-const said = (hours: number | null | undefined) => (hours === null || hours === undefined ? "keeps while the air stays this dry" : hours === 0 ? "soft from the start" : hours < 48 ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h` : `${(hours / 24).toFixed(0)} days`);
+const said = (hours: number | null | undefined) => (hours === null || hours === undefined ? "keeps while the air stays this dry" : hours === 0 ? "soft from the start" : hours < 1 ? `${(60 * hours).toFixed(0)} min` : hours < 48 ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h` : `${(hours / 24).toFixed(0)} days`);
 
 export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProps) {
   const degrees = useDegrees();
