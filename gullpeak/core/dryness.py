@@ -83,6 +83,16 @@ class Keeping(Value):
     hours: float | None
     air_rh_pct: float
 
+    def lasts(self) -> str:
+        """Return how long it snaps, in words."""
+        if self.hours is None:
+            return "keeps as long as the air is this dry"
+        if self.hours == 0:
+            return "soft from the start"
+        if self.hours < 1:
+            return f"about {60 * self.hours:.0f} min of snap"
+        return f"about {self.hours:.0f} h of snap" if self.hours < 48 else f"about {self.hours / 24:.0f} days of snap"
+
     @model_validator(mode="before")
     @classmethod
     def _as_first_kept(cls, data: Any) -> Any:

@@ -500,20 +500,9 @@ def drying(dry: Dry, programme: Programme) -> list[Step]:
     return out
 
 
-def _snap(hours: float) -> str:
-    if hours == 0:
-        return "soft from the start"
-    if hours < 1:
-        return f"about {60 * hours:.0f} min of snap"
-    return f"about {hours:.0f} h of snap" if hours < 48 else f"about {hours / 24:.0f} days of snap"
-
-
 def finish(sheet: Sheet) -> Step:
     """Putting away and saying how it came out."""
-    says = [
-        f"{k.container}: {'keeps as long as the air is this dry' if k.hours is None else _snap(k.hours)}."
-        for k in sheet.finish.keeping
-    ]
+    says = [f"{k.container}: {k.lasts()}." for k in sheet.finish.keeping]
     return Step(
         key="finish",
         station="finish",
