@@ -50,9 +50,10 @@ KELVIN_WEIGHT = (1 / 250) ** 2
 """A local error of 250 K counts like one of 1 kg/kg (numerical)."""
 NEWTON = 60
 """Most corrections of a surface's state; three to five do but at the isotherm's corners."""
-WETTEST = 20.0
+DRIEST, WETTEST = -0.1, 20.0
 NEGATIVE_WATER, WARMER_THAN_AIR_K = 2e-3, 0.2
 """A step that leaves less water than −2 g/kg, or a cell hotter than the air by more than this, is taken again, shorter."""
+AMISS = 0.01
 SHORTEST_S = 0.05
 """A step this short is taken as it is."""
 VENT_S = 60.0
@@ -205,7 +206,7 @@ def at_surface(i: int, x: float, t: float, moment: float, oven_kpa: float, piece
     per_kpa = h * GAS * (air_c + 273.15) * oven.per_pressure * 18.015 / GAS
     inner, outer = CONDUCTIVITY / half, h + RADIATIVE
     passes = pieces.edge[i] * warmth(t, 0.0)
-    x_s, drier, wetter = max(x, 0.0), 0.0, WETTEST
+    x_s, drier, wetter = max(x, DRIEST), DRIEST, WETTEST
     t_s = arrives = v_x = v_t = 0.0
     for _ in range(NEWTON):
         arrives = passes * (held(x, 0.0) - held(x_s, 0.0))
@@ -388,7 +389,7 @@ def advance(
 ) -> tuple[float, float]:
     """Take body i one ROS2 step further, from x and t to `to`, (cell, 2); returns the vapour it gave, kg a m², and the local error.
 
-    The error is the mean over the cells, which lie closest where the gradients are, kg/kg; infinite where the step is none.
+    The error is the mean over the cells, which lie closest where the gradients are, kg/kg; at least `AMISS` where it left less water than there is, or a cell hotter than the air.
     """
     cells, step = x.size, GAMMA * h
     k1, k2 = space.first, space.move
@@ -402,7 +403,7 @@ def advance(
     k1[-1, 1] += drift_out
     solve(step, space.jac, space.inverse, k1)
     for j in range(cells):
-        space.water[j], space.temp[j] = max(x[j] + h * k1[j, 0], 0.0), t[j] + h * k1[j, 1]
+        space.water[j], space.temp[j] = x[j] + h * k1[j, 0], t[j] + h * k1[j, 1]
     later = rates(i, space.water, space.temp, now + h, oven_kpa, pieces, oven, space.second, space.unused)
     for j in range(cells):
         k2[j, 0], k2[j, 1] = space.second[j, 0] - 2 * k1[j, 0], space.second[j, 1] - 2 * k1[j, 1]
@@ -419,8 +420,8 @@ def advance(
         to[j, 0], to[j, 1] = x[j] + h * (1.5 * k1[j, 0] + 0.5 * k2[j, 0]), t[j] + h * (1.5 * k1[j, 1] + 0.5 * k2[j, 1])
         warmest, driest, was = max(warmest, to[j, 1]), min(driest, to[j, 0]), max(was, t[j])
     ceiling = max(air.temp_c, air_at(now + h, oven).temp_c, was) + WARMER_THAN_AIR_K
-    none = driest < -NEGATIVE_WATER or warmest > ceiling or not miss < np.inf
-    return h * (1.5 * one + 0.5 * other), np.inf if none else float(np.sqrt(miss))
+    amiss = driest < -NEGATIVE_WATER or warmest > ceiling
+    return h * (1.5 * one + 0.5 * other), max(float(np.sqrt(miss)), AMISS if amiss else 0.0)
 
 
 @compiled
@@ -456,7 +457,9 @@ def run(start: Kept, stops: Floats, keep: Floats, tolerance: float, most: int, p
             for i in range(bodies):
                 vapour[i], miss = advance(i, water[i], temp[i], now, h, oven_kpa, pieces, oven, space, to[i])
                 error = max(error, miss)
-            if error > tolerance and (h > SHORTEST_S or not error < np.inf):
+            if not error < np.inf:
+                error = np.inf
+            if error > tolerance and (h > SHORTEST_S or error == np.inf):
                 next_step = h * max(0.3, 0.85 * np.sqrt(tolerance / error))
                 continue
             openness = air_at(now + h / 2, oven).open

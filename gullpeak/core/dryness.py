@@ -355,8 +355,8 @@ def _kitchen_like(
     if lost[-1] < loss_pct:
         return loss, None
     i = int(np.argmax(lost >= loss_pct))
-    if i == 0:
-        return loss, 0.0
+    if i == 0:  # nothing is lost yet: it has only taken up the oven's damp
+        return loss, heat_end
     across = (loss_pct - lost[i - 1]) / (lost[i] - lost[i - 1])
     when = float(times[i - 1] + across * (times[i] - times[i - 1])) / 60
     return loss, min(when, heat_end) if pace > 1 else max(when, heat_end)

@@ -31,7 +31,10 @@ _A_TABLE = activity_at(_X_TABLE / (1 + _X_TABLE))
 @compiled
 def activity_and_slope(water: float) -> tuple[float, float]:
     """Return the water activity of dried meringue as `activity_at` has it, and its slope, at X kg/kg."""
-    x = max(water, 0.0)
+    if water < 0:  # what a step leaves of less than nothing is drawn back as evenly as it went
+        first = _ACTIVITY[1] / _FRACTION[1]
+        return first * water, first
+    x = water
     fraction = x / (1 + x)
     per_x = 1 / (1 + x) ** 2
     if fraction < _FRACTION[-1]:

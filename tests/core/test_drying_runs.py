@@ -134,3 +134,21 @@ def test_more_water_to_start_with_is_more_to_lose(temp, depth, water):
     times = np.linspace(0, 3600, 7)
     dry_foam, wet_foam = (dried(Body("k", 2, depth), temp=temp, foam=Foam(230, w), times=times) for w in (water, water + 0.05))
     assert wet_foam.loss[-1, 0] >= dry_foam.loss[-1, 0] - 0.004
+
+
+@pytest.mark.parametrize(
+    ("body", "temps"),
+    [
+        (Body("kiss", 2, 6), [(0, 120), (1800, 121), (1900, 190), (2000, 233), (28000, 233), (28100, 180), (60000, 34)]),
+        (Body("slab", 0, 24), [(0, 92), (8400, 177), (8500, 91), (94000, 91), (95000, 207), (103000, 207), (190000, 14)]),
+        (Body("kiss", 2, 9), [(0, 183), (100, 150), (28000, 106), (28600, 236), (30500, 236)]),
+    ],
+)
+def test_burnt_dry_it_still_comes_to_an_end(body, temps):
+    """Hours in the hottest oven leave no water: the run goes on, and none of it is less than nothing."""
+    clock, degrees = np.array(temps, dtype=float).T
+    air = Air(clock, degrees, np.full(len(clock), FAN_H), np.zeros(len(clock)))
+    for foam in (Foam(230, 0.2), Foam(150, 0.45), Foam(300, 0.05)):
+        course = drying.dry((body, Body("ridge", 1, 1.5, 0.0)), foam, air, np.linspace(0, clock[-1], 20))
+        assert course.water.min() > -3e-3
+        assert_allclose(course.loss, course.evaporated, atol=1e-6)
