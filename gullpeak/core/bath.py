@@ -64,8 +64,10 @@ class Coagulation(Value):
     because: str
 
 
-def coagulation(mix: Heated) -> Coagulation:
+def coagulation(mix: Heated, later_c: float = 0.0) -> Coagulation:
     """Return the window of a mixture, by its sugar, liquid and butter against its egg.
+
+    later_c: how much later it sets in this kitchen, by its own batches, °C.
 
     Anchors: plain yolk thickens 65, sets 70; yolk to sugar 1 : 0.7 about 75; with as much wine as yolk 80–82; curd with butter 82–84;
     whites with two parts of sugar 75–78. Between them each raises it less the more there is.
@@ -84,11 +86,12 @@ def coagulation(mix: Heated) -> Coagulation:
     sweet = (1 - white) * 9.0 * (1 - exp(-s / 0.86)) + white * 17.0 * (1 - exp(-s / 1.05))
     thin = 8.5 * (1 - exp(-d / 0.8))
     rich = 2.0 * (1 - exp(-b / 1.0))
-    sets = own + sweet + thin + rich
+    sets = own + sweet + thin + rich + later_c
     return Coagulation(
         thickens_c=sets - (5.0 if white < 0.5 else 8.0),
         sets_c=sets,
-        because=f"egg alone {own:.0f} °C, sugar {sweet:+.0f}, liquid {thin:+.0f}, butter {rich:+.0f}",
+        because=f"egg alone {own:.0f} °C, sugar {sweet:+.0f}, liquid {thin:+.0f}, butter {rich:+.0f}"
+        + (f", by this kitchen’s own batches {later_c:+.0f}" if later_c else ""),
     )
 
 

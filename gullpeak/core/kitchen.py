@@ -108,6 +108,13 @@ class Pace(Value):
     factor: float = Field(ge=0.3, le=3)
 
 
+class Sets(Value):
+    """How much later than the craft's window egg of a school sets here, by batches that went past it and did not scramble."""
+
+    school: Key
+    by_c: float = Field(ge=-8, le=16)
+
+
 class Learned(Value):
     """A figure taken over from the log, and what it was before: nothing is applied that nobody accepted."""
 
@@ -147,6 +154,10 @@ class Kitchen(Value):
     yolk_break_pct: float = Field(3, ge=0, le=50, description="Yolks that break on separating, %")
     bath_pace: float = Field(1.0, ge=0.3, le=3, description="What the bath gives against the model, from the log")
     paces: tuple[Pace, ...] = Field((), max_length=60, description="Steps that take these hands longer or shorter")
+    sets: tuple[Sets, ...] = Field((), max_length=20, description="Schools of heated egg that set later or sooner here")
+    bends: float = Field(
+        1.0, ge=0.3, le=3, description="What a crust takes here of the craft's limit, from rolls that held or cracked"
+    )
     learned: tuple[Learned, ...] = Field((), max_length=200)
     cooks: tuple[Name, ...] = Field((), max_length=40)
     keeping: tuple[KeepRow, ...] = Field(KEEPING, max_length=200, description="How long things keep here")
@@ -164,6 +175,7 @@ class Kitchen(Value):
             "probes": [p.key for p in self.probes],
             "keeping rows": [k.key for k in self.keeping],
             "paces": [p.step for p in self.paces],
+            "schools that set": [s.school for s in self.sets],
             "prices": [p.ingredient for p in self.prices],
         }
         for what, each in keys.items():

@@ -13,11 +13,12 @@ import numpy as np
 from pydantic import Field
 
 from gullpeak.core import batch as batching
-from gullpeak.core import estimate, live, run
+from gullpeak.core import estimate, live, run, windows
 from gullpeak.core.batch import Weighed, equipment
 from gullpeak.core.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.kitchen import Kitchen, Learned, Oven
 from gullpeak.core.process import Process
+from gullpeak.core.product import Roll
 from gullpeak.core.record import Course, durations, oven_offsets
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet
@@ -63,11 +64,17 @@ QUANTITIES: dict[str, Quantity] = {
     "power_w": Quantity("gives into a pan", "W", True, 0.04, 0.06, 0),
     "bath_pace": Quantity("what the bath gives against the model", "×", True, 0.06, 0.08, 2),
     "pace": Quantity("whisking time against the table", "×", True, 0.08, 0.1, 2),
+    "by_c": Quantity("sets later than the craft’s window", "°C", False, 1.0, 1.5, 1),
+    "bends": Quantity("what a rolled crust takes of the craft’s limit", "×", True, 0.1, 0.1, 2),
     "factor": Quantity("time these hands take against the table", "×", True, 0.1, 0.15, 2),
     "egg_g": Quantity("white of one egg, as weighed", "g", True, 0.02, 0.04, 1),
     "room_c": Quantity("room", "°C", False, 1.0, 1.5, 0),
     "room_rh_pct": Quantity("room’s humidity", "%", False, 4.0, 5.0, 0),
 }
+
+
+ROWS: dict[str, tuple[str, str, float]] = {"paces": ("step", "factor", 1.0), "sets": ("school", "by_c", 0.0)}
+"""Figures that have a row only where they differ: by what a row is found, what it holds, and what holds without one."""
 
 
 class Observed(Value):
@@ -151,8 +158,9 @@ def in_force(kitchen: Kitchen, what: str) -> float | None:
     if what == "habits/egg_g":
         return per_egg_g(kitchen.habits.egg_size)
     parts = what.split("/")
-    if parts[0] == "paces":
-        return next((p.factor for p in kitchen.paces if p.step == parts[1]), 1.0)
+    if parts[0] in ROWS:
+        key, holds, usual = ROWS[parts[0]]
+        return next((float(getattr(r, holds)) for r in getattr(kitchen, parts[0]) if getattr(r, key) == parts[1]), usual)
     if len(parts) == 1:
         found = getattr(kitchen, what)
     else:
@@ -167,9 +175,10 @@ def put(kitchen: Kitchen, what: str, value: float | str) -> Kitchen:
     parts = what.split("/")
     if what == "habits/egg_g":
         doc["habits"]["egg_size"] = value
-    elif parts[0] == "paces":
-        doc["paces"] = [p for p in doc["paces"] if p["step"] != parts[1]]
-        doc["paces"] += [{"step": parts[1], "factor": value}] if value != 1.0 else []
+    elif parts[0] in ROWS:
+        key, holds, usual = ROWS[parts[0]]
+        others = [row for row in doc[parts[0]] if row[key] != parts[1]]
+        doc[parts[0]] = others + ([{key: parts[1], holds: value}] if value != usual else [])
     elif len(parts) == 1:
         doc[what] = value
     else:
@@ -220,7 +229,8 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
     now = in_force(kitchen, what)
     if now is None:
         return None
-    kind = QUANTITIES[what.rsplit("/", 1)[-1] if not what.startswith("paces/") else "factor"]
+    parts = what.split("/")
+    kind = QUANTITIES[ROWS[parts[0]][1] if parts[0] in ROWS else parts[-1]]
     values = [s.value for s in seen]
     scaled = [log(v) for v in values] if kind.ratio else values
     middle = robust(scaled, kind.floor)
@@ -275,6 +285,8 @@ STEPS = {
 
 def _name(what: str, kitchen: Kitchen, kind: Quantity) -> str:
     parts = what.split("/")
+    if parts[0] == "sets":
+        return f"{parts[1].capitalize()} over the heat: {kind.says}"
     if parts[0] == "paces":
         return f"{STEPS.get(parts[1], parts[1]).capitalize()}: {kind.says}"
     if len(parts) == 3:
@@ -287,11 +299,17 @@ def _name(what: str, kitchen: Kitchen, kind: Quantity) -> str:
 
 
 def observe(
-    sheet: Sheet, process: Process, kitchen: Kitchen, events: Sequence[Event], courses: Mapping[str, Course]
+    sheet: Sheet,
+    process: Process,
+    kitchen: Kitchen,
+    events: Sequence[Event],
+    courses: Mapping[str, Course],
+    rolls: Sequence[Roll] = (),
 ) -> tuple[Observed, ...]:
     """Return what a finished batch says of the figures of the kitchen it was made in.
 
     kitchen: as it was then. courses: the readings of each watch, by hand and by device, in the order of their times.
+    rolls: how products roll its sheet.
     """
     happened = run.standing(events)
     done = {e.step: e.at for e in happened if e.kind == "step done" and e.step}
@@ -316,7 +334,12 @@ def observe(
     if sheet.dry is not None:
         out |= _oven(sheet, process, kitchen, used.oven, happened, state, latest, courses)
     out |= _heat(sheet, process, kitchen, happened, done, courses)
-    return tuple(Observed(what=what, value=round(value, 4)) for what, value in out.items() if value > 0 or "offset" in what)
+    if state.finished is not None:
+        out |= windows.observe(sheet, process, kitchen, state.finished, courses, rolls)
+    signed = ("_offset_c", "sets/")
+    return tuple(
+        Observed(what=what, value=round(value, 4)) for what, value in out.items() if value > 0 or any(s in what for s in signed)
+    )
 
 
 def _whisked(process: Process, lasted: Mapping[str, float]) -> float | None:

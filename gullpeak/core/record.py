@@ -208,12 +208,12 @@ def _followed(watch: Watch, course: Course, done: Mapping[str, datetime]) -> dic
         # A probe that died on the way says nothing of how far it was boiled.
         if len(upto) < 2 or poured is None or (poured - upto[-1][0]).total_seconds() > PROBE_DIED_S:
             return {}
-        return {"syrup_off_k": round(_top([v for _, v in upto]) - watch.target_c, 1)}
+        return {"syrup_off_k": round(top([v for _, v in upto]) - watch.target_c, 1)}
     if watch.kind == "bath":
-        top = _top(temps)
-        out: dict[str, Fact] = {"bath_short_k": round(max(0.0, watch.target_c - top), 1)}
+        highest = top(temps)
+        out: dict[str, Fact] = {"bath_short_k": round(max(0.0, watch.target_c - highest), 1)}
         if watch.over_c is not None:
-            out["bath_over_k"] = round(top - watch.over_c, 1)
+            out["bath_over_k"] = round(highest - watch.over_c, 1)
         return out
     if watch.kind == "whisk":
         return {"bowl_c": round(temps[-1], 1)}
@@ -229,8 +229,8 @@ def oven_fact(offsets: Sequence[float]) -> dict[str, Fact]:
     return {"oven_off_c": round(median(offsets), 1)} if offsets else {}
 
 
-def _top(temps: Sequence[float]) -> float:
-    """The highest temperature that was held for two readings: one alone may be noise."""
+def top(temps: Sequence[float]) -> float:
+    """Return the highest temperature that was held for two readings: one alone may be noise."""
     if len(temps) < 2:
         return temps[0]
     return max(min(a, b) for a, b in pairwise(temps))

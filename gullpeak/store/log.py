@@ -18,13 +18,24 @@ from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.learn import Observed, Seen
 from gullpeak.core.live import peaks
 from gullpeak.core.process import Process
+from gullpeak.core.product import Product, Roll
 from gullpeak.core.run import Event
 from gullpeak.core.sheet import Sheet
 from gullpeak.core.traces import DeviceSample
 from gullpeak.core.value import Moment, Value
 from gullpeak.store.database import Database
 from gullpeak.store.records import NotFoundError
-from gullpeak.store.tables import AttachmentRow, BatchRow, DeviceRow, EventRow, LogFaultRow, LogRow, SampleRow
+from gullpeak.store.tables import (
+    AttachmentRow,
+    BatchRow,
+    DeviceRow,
+    EventRow,
+    LogFaultRow,
+    LogRow,
+    RecipeRow,
+    RecipeVersionRow,
+    SampleRow,
+)
 
 LEARNS_FROM = 200
 """The newest batches that the kitchen is learned from."""
@@ -154,6 +165,18 @@ def _courses(s: Session, batch_id: str, process: Process, events: Sequence[Event
     return {w.key: [(r.at, r.value, r.unit) for r in traces.readings(process, w, happened, samples)] for w in process.watches}
 
 
+def _rolls(s: Session, recipe_id: str | None) -> list[Roll]:
+    """How the products of the book roll the sheet of a recipe."""
+    newest = (RecipeRow.id == RecipeVersionRow.recipe_id) & (RecipeRow.version == RecipeVersionRow.version)
+    docs = s.scalars(select(RecipeVersionRow.doc).join(RecipeRow, newest).where(RecipeRow.kind == "product"))
+    products = (Product.model_validate_json(doc) for doc in docs)
+    return [
+        p.assembly
+        for p in products
+        if isinstance(p.assembly, Roll) and any(part.of == recipe_id and part.role == "sheet" for part in p.parts)
+    ]
+
+
 def _events(s: Session, batch_id: str) -> list[Event]:
     docs = s.scalars(select(EventRow.doc).where(EventRow.batch_id == batch_id).order_by(EventRow.seq))
     return [Event.model_validate_json(d) for d in docs]
@@ -264,7 +287,8 @@ class Log:
                 sheet, process = Sheet.model_validate_json(row.sheet), Process.model_validate_json(row.process)
                 events = _events(s, batch_id)
                 courses = _courses(s, batch_id, process, events)
-                found = learn.observe(sheet, process, Kitchen.model_validate_json(row.kitchen), events, courses)
+                kitchen = Kitchen.model_validate_json(row.kitchen)
+                found = learn.observe(sheet, process, kitchen, events, courses, _rolls(s, row.recipe_id))
             with self.db.write() as s:
                 s.execute(update(LogRow).where(LogRow.batch_id == batch_id).values(observed=OBSERVED.dump_json(found).decode()))
         return max(0, len(missing) - most)

@@ -6,6 +6,7 @@ import numpy as np
 
 from gullpeak.core import cooling, freezing, roulade
 from gullpeak.core.assembly.base import MELTS_C, Assembled, Facts, Need, Patch, Setting, band, outline, step
+from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.product import Role, Roll, fields_of
 from gullpeak.core.recipe import Shape
 from gullpeak.core.roulade import PEEL_UNTIL_C
@@ -37,17 +38,23 @@ def fits(a: Roll, role: Role, shape: Shape) -> Shape:
     )
 
 
-def _limit(a: Roll, skin: float, room_c: float, school: roulade.RollSchool) -> float:
-    return roulade.bend_limit(skin, roulade.rolled_at_c(school, room_c), school)
+def bend(a: Roll, skin: float | None, kitchen: Kitchen, school: roulade.RollSchool | None = None) -> tuple[float, float]:
+    """Return the strain of the first fold, and what the crust takes of it in this kitchen; `school`: rolled by another one.
+
+    skin: dry crust, mm; None where it is not known.
+    """
+    by = school or a.school
+    limit = roulade.bend_limit(UNKNOWN_SKIN_MM if skin is None else skin, roulade.rolled_at_c(by, kitchen.room_c), by)
+    return roulade.strain(a.sheet_mm, a.inner_mm), kitchen.bends * limit
 
 
-def _remedies(a: Roll, skin: float, room_c: float, limit: float) -> tuple[Remedy, ...]:
+def _remedies(a: Roll, skin: float, kitchen: Kitchen) -> tuple[Remedy, ...]:
     """What would bring the bend back under the limit: roll warmer, rounder, thinner."""
     out: list[Remedy] = []
-    strain = roulade.strain(a.sheet_mm, a.inner_mm)
+    strain, limit = bend(a, skin, kitchen)
     schools: tuple[roulade.RollSchool, ...] = ("warm in cloth", "cold in its paper", "peel warm, fill cool")
     for school in schools:
-        if school != a.school and strain <= SAFE * _limit(a, skin, room_c, school):
+        if school != a.school and strain <= SAFE * bend(a, skin, kitchen, school)[1]:
             out.append(Remedy(says=f"Roll it by “{school}”", field="assembly.school", value=school))
             break
     inner = ceil(a.sheet_mm / (2 * SAFE * limit))
@@ -79,18 +86,19 @@ SURE = 1.3
 """Over so much of the craft limit hardly a sheet rolls whole; under it some do."""
 
 
-def _strain_remark(a: Roll, strain: float, limit: float, skin: float, room_c: float) -> Remark:
-    at = roulade.rolled_at_c(a.school, room_c)
+def _strain_remark(a: Roll, skin: float, kitchen: Kitchen) -> Remark:
+    strain, limit = bend(a, skin, kitchen)
+    at = roulade.rolled_at_c(a.school, kitchen.room_c)
     says = f"the first fold bends the crust {100 * strain:.0f} %, and it can take about {100 * limit:.0f} % at {at:.0f} °C with {skin:.1f} mm of skin"
     if strain > limit:
         return Remark(
             severity="warning",
             says=f"{'It is likely to crack' if strain > SURE * limit else 'It may crack'}: {says}.",
             do=("bend it where a crack is hidden: seam down",),
-            remedies=_remedies(a, skin, room_c, limit),
+            remedies=_remedies(a, skin, kitchen),
         )
     if strain > SAFE * limit:
-        return Remark(severity="note", says=f"It should roll, but only just: {says}.", remedies=_remedies(a, skin, room_c, limit))
+        return Remark(severity="note", says=f"It should roll, but only just: {says}.", remedies=_remedies(a, skin, kitchen))
     return Remark(severity="good", says=f"It should roll: {says}.")
 
 
@@ -101,7 +109,7 @@ def work_out(a: Roll, here: Setting) -> Assembled:
     skin = UNKNOWN_SKIN_MM if sheet is None or sheet.skin_mm is None else sheet.skin_mm
     density = 0.2 if sheet is None else sheet.density
     spiral = roulade.spiral(a.length_mm, a.sheet_mm, a.filling_mm, a.inner_mm, a.bare_mm)
-    strain, limit = roulade.strain(a.sheet_mm, a.inner_mm), _limit(a, skin, room, a.school)
+    strain, limit = bend(a, skin, here.kitchen)
     slices = here.product.serves
     slice_mm = a.width_mm / slices
     peel = roulade.peel_window_min(a.sheet_mm, density, room)
@@ -110,11 +118,11 @@ def work_out(a: Roll, here: Setting) -> Assembled:
         "turns": figure(spiral.turns, "turns", "modelled", "Until the sheet’s length is used up.", GEOMETRY, ("bare margin", f"{a.bare_mm:g} mm")),
         "slice": figure(slice_mm, "mm", "modelled", "Length of the roll ÷ portions.", GEOMETRY, ("roll", f"{a.width_mm / 10:g} cm"), ("portions", str(slices))),
         "strain": figure(100 * strain, "%", "modelled", "Bending strain of the outer face: thickness ÷ (2 × radius of the first fold).", GEOMETRY, ("sheet", f"{a.sheet_mm:g} mm"), ("first fold", f"{a.inner_mm:g} mm")),
-        "limit": figure(100 * limit, "%", "craft rule", "What a crust takes: less with a thicker skin, less when cold, more with steam from its paper. A craft estimate; no limit is published.", CRAFT, ("skin", f"{skin:.2f} mm"), ("rolled at", f"{roulade.rolled_at_c(a.school, room):.0f} °C"), low=70 * limit, high=130 * limit),
+        "limit": figure(100 * limit, "%", "craft rule", "What a crust takes: less with a thicker skin, less when cold, more with steam from its paper. A craft estimate; no limit is published.", CRAFT, ("skin", f"{skin:.2f} mm"), ("rolled at", f"{roulade.rolled_at_c(a.school, room):.0f} °C"), *([("this kitchen’s rolls", f"× {here.kitchen.bends:.2f}")] if here.kitchen.bends != 1 else []), low=70 * limit, high=130 * limit),
         "peel": figure((peel[0] + peel[1]) / 2, "min", "modelled", "Out of the oven, from 60 down to 35 °C: hotter the crumb tears, colder the paper holds.", MODEL, low=peel[0], high=peel[1]),
         "spread": figure(density * a.sheet_mm / 10, "g/cm²", "modelled", "Foam on the tray: density × thickness; even to the edges.", GEOMETRY, ("density", f"{density:.2f} g/ml")),
     }  # fmt: skip
-    remarks = [_strain_remark(a, strain, limit, skin, room)]
+    remarks = [_strain_remark(a, skin, here.kitchen)]
     if a.readings_mm:
         weak = roulade.weak_spot(a.readings_mm)
         if weak is not None and weak[1] > WEAK:

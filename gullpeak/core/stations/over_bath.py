@@ -64,7 +64,7 @@ def _shielded(recipe: Recipe, mix: bath.Heated) -> bool:
 def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch: Batch) -> HeatStation:
     """Return the station of what is warmed in a bowl or pan."""
     mix = heated(recipe, batch.base_g)
-    window = bath.coagulation(mix)
+    window = bath.coagulation(mix, next((s.by_c for s in kitchen.sets if s.school == recipe.school), 0.0))
     vessel_j_k = tools.mixer.bowl_j_k() if heat.source == "bath" else tools.pan.capacity_j_k()
     warming = bath.warm(
         mix, heat.target_c, heat.source, vessel_j_k, recipe.egg.temp_c, sugar.water_boils_c(kitchen.altitude_m), kitchen.bath_pace

@@ -12,7 +12,7 @@ function useFigures() {
   return {
     bare,
     figure: (fit: Fit, value: number) => `${bare(fit, value)} ${fit.unit === "°C" ? degrees.sign : fit.unit}`.trim(),
-    apart: (fit: Fit, value: number) => (fit.unit === "°C" && fit.what.endsWith("_c") ? degrees.apart(value) : fit.what.endsWith("rh_pct") ? `${value.toFixed(1)}\u00a0%` : `${value.toFixed(0)}\u00a0%`),
+    apart: (fit: Fit, value: number) => (fit.unit === "°C" && !fit.what.endsWith("_per_min") ? degrees.apart(value) : fit.what.endsWith("rh_pct") ? `${value.toFixed(1)}\u00a0%` : `${value.toFixed(0)}\u00a0%`),
   };
 }
 
