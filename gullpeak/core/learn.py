@@ -190,18 +190,23 @@ def put(kitchen: Kitchen, what: str, value: float | str) -> Kitchen:
 
 def accept(kitchen: Kitchen, fit: Fit, at: datetime) -> Kitchen:
     """Return the kitchen with a fit taken over; what was there before is kept beside it."""
-    before = kitchen.habits.egg_size if isinstance(fit.sets, str) else in_force(kitchen, fit.what)
-    earlier = next((one for one in kitchen.learned if one.what == fit.what), None)
+    return take(kitchen, fit.what, fit.sets, fit.name, at, len(fit.batches))
+
+
+def take(kitchen: Kitchen, what: str, value: float | str, name: str, at: datetime, rests_on: int) -> Kitchen:
+    """Return the kitchen with a figure in its place, and what was there before it was first learned. rests_on: batches or trays."""
+    before = kitchen.habits.egg_size if isinstance(value, str) else in_force(kitchen, what)
+    earlier = next((one for one in kitchen.learned if one.what == what), None)
     made = Learned(
-        what=fit.what,
-        name=fit.name,
+        what=what,
+        name=name,
         before=before if earlier is None else earlier.before,
-        now=fit.sets,
+        now=value,
         at=at,
-        batches=len(fit.batches),
+        batches=rests_on,
     )
-    learned = (*(one for one in kitchen.learned if one.what != fit.what), made)
-    return put(kitchen, fit.what, fit.sets).model_copy(update={"learned": learned})
+    learned = (*(one for one in kitchen.learned if one.what != what), made)
+    return put(kitchen, what, value).model_copy(update={"learned": learned})
 
 
 def undo(kitchen: Kitchen, what: str) -> Kitchen:

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from pydantic import computed_field
 
+from gullpeak.core.calibration import TrayOfKisses
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.plan.day import Day
 from gullpeak.core.process import Process
@@ -75,10 +76,19 @@ class DayRecord(Value):
     day: Day
 
 
+class TrayRecord(Value):
+    """A tray weighed as it dries, at its version."""
+
+    id: str
+    version: int
+    begun_at: datetime
+    tray: TrayOfKisses
+
+
 class StaleEditError(Exception):
     """An edit was made on a version that is no longer the newest."""
 
-    def __init__(self, current: KitchenRecord | RecipeRecord | ProductRecord | DayRecord) -> None:
+    def __init__(self, current: KitchenRecord | RecipeRecord | ProductRecord | DayRecord | TrayRecord) -> None:
         super().__init__(f"version {current.version} is newer")
         self.current = current
 

@@ -130,6 +130,16 @@ class SampleRow(Base):
     __table_args__ = (Index("sample_by_attachment", "attachment_id", "at", "value", "doubt"), {"sqlite_with_rowid": False})
 
 
+class WeighedTrayRow(Base):
+    """A tray weighed as it dries, to calibrate its oven."""
+
+    __tablename__ = "weighed_tray"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    version: Mapped[int]
+    begun_at: Mapped[datetime] = mapped_column(UtcTime)
+    doc: Mapped[str] = mapped_column(Text)
+
+
 class DayRow(Base):
     """A day: its orders and hands, by its date."""
 

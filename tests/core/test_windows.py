@@ -3,6 +3,7 @@
 from datetime import UTC, datetime, timedelta
 
 import pytest
+
 from gullpeak.core import learn, windows
 from gullpeak.core.assembly.roll import bend
 from gullpeak.core.process import in_kitchen

@@ -54,6 +54,7 @@ export const fitsQuery = queryOptions({
   queryFn: () => answer(http.GET("/api/kitchen/fits")),
   refetchInterval: (query) => (query.state.data && query.state.data.pending > 0 ? 200 : false),
 });
+export const traysQuery = queryOptions({ queryKey: ["trays"], queryFn: () => answer(http.GET("/api/kitchen/trays")) });
 export const drillsQuery = queryOptions({ queryKey: ["practice"], queryFn: () => answer(http.GET("/api/practice")) });
 export const practiceRunsQuery = (drill: string) =>
   queryOptions({ queryKey: ["practice", drill], queryFn: () => answer(http.GET("/api/practice/runs/{drill}", { params: { path: { drill } } })) });

@@ -1036,6 +1036,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kitchen/trays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trays
+         * @description Return every weighed tray with what it says, each oven's trays together, and the plan of twenty.
+         */
+        get: operations["trays_api_kitchen_trays_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/trays/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Use
+         * @description Let sheets and plans count with what an oven's trays say; `/api/kitchen/fits/undo` puts it back.
+         */
+        post: operations["use_api_kitchen_trays_use_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/trays/{tray_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Tray
+         * @description Keep a tray as it stands: begun with version 0, then weighing by weighing.
+         */
+        put: operations["put_tray_api_kitchen_trays__tray_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/larder": {
         parameters: {
             query?: never;
@@ -2175,6 +2235,30 @@ export interface components {
             lost_over_cups: number;
         };
         /**
+         * Calibration
+         * @description What one tray says of its oven: times the model's drying, with its 80 % interval. tells: narrow enough to go by.
+         */
+        Calibration: {
+            /** Fitted Pct */
+            fitted_pct: number[];
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Now */
+            now: number;
+            /** Points */
+            points: components["schemas"]["Point"][];
+            /** Predicted Pct */
+            predicted_pct: number[];
+            /** Scale */
+            scale: number;
+            /** Tells */
+            tells: boolean;
+            /** Times Min */
+            times_min: number[];
+        };
+        /**
          * Card
          * @description A batch in a list.
          */
@@ -2390,6 +2474,30 @@ export interface components {
             sets_c: number;
             /** Thickens C */
             thickens_c: number;
+        };
+        /**
+         * Constants
+         * @description What the trays say of the drying model's constants, with 80 % intervals, beside what the model has.
+         */
+        Constants: {
+            /** Activation J Mol */
+            activation_j_mol: [
+                number,
+                number,
+                number
+            ];
+            /** D95 M2 S */
+            d95_m2_s: [
+                number,
+                number,
+                number
+            ];
+            /** Model Activation J Mol */
+            model_activation_j_mol: number;
+            /** Model D95 M2 S */
+            model_d95_m2_s: number;
+            /** Trays */
+            trays: number;
         };
         /**
          * Contents
@@ -4210,6 +4318,12 @@ export interface components {
              */
             bath_pace: number;
             /**
+             * Bends
+             * @description What a crust takes here of the craft's limit, from rolls that held or cracked
+             * @default 1
+             */
+            bends: number;
+            /**
              * Cold Shelves
              * @description Trays or dishes the fridges take
              * @default 6
@@ -4549,6 +4663,12 @@ export interface components {
              * @default 50
              */
             room_rh_pct: number;
+            /**
+             * Sets
+             * @description Schools of heated egg that set later or sooner here
+             * @default []
+             */
+            sets: components["schemas"]["Sets"][];
             /** Trays */
             trays: components["schemas"]["Tray"][];
             /**
@@ -5448,6 +5568,14 @@ export interface components {
             vent_m3_h: number;
         };
         /**
+         * OvenAsked
+         * @description An oven, by its key.
+         */
+        OvenAsked: {
+            /** Oven */
+            oven: string;
+        };
+        /**
          * OvenAt
          * @description An oven down the day: its temperature as corners of a line, and what is in it.
          */
@@ -5490,6 +5618,24 @@ export interface components {
         OvenRequest: {
             /** Written */
             written: string;
+        };
+        /**
+         * OvenScale
+         * @description What all trays of an oven say together, against what is in force.
+         */
+        OvenScale: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Now */
+            now: number;
+            /** Oven */
+            oven: string;
+            /** Scale */
+            scale: number;
+            /** Trays */
+            trays: number;
         };
         /**
          * OvenStep
@@ -5976,6 +6122,26 @@ export interface components {
             windows: components["schemas"]["WindowAt"][];
         };
         /**
+         * PlannedTrayView
+         * @description A tray of the plan, and whether one like it has been weighed.
+         */
+        PlannedTrayView: {
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Done */
+            done: boolean;
+            /** Height Mm */
+            height_mm: number;
+            /** Key */
+            key: string;
+            /** Minutes */
+            minutes: number[];
+            /** Set C */
+            set_c: number;
+            /** Sugar Ratio */
+            sugar_ratio: number;
+        };
+        /**
          * Plate
          * @description Dishes of one menu, or things laid side by side.
          */
@@ -6007,6 +6173,20 @@ export interface components {
             seed: number;
             /** Until S */
             until_s: number;
+        };
+        /**
+         * Point
+         * @description Water gone at a weighing, % of the foam: as weighed, as the oven dries by what is in force, and as it dries by the fit.
+         */
+        Point: {
+            /** Fitted Pct */
+            fitted_pct: number;
+            /** Minute */
+            minute: number;
+            /** Predicted Pct */
+            predicted_pct: number;
+            /** Weighed Pct */
+            weighed_pct: number;
         };
         /**
          * Pour
@@ -6775,6 +6955,16 @@ export interface components {
             station: "weigh" | "sugar" | "heat" | "whisk" | "shape" | "dry" | "finish";
             /** Title */
             title: string;
+        };
+        /**
+         * Sets
+         * @description How much later than the craft's window egg of a school sets here, by batches that went past it and did not scramble.
+         */
+        Sets: {
+            /** By C */
+            by_c: number;
+            /** School */
+            school: string;
         };
         /**
          * Setup
@@ -7598,6 +7788,79 @@ export interface components {
             ];
         };
         /**
+         * TrayOfKisses
+         * @description One tray of kisses, weighed as it dries. Weights as the scale shows them, g.
+         */
+        TrayOfKisses: {
+            /**
+             * Diameter Mm
+             * @default 35
+             */
+            diameter_mm: number;
+            /**
+             * Height Mm
+             * @default 25
+             */
+            height_mm: number;
+            /** In At */
+            in_at?: string | null;
+            /**
+             * In G
+             * @description With the kisses, as it goes in; None: not weighed yet
+             */
+            in_g?: number | null;
+            /**
+             * Left Out
+             * @description The cook does not trust it: it is kept, and counts for nothing
+             * @default false
+             */
+            left_out: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Oven */
+            oven: string;
+            /**
+             * Set C
+             * @description As set
+             * @default 100
+             */
+            set_c: number;
+            /**
+             * Sugar Ratio
+             * @description g of caster per g of white, whisked in
+             * @default 2
+             */
+            sugar_ratio: number;
+            /**
+             * Tare G
+             * @description Tray and paper, empty
+             */
+            tare_g: number;
+            /**
+             * Weighings
+             * @default []
+             */
+            weighings: components["schemas"]["Weighing"][];
+        };
+        /**
+         * TraysView
+         * @description The trays, the newest first; what those of each oven say together; what all say of the model; the plan of twenty.
+         */
+        TraysView: {
+            constants: components["schemas"]["Constants"] | null;
+            /** Ovens */
+            ovens: components["schemas"]["OvenScale"][];
+            /** Plan */
+            plan: components["schemas"]["PlannedTrayView"][];
+            /** Trays */
+            trays: components["schemas"]["WeighedTray"][];
+            /** Version */
+            version: number;
+        };
+        /**
          * Treatment
          * @description What readings say of the egg in a mixture. `outside`: why the table does not hold; then F is shown and never passes.
          */
@@ -8105,6 +8368,33 @@ export interface components {
              * @enum {string}
              */
             keep: "ratio" | "sugar";
+        };
+        /**
+         * WeighedTray
+         * @description A tray as it is kept, and what it says; `fit` is None until it has been weighed twice in the oven.
+         */
+        WeighedTray: {
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            fit: components["schemas"]["Calibration"] | null;
+            /** Id */
+            id: string;
+            tray: components["schemas"]["TrayOfKisses"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * Weighing
+         * @description The tray on the scale: minutes after it went in, and what the scale showed, g, tray and paper with it.
+         */
+        Weighing: {
+            /** Grams */
+            grams: number;
+            /** Minute */
+            minute: number;
         };
         /**
          * WhichThermometer
@@ -10066,6 +10356,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitchenRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trays_api_kitchen_trays_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraysView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    use_api_kitchen_trays_use_post: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OvenAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_tray_api_kitchen_trays__tray_id__put: {
+        parameters: {
+            query?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
+            path: {
+                tray_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrayOfKisses"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighedTray"];
                 };
             };
             /** @description A problem at a field */

@@ -5,6 +5,7 @@ import { kitchenQuery } from "../../api/queries";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
+import { Calibrate } from "./Calibrate";
 import { Copies } from "./Copies";
 import { DegreesField, fresh, named, NumberField } from "../../kit/fields";
 import { DevicesSection, Heats, Probes } from "./Heats";
@@ -14,14 +15,15 @@ import { useDegrees } from "../../kit/degrees";
 
 export default function KitchenPlace() {
   const { data, error, refetch } = useQuery({ ...kitchenQuery, staleTime: Number.POSITIVE_INFINITY });
+  const [calibrating, setCalibrating] = useState<string>(); // outlives a save, which opens the page anew
   if (error && !data) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what="the kitchen" />;
-  return <Edit key={data.version} record={data} />;
+  return <Edit key={data.version} record={data} calibrating={calibrating} setCalibrating={setCalibrating} />;
 }
 
 export type Put = (change: Partial<Kitchen>) => void;
 
-function Edit({ record }: { record: KitchenRecord }) {
+function Edit({ record, calibrating, setCalibrating }: { record: KitchenRecord; calibrating: string | undefined; setCalibrating: (oven: string | undefined) => void }) {
   const degrees = useDegrees();
   const queries = useQueryClient();
   const [kitchen, setKitchen] = useState(record.kitchen);
@@ -97,6 +99,10 @@ function Edit({ record }: { record: KitchenRecord }) {
                   <Choice label="Fan" value={oven.fan ? "yes" : "no"} options={[["yes", "has one"], ["no", "has none"]] as const} onChange={(fan) => change({ fan: fan === "yes" })} />
                   <TypedField label="Name" shown={oven.name} width="w-full" read={(name) => change({ name: named(name) })} />
                 </div>
+                <button type="button" className="press self-start" aria-expanded={calibrating === oven.key} onClick={() => setCalibrating(calibrating === oven.key ? undefined : oven.key)}>
+                  {calibrating === oven.key ? "Close the calibration" : "Calibrate this oven"}
+                </button>
+                {calibrating === oven.key && <Calibrate oven={oven} tare={kitchen.trays[0]?.tare_g ?? 0} />}
               </div>
             );
           })}

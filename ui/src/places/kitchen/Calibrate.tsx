@@ -1,0 +1,181 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, http, type Kitchen, type KitchenRecord, Refused, type TrayOfKisses, type TraysView, type WeighedTray } from "../../api/client";
+import { appNow } from "../../api/clock";
+import { kitchenQuery, traysQuery } from "../../api/queries";
+import { useDegrees } from "../../kit/degrees";
+import { TypedField } from "../../kit/Field";
+import { DegreesField, fresh, NumberField } from "../../kit/fields";
+import { minutes } from "../../kit/format";
+import { TrayCourse } from "./TrayCourse";
+
+type Oven = Kitchen["ovens"][number];
+const ENOUGH = 3;
+const asNumber = (typed: string, least: number, most: number) => {
+  const value = Number(typed.replace(",", "."));
+  if (!typed.trim() || !Number.isFinite(value) || value < least || value > most) throw new Error(`Write a number from ${least} to ${most}`);
+  return value;
+};
+
+/** One tray of kisses, weighed as it dries, tells how fast an oven dries against the model. */
+export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
+  const { data } = useQuery(traysQuery);
+  const queries = useQueryClient();
+  const done = (made: WeighedTray) => {
+    queries.setQueryData<TraysView>(traysQuery.queryKey, (before) => before && { ...before, trays: [made, ...before.trays.filter((t) => t.id !== made.id)] });
+    void queries.invalidateQueries({ queryKey: traysQuery.queryKey });
+  };
+  const put = useMutation({
+    mutationFn: ({ id, version, tray }: { id: string; version: number; tray: TrayOfKisses }) => answer<WeighedTray>(http.PUT("/api/kitchen/trays/{tray_id}", { params: { path: { tray_id: id }, header: { "if-match": `"${version}"` } }, body: tray })),
+    onSuccess: done,
+    onError: () => void queries.invalidateQueries({ queryKey: traysQuery.queryKey }),
+  });
+  if (!data) return null;
+  const mine = data.trays.filter((t) => t.tray.oven === oven.key);
+  const current = mine.find((t) => !t.tray.left_out && t.tray.weighings.length < ENOUGH) ?? mine.find((t) => !t.tray.left_out);
+  const next = data.plan.find((p) => !p.done);
+  const begin = () =>
+    put.mutate({
+      id: fresh("tray"),
+      version: 0,
+      tray: { oven: oven.key, set_c: next?.set_c ?? 95, diameter_mm: next?.diameter_mm ?? 35, height_mm: next?.height_mm ?? 25, sugar_ratio: next?.sugar_ratio ?? 2, tare_g: tare, in_g: null, in_at: null, weighings: [], note: "", left_out: false },
+    });
+  return (
+    <div className="flex flex-col gap-3 border-l-4 border-deep py-2 pl-3 text-s">
+      <p>Pipe one tray of kisses of one size. Weigh it as it goes in, then three times as it dries. Be quick: the oven cools while its door is open.</p>
+      {current ? (
+        <Tray key={current.id} one={current} minutesOf={data.plan.find((p) => p.set_c === current.tray.set_c && p.diameter_mm === current.tray.diameter_mm)?.minutes} save={(tray) => put.mutateAsync({ id: current.id, version: current.version, tray })} />
+      ) : null}
+      {put.error && <p role="alert">{put.error instanceof Refused ? (put.error.errors[0]?.says ?? put.error.message) : "The tray could not be saved. What you typed is still here; try again."}</p>}
+      <Says view={data} oven={oven} />
+      {(!current || current.tray.weighings.length >= ENOUGH) && (
+        <button type="button" className="press self-start" disabled={put.isPending} onClick={begin}>
+          {current ? "Weigh another tray" : "Begin a tray"}
+        </button>
+      )}
+      <Plan view={data} />
+    </div>
+  );
+}
+
+/** The tray in hand: what it is, and its weights as they come. */
+function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly number[]; save: (tray: TrayOfKisses) => Promise<WeighedTray> }) {
+  const { tray, fit } = one;
+  const change = async (next: Partial<TrayOfKisses>) => void (await save({ ...tray, ...next }));
+  const [minute, setMinute] = useState<number>();
+  const since = tray.in_at ? (appNow() - Date.parse(tray.in_at)) / 60_000 : undefined;
+  const due = minutesOf?.[tray.weighings.length];
+  const weigh = async (typed: string) => {
+    const grams = asNumber(typed, 1, 60000);
+    const at = minute ?? (since === undefined ? due : Math.round(since));
+    if (at === undefined || at <= 0) throw new Error("Say first how many minutes it has been in");
+    await change({ weighings: [...tray.weighings, { minute: at, grams }] });
+    setMinute(undefined);
+  };
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <DegreesField label="Set to, °" value={tray.set_c} least={60} most={160} put={(set_c) => void change({ set_c })} />
+        <NumberField label="Kisses, mm across" value={tray.diameter_mm} least={15} most={80} put={(diameter_mm) => void change({ diameter_mm })} />
+        <NumberField label="Kisses, mm high" value={tray.height_mm} least={8} most={60} put={(height_mm) => void change({ height_mm })} />
+        <NumberField label="Sugar to 1 of white" value={tray.sugar_ratio} least={1} most={2.5} put={(sugar_ratio) => void change({ sugar_ratio })} />
+        <NumberField label="Empty tray, g" value={tray.tare_g} least={0} most={20000} put={(tare_g) => void change({ tare_g })} />
+        <TypedField
+          label="Tray going in, g"
+          shown={tray.in_g === null || tray.in_g === undefined ? "" : String(tray.in_g)}
+          width="w-full"
+          read={(typed) => change({ in_g: asNumber(typed, 1, 60000), in_at: tray.in_at ?? new Date(appNow()).toISOString() })}
+        />
+        {tray.in_g !== null && tray.weighings.length < 12 && (
+          <>
+            <NumberField label="Minutes in the oven" value={minute ?? Math.max(1, Math.round(since ?? due ?? tray.weighings.at(-1)?.minute ?? 1))} least={1} most={1440} put={setMinute} />
+            <TypedField key={tray.weighings.length} label="Weight then, g" shown="" width="w-full" read={weigh} hint={due === undefined ? undefined : `about ${due} min in`} />
+          </>
+        )}
+      </div>
+      {tray.weighings.length > 0 && (
+        <ol className="flex flex-wrap gap-x-5" aria-label="Weights so far">
+          {tray.weighings.map((w, i) => (
+            <li key={w.minute} className="flex items-center gap-2">
+              {minutes(w.minute)}: <b>{w.grams} g</b>
+              <button type="button" className="min-h-11 underline" aria-label={`Take back the weight after ${w.minute} min`} onClick={() => void change({ weighings: tray.weighings.filter((_, k) => k !== i) })}>
+                take back
+              </button>
+            </li>
+          ))}
+        </ol>
+      )}
+      {fit && <TrayCourse fit={fit} />}
+      {tray.weighings.length > 0 && (
+        <button type="button" className="min-h-11 self-start underline" onClick={() => void change({ left_out: true })}>
+          Leave this tray out
+        </button>
+      )}
+    </>
+  );
+}
+
+/** What this oven's trays say together, and the buttons to use it or put it back. */
+function Says({ view, oven }: { view: TraysView; oven: Oven }) {
+  const queries = useQueryClient();
+  const saved = (made: KitchenRecord) => {
+    queries.setQueryData(kitchenQuery.queryKey, made);
+    for (const key of ["trays", "fits", "recipes", "recipe", "products", "product", "sheet", "worked"]) void queries.invalidateQueries({ queryKey: [key] });
+  };
+  const header = { "if-match": `"${view.version}"` };
+  const use = useMutation({ mutationFn: () => answer<KitchenRecord>(http.POST("/api/kitchen/trays/use", { params: { header }, body: { oven: oven.key } })), onSuccess: saved });
+  const back = useMutation({ mutationFn: () => answer<KitchenRecord>(http.POST("/api/kitchen/fits/undo", { params: { header }, body: { what: `ovens/${oven.key}/drying_scale` } })), onSuccess: saved });
+  const says = view.ovens.find((o) => o.oven === oven.key);
+  const kitchen = queries.getQueryData<KitchenRecord>(kitchenQuery.queryKey)?.kitchen;
+  const learned = kitchen?.learned?.find((l) => l.what === `ovens/${oven.key}/drying_scale`);
+  const trouble = use.error ?? back.error;
+  return (
+    <>
+      {says && (
+        <p role="status">
+          {oven.name} dries <b>{says.scale.toFixed(2)} times</b> as fast as the model ({says.low.toFixed(2)} to {says.high.toFixed(2)}, by {says.trays === 1 ? "one tray" : `${says.trays} trays`}). Sheets use {says.now.toFixed(2)} now.
+        </p>
+      )}
+      <div className="flex flex-wrap gap-3">
+        {says && Math.abs(says.scale - says.now) > 0.005 && (
+          <button type="button" className="press press-first" disabled={use.isPending} onClick={() => use.mutate()}>
+            Use {says.scale.toFixed(2)}
+          </button>
+        )}
+        {learned && (
+          <button type="button" className="press" disabled={back.isPending} onClick={() => back.mutate()}>
+            Put back {Number(learned.before).toFixed(2)}
+          </button>
+        )}
+      </div>
+      {trouble && <p role="alert">{trouble instanceof Refused ? (trouble.errors[0]?.says ?? trouble.message) : "It could not be saved. Try again."}</p>}
+    </>
+  );
+}
+
+/** The twenty trays that would replace the model's own constants, and what those that are weighed say of them. */
+function Plan({ view }: { view: TraysView }) {
+  const degrees = useDegrees();
+  const weighed = view.plan.filter((p) => p.done).length;
+  const { constants } = view;
+  return (
+    <details>
+      <summary className="min-h-11 cursor-pointer content-center underline">Twenty trays would replace the model’s own constants: {weighed} weighed</summary>
+      <ul className="columns-1 gap-6 sm:columns-2">
+        {view.plan.map((p) => (
+          <li key={p.key} className={p.done ? "text-quiet" : ""}>
+            {p.done ? "✓ " : ""}
+            {degrees.show(p.set_c, { oven: true })}, {p.diameter_mm} mm across, {p.height_mm} mm high, sugar {p.sugar_ratio} : 1; weigh after {p.minutes.join(", ")} min
+          </li>
+        ))}
+      </ul>
+      {constants ? (
+        <p>
+          By {constants.trays} trays: diffusivity at {degrees.show(95)} {(1e9 * (constants.d95_m2_s[0] ?? 0)).toFixed(1)} ({(1e9 * (constants.d95_m2_s[1] ?? 0)).toFixed(1)} to {(1e9 * (constants.d95_m2_s[2] ?? 0)).toFixed(1)}) · 10⁻⁹ m²/s, the model has {(1e9 * constants.model_d95_m2_s).toFixed(1)}; activation energy {((constants.activation_j_mol[0] ?? 0) / 1000).toFixed(0)} ({((constants.activation_j_mol[1] ?? 0) / 1000).toFixed(0)} to {((constants.activation_j_mol[2] ?? 0) / 1000).toFixed(0)}) kJ/mol, the model has {(constants.model_activation_j_mol / 1000).toFixed(0)}.
+        </p>
+      ) : (
+        <p>Six trays at three heats or more say what the model’s diffusivity and activation energy are here.</p>
+      )}
+    </details>
+  );
+}
