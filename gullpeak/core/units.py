@@ -7,15 +7,17 @@ kitchen's habits, and every such reading is said in `how`.
 import re
 import unicodedata
 from functools import lru_cache
-from typing import get_args
+from typing import TYPE_CHECKING, get_args
 
-import pint
 from pydantic import Field
 
 from gullpeak.core.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen import EggSize, Habits
 from gullpeak.core.value import Value
+
+if TYPE_CHECKING:
+    import pint
 
 GAS_MARK_C = {0.25: 110, 0.5: 120, 1: 140, 2: 150, 3: 160, 4: 180, 5: 190, 6: 200, 7: 220, 8: 230}
 """Gas mark → °C conventional."""
@@ -128,7 +130,9 @@ def read_number(text: str) -> float:
 
 
 @lru_cache(maxsize=16)
-def _registry(habits: Habits) -> pint.UnitRegistry:  # type: ignore[type-arg]
+def _registry(habits: Habits) -> "pint.UnitRegistry":  # type: ignore[type-arg]
+    import pint  # here, as it would be a tenth of the app's start
+
     units: pint.UnitRegistry = pint.UnitRegistry(cache_folder=None)  # type: ignore[type-arg]
     units.define("spoon_tea = 5 * milliliter")
     units.define(f"spoon_table = {habits.tablespoon_ml} * milliliter")
