@@ -12,7 +12,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from time import perf_counter, process_time
+from time import perf_counter, process_time, sleep
 
 import numpy as np
 from playwright.sync_api import sync_playwright
@@ -34,6 +34,7 @@ from tests.serving import CHROMIUM_ARGS, Served, chromium
 DOCS = Path(__file__).parents[1] / "docs" / "performance.md"
 DIST = Path(__file__).parents[1] / "ui" / "dist"
 CELLS = 40
+IDLE_S = 8.0
 CASES = {
     "kiss, 90 °C fan, 2 h": (Body("kiss", 2, 15), Foam(230, 0.292), 90.0, True, 120),
     "slab 22 mm, 100 °C, 130 min": (Body("slab", 0, 22), Foam(230, 0.292), 100.0, False, 130),
@@ -166,7 +167,14 @@ def start() -> list[tuple[str, str]]:
     packed = sum(
         len((DIST / n).read_bytes() if n.endswith("woff2") else gzip.compress((DIST / n).read_bytes(), 5)) for n in first
     )
+    with TemporaryDirectory() as folder:
+        served = Served(Path(folder), own=True)
+        sleep(IDLE_S)
+        status = Path(f"/proc/{served.command.pid}/status").read_text()
+        served.stop()
+    idle_mb = int(re.search(r"VmRSS:\s+(\d+)", status)[1]) / 1000  # type: ignore[index]
     return [
+        ("idle memory, planner asleep", f"{idle_mb:.0f} MB"),
         ("start, processor", f"{min(took):.1f} to {max(took):.1f} s in nine"),
         ("first page, compressed", f"{packed / 1000:.0f} kB"),
     ]

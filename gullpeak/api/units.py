@@ -5,6 +5,7 @@ from typing import Any
 
 from fastapi import Request
 from fastapi.responses import JSONResponse
+from pydantic_core import to_json
 
 from gullpeak.core import degrees
 from gullpeak.files.unit import UNIT
@@ -29,4 +30,4 @@ class InUnit(JSONResponse):
 
     def render(self, content: Any) -> bytes:
         """Return the bytes that are sent."""
-        return super().render(degrees.content(content, UNIT.get()))
+        return to_json(degrees.content(content, UNIT.get()), inf_nan_mode="null")

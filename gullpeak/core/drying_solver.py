@@ -85,9 +85,15 @@ def thin(air: Air) -> Oven:
         room_kpa=float(air.room_kpa),
         vent_m3_s=air.vent_m3_h / 3600,
         pressure_kpa=float(air.pressure_kpa),
-        quiet_c=float(saturation_c(air.pressure_kpa - kernel.QUIET * kernel.BOIL_SOFT_KPA)),
+        quiet_c=_quiet_c(float(air.pressure_kpa)),
         per_pressure=1 / (air.pressure_kpa * 1000 * AIR_KG_MOL * AIR_J_KG_K),
     )
+
+
+@lru_cache(maxsize=64)
+def _quiet_c(pressure_kpa: float) -> float:
+    """Below this nothing boils at an air's pressure, °C."""
+    return float(saturation_c(pressure_kpa - kernel.QUIET * kernel.BOIL_SOFT_KPA))
 
 
 def blank(times: int, bodies: int, cells: int) -> Kept:
@@ -119,8 +125,10 @@ def solve(
         start.browning[0], start.oven_kpa[0] = state.browning, state.oven_kpa
     start.lost[0] = (pieces.share * (start_water - start.water[0])).sum(axis=1)
     corners = oven.clock[(oven.clock > at_s[0]) & (oven.clock < at_s[-1])]
-    stops = np.unique(np.concatenate([at_s, corners]))
-    keep = np.where(np.isin(stops, at_s), np.searchsorted(at_s, stops), -1)
+    corners = corners[at_s[np.searchsorted(at_s, corners)] != corners]
+    stops = np.sort(np.concatenate([at_s, corners]))
+    keep = np.full(len(stops), -1)
+    keep[np.searchsorted(stops, at_s)] = np.arange(len(at_s))
     kept = blank(len(at_s), len(bodies), cells)
     steps = kernel.run(start, stops, keep, tolerance, MOST_STEPS, pieces, oven, kept)
     if steps < 0:

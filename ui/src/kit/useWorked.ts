@@ -17,8 +17,8 @@ export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSigna
   const last = useRef({ of: "", at: 0 });
   const waiting = useRef<{ draft: D }>(undefined);
   const busy = useRef(false);
-  const reckon = useRef(workOut);
-  reckon.current = workOut;
+  const latest = useRef(workOut);
+  latest.current = workOut;
 
   const work = useCallback(async (next: D) => {
     waiting.current = { draft: next };
@@ -28,7 +28,7 @@ export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSigna
       const now = waiting.current;
       waiting.current = undefined;
       try {
-        setMade(await reckon.current(now.draft, AbortSignal.timeout(LONGEST_MS)));
+        setMade(await latest.current(now.draft, AbortSignal.timeout(LONGEST_MS)));
         setRefused(undefined);
       } catch (failure) {
         if (failure instanceof Refused) setRefused(failure);
