@@ -118,37 +118,3 @@ def test_mixers_trays_and_habits_are_saved(kitchen: Page, served: Served):
     assert (made["habits"]["egg_size"], made["habits"]["cup"], made["habits"]["bare_degrees"]) == ("US large", "US", "F")
     read = kitchen.request.post(f"{served.url}/api/read/oven", data={"written": "225"}).json()
     assert read["set_c"] == pytest.approx(107.2, abs=0.1)
-
-
-def test_a_tray_weighed_three_times_calibrates_its_oven(kitchen: Page):
-    """Weighing by weighing, over a reload in between; a slip is told at its field; used, and put back."""
-    kitchen.get_by_role("button", name="Calibrate this oven").first.click()
-    kitchen.get_by_role("button", name="Begin a tray").click()
-    write(kitchen, "Set to, °C", "95")
-    write(kitchen, "Kisses, mm across", "35")
-    write(kitchen, "Kisses, mm high", "25")
-    write(kitchen, "Empty tray, g", "900")
-    write(kitchen, "Tray going in, g", "1400")
-    kitchen.get_by_label("Weight then, g").wait_for()
-    kitchen.reload()
-    kitchen.get_by_role("button", name="Calibrate this oven").first.click()
-    expect(kitchen.get_by_label("Tray going in, g")).to_have_value("1400")
-    write(kitchen, "Minutes in the oven", "25")
-    write(kitchen, "Weight then, g", "1450")
-    expect(kitchen.get_by_role("alert").first).to_contain_text("a tray loses weight as it dries")
-    expect(kitchen.get_by_label("Weight then, g")).to_have_value("1450")
-    write(kitchen, "Weight then, g", "1318")
-    weights = kitchen.get_by_role("list", name="Weights so far").get_by_role("listitem")
-    expect(weights).to_have_count(1)
-    for at, grams in (("50", "1289"), ("100", "1266")):
-        write(kitchen, "Minutes in the oven", at)
-        write(kitchen, "Weight then, g", grams)
-        expect(weights.filter(has_text=f"{grams} g")).to_have_count(1)
-    expect(kitchen.get_by_role("img", name=re.compile("Water gone: after 25 min 16.4 %"))).to_be_visible()
-    use = kitchen.get_by_role("button", name=re.compile(r"^Use 1\.\d\d"))
-    used = use.inner_text().removeprefix("Use ")
-    use.click()
-    scale = kitchen.get_by_label("Dries, × the model").first
-    expect(scale).to_have_value(re.compile(rf"^{re.escape(used.rstrip('0'))}"))
-    kitchen.get_by_role("button", name=re.compile("^Put back 1")).click()
-    expect(scale).to_have_value("1")

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { answer, http, type Kitchen, type KitchenRecord, Refused, type TrayOfKisses, type TraysView, type WeighedTray } from "../../api/client";
 import { appNow } from "../../api/clock";
 import { kitchenQuery, traysQuery } from "../../api/queries";
@@ -10,6 +10,7 @@ import { minutes } from "../../kit/format";
 import { TrayCourse } from "./TrayCourse";
 
 type Oven = Kitchen["ovens"][number];
+type Next = (tray: TrayOfKisses) => Partial<TrayOfKisses>;
 const ENOUGH = 3;
 const asNumber = (typed: string, least: number, most: number) => {
   const value = Number(typed.replace(",", "."));
@@ -30,6 +31,17 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
     onSuccess: done,
     onError: () => void queries.invalidateQueries({ queryKey: traysQuery.queryKey }),
   });
+  const line = useRef<Promise<unknown>>(Promise.resolve());
+  /** One change after the other, each on top of what the one before it came to. */
+  const save = (id: string, next: Next) => {
+    const made = line.current.then(() => {
+      const now = queries.getQueryData<TraysView>(traysQuery.queryKey)?.trays.find((t) => t.id === id);
+      if (!now) throw new Error("This tray is gone: open the page again");
+      return put.mutateAsync({ id, version: now.version, tray: { ...now.tray, ...next(now.tray) } });
+    });
+    line.current = made.catch(() => undefined);
+    return made;
+  };
   if (!data) return null;
   const mine = data.trays.filter((t) => t.tray.oven === oven.key);
   const current = mine.find((t) => !t.tray.left_out && t.tray.weighings.length < ENOUGH) ?? mine.find((t) => !t.tray.left_out);
@@ -44,7 +56,7 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
     <div className="flex flex-col gap-3 border-l-4 border-deep py-2 pl-3 text-s">
       <p>Pipe one tray of kisses of one size. Weigh it as it goes in, then three times as it dries. Be quick: the oven cools while its door is open.</p>
       {current ? (
-        <Tray key={current.id} one={current} minutesOf={data.plan.find((p) => p.set_c === current.tray.set_c && p.diameter_mm === current.tray.diameter_mm)?.minutes} save={(tray) => put.mutateAsync({ id: current.id, version: current.version, tray })} />
+        <Tray key={current.id} one={current} minutesOf={data.plan.find((p) => p.set_c === current.tray.set_c && p.diameter_mm === current.tray.diameter_mm)?.minutes} save={(next) => save(current.id, next)} />
       ) : null}
       {put.error && <p role="alert">{put.error instanceof Refused ? (put.error.errors[0]?.says ?? put.error.message) : "The tray could not be saved. What you typed is still here; try again."}</p>}
       <Says view={data} oven={oven} />
@@ -59,9 +71,10 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
 }
 
 /** The tray in hand: what it is, and its weights as they come. */
-function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly number[]; save: (tray: TrayOfKisses) => Promise<WeighedTray> }) {
+function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly number[]; save: (next: Next) => Promise<WeighedTray> }) {
   const { tray, fit } = one;
-  const change = async (next: Partial<TrayOfKisses>) => void (await save({ ...tray, ...next }));
+  const change = async (next: Partial<TrayOfKisses> | Next) => void (await save(typeof next === "function" ? next : () => next));
+  const set = (next: Partial<TrayOfKisses> | Next) => void change(next).catch(() => undefined); // what went wrong stands below
   const [minute, setMinute] = useState<number>();
   const since = tray.in_at ? (appNow() - Date.parse(tray.in_at)) / 60_000 : undefined;
   const due = minutesOf?.[tray.weighings.length];
@@ -69,17 +82,17 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
     const grams = asNumber(typed, 1, 60000);
     const at = minute ?? (since === undefined ? due : Math.round(since));
     if (at === undefined || at <= 0) throw new Error("Say first how many minutes it has been in");
-    await change({ weighings: [...tray.weighings, { minute: at, grams }] });
+    await change((now) => ({ weighings: [...now.weighings, { minute: at, grams }] }));
     setMinute(undefined);
   };
   return (
     <>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-        <DegreesField label="Set to, °" value={tray.set_c} least={60} most={160} put={(set_c) => void change({ set_c })} />
-        <NumberField label="Kisses, mm across" value={tray.diameter_mm} least={15} most={80} put={(diameter_mm) => void change({ diameter_mm })} />
-        <NumberField label="Kisses, mm high" value={tray.height_mm} least={8} most={60} put={(height_mm) => void change({ height_mm })} />
-        <NumberField label="Sugar to 1 of white" value={tray.sugar_ratio} least={1} most={2.5} put={(sugar_ratio) => void change({ sugar_ratio })} />
-        <NumberField label="Empty tray, g" value={tray.tare_g} least={0} most={20000} put={(tare_g) => void change({ tare_g })} />
+        <DegreesField label="Set to, °" value={tray.set_c} least={60} most={160} put={(set_c) => set({ set_c })} />
+        <NumberField label="Kisses, mm across" value={tray.diameter_mm} least={15} most={80} put={(diameter_mm) => set({ diameter_mm })} />
+        <NumberField label="Kisses, mm high" value={tray.height_mm} least={8} most={60} put={(height_mm) => set({ height_mm })} />
+        <NumberField label="Sugar to 1 of white" value={tray.sugar_ratio} least={1} most={2.5} put={(sugar_ratio) => set({ sugar_ratio })} />
+        <NumberField label="Empty tray, g" value={tray.tare_g} least={0} most={20000} put={(tare_g) => set({ tare_g })} />
         <TypedField
           label="Tray going in, g"
           shown={tray.in_g === null || tray.in_g === undefined ? "" : String(tray.in_g)}
@@ -95,10 +108,10 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
       </div>
       {tray.weighings.length > 0 && (
         <ol className="flex flex-wrap gap-x-5" aria-label="Weights so far">
-          {tray.weighings.map((w, i) => (
+          {tray.weighings.map((w) => (
             <li key={w.minute} className="flex items-center gap-2">
               {minutes(w.minute)}: <b>{w.grams} g</b>
-              <button type="button" className="min-h-11 underline" aria-label={`Take back the weight after ${w.minute} min`} onClick={() => void change({ weighings: tray.weighings.filter((_, k) => k !== i) })}>
+              <button type="button" className="min-h-11 underline" aria-label={`Take back the weight after ${w.minute} min`} onClick={() => set((now) => ({ weighings: now.weighings.filter((other) => other.minute !== w.minute) }))}>
                 take back
               </button>
             </li>
@@ -107,7 +120,7 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
       )}
       {fit && <TrayCourse fit={fit} />}
       {tray.weighings.length > 0 && (
-        <button type="button" className="min-h-11 self-start underline" onClick={() => void change({ left_out: true })}>
+        <button type="button" className="min-h-11 self-start underline" onClick={() => set({ left_out: true })}>
           Leave this tray out
         </button>
       )}
