@@ -55,12 +55,19 @@ def test_a_drag_is_followed_by_one_call_at_a_time_and_ends_where_it_ended(page: 
     page.on("requestfailed", lambda r: under_way.discard(r))
     low, high = (float(slider.get_attribute(edge) or 0) for edge in ("min", "max"))
     values = [str(round(low + (high - low) * (0.2 + i / 50))) for i in range(30)]
-    page.evaluate(DRAG, values)
-    expect(slider).to_have_value(values[-1])
-    page.wait_for_load_state("networkidle")
+    last = values[-1]
+
+    def asks_for_the_last(request: Request) -> bool:
+        return worked_out(request) and request.post_data_json["recipe"]["shape"]["diameter_mm"] == float(last)
+
+    with page.expect_event("requestfinished", asks_for_the_last) as answered:
+        page.evaluate(DRAG, values)
+    expect(slider).to_have_value(last)
     assert most == [1]
     assert 1 < asked[0] <= 30
-    shown = page.locator("[data-station=weigh]").inner_text()
-    page.evaluate(DRAG, [values[-2], values[-1]])
-    page.wait_for_load_state("networkidle")
-    assert page.locator("[data-station=weigh]").inner_text() == shown
+    weigh = page.request.post(f"{served.url}/api/sheet", data=answered.value.post_data_json).json()["weigh"]
+    whites = f"{weigh['figures'][weigh['vital']]['value']:.0f} g"
+    expect(page.locator("[data-station=weigh]")).to_contain_text(whites)
+    with page.expect_event("requestfinished", asks_for_the_last):
+        page.evaluate(DRAG, [values[-2], last])
+    expect(page.locator("[data-station=weigh]")).to_contain_text(whites)
