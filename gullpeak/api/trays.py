@@ -48,12 +48,13 @@ def trays(store: StoreOf) -> TraysView:
     record = store.kitchen()
     found = tuple(WeighedTray(**t.model_dump(), fit=calibration.fit(t.tray, record.kitchen)) for t in Trays(store).all())
     told = [(t.tray, t.fit) for t in found if t.fit is not None]
+    done = calibration.weighed(tray for tray, _ in told)
     scales = (calibration.together([x for x in told if x[0].oven == oven.key]) for oven in record.kitchen.ovens)
     return TraysView(
         trays=found,
         ovens=tuple(s for s in scales if s is not None),
         constants=calibration.constants(told, record.kitchen),
-        plan=tuple(PlannedTrayView(**p.model_dump(), done=any(p.is_like(tray) for tray, _ in told)) for p in calibration.PLAN),
+        plan=tuple(PlannedTrayView(**p.model_dump(), done=p.key in done) for p in calibration.PLAN),
         version=record.version,
     )
 
@@ -61,8 +62,11 @@ def trays(store: StoreOf) -> TraysView:
 @router.put("/{tray_id}")
 def put_tray(tray_id: Key, tray: TrayOfKisses, store: StoreOf, version: EditedVersion) -> WeighedTray:
     """Keep a tray as it stands: begun with version 0, then weighing by weighing."""
+    kitchen = store.kitchen().kitchen
+    if version == 0 and tray.oven not in {o.key for o in kitchen.ovens}:
+        raise BadFieldError("oven", "this kitchen has no such oven: choose one that is there, or add it in Kitchen")
     kept = Trays(store).put(tray_id, tray, version)
-    return WeighedTray(**kept.model_dump(), fit=calibration.fit(kept.tray, store.kitchen().kitchen))
+    return WeighedTray(**kept.model_dump(), fit=calibration.fit(kept.tray, kitchen))
 
 
 @router.post("/use")

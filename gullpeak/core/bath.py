@@ -67,7 +67,7 @@ class Coagulation(Value):
 def coagulation(mix: Heated, later_c: float = 0.0) -> Coagulation:
     """Return the window of a mixture, by its sugar, liquid and butter against its egg.
 
-    later_c: how much later it sets in this kitchen, by its own batches, °C.
+    later_c: how much later it is lost in this kitchen, by its own batches, °C; it thickens no later for that.
 
     Anchors: plain yolk thickens 65, sets 70; yolk to sugar 1 : 0.7 about 75; with as much wine as yolk 80–82; curd with butter 82–84;
     whites with two parts of sugar 75–78. Between them each raises it less the more there is.
@@ -86,10 +86,10 @@ def coagulation(mix: Heated, later_c: float = 0.0) -> Coagulation:
     sweet = (1 - white) * 9.0 * (1 - exp(-s / 0.86)) + white * 17.0 * (1 - exp(-s / 1.05))
     thin = 8.5 * (1 - exp(-d / 0.8))
     rich = 2.0 * (1 - exp(-b / 1.0))
-    sets = own + sweet + thin + rich + later_c
+    sets = own + sweet + thin + rich
     return Coagulation(
-        thickens_c=sets - (5.0 if white < 0.5 else 8.0),
-        sets_c=sets,
+        thickens_c=sets + min(later_c, 0.0) - (5.0 if white < 0.5 else 8.0),
+        sets_c=sets + later_c,
         because=f"egg alone {own:.0f} °C, sugar {sweet:+.0f}, liquid {thin:+.0f}, butter {rich:+.0f}"
         + (f", by this kitchen’s own batches {later_c:+.0f}" if later_c else ""),
     )

@@ -4,7 +4,7 @@ Twenty such trays, spread over heat, size and sugar, would replace the constants
 behind yet (docs/science.md): `PLAN` lists them, `constants` says what those that are done say of two of them.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from functools import lru_cache
 from math import exp, log
 from typing import Annotated, Self
@@ -18,8 +18,8 @@ from gullpeak.core.drying_course import Foam
 from gullpeak.core.drying_kernel import ACTIVATION, D95, GAS
 from gullpeak.core.kitchen import Kitchen, Oven
 from gullpeak.core.recipe import OvenStep, Programme, Recipe, Scale, Shape, SugarPart
-from gullpeak.core.sugar import Floats
-from gullpeak.core.value import Key, Moment, Text, Value
+from gullpeak.core.sugar import WATER_IN_WHITE, Floats
+from gullpeak.core.value import Key, Moment, Value
 
 ZERO_C = 273.15
 SCALE_SD_G, SHARE_SD = 2.0, 0.04
@@ -29,6 +29,8 @@ BELIEVED = 0.6
 """Half width of ln(scale) believed beforehand (80 %): a tray that says little moves it little."""
 TELLS = 0.45
 """A tray whose interval is wider than this, in ln(scale), is not enough to go by."""
+BEYOND = 0.03
+"""So much more than all its water a foam may seem to lose: crumbs, a scale that is read roughly."""
 BETWEEN = 0.07
 """How far two trays of one oven lie apart, in ln(scale), beside what each is unsure of (craft estimate)."""
 Z80 = 1.2816
@@ -54,7 +56,6 @@ class TrayOfKisses(Value):
     in_g: float | None = Field(None, gt=0, le=60000, description="With the kisses, as it goes in; None: not weighed yet")
     in_at: Moment | None = None
     weighings: tuple[Weighing, ...] = Field((), max_length=12)
-    note: Text = ""
     left_out: bool = Field(False, description="The cook does not trust it: it is kept, and counts for nothing")
 
     @model_validator(mode="after")
@@ -70,9 +71,21 @@ class TrayOfKisses(Value):
             if w.grams <= self.tare_g:
                 raise ValueError(f"{w.grams:g} g is less than the empty tray ({self.tare_g:g} g): weigh it again")
             heaviest = w.grams
+        self._no_more_than_it_holds()
         if any(b.minute <= a.minute for a, b in zip(self.weighings, self.weighings[1:], strict=False)):
             raise ValueError("each weighing comes later than the one before: put its minutes right")
         return self
+
+    def _no_more_than_it_holds(self) -> None:
+        if self.in_g is None or not self.weighings:
+            return
+        holds = WATER_IN_WHITE / (1 + self.sugar_ratio)
+        last = self.weighings[-1].grams
+        if (self.in_g - last) / (self.in_g - self.tare_g) > holds + BEYOND:
+            raise ValueError(
+                f"at {last:g} g it has lost more than the {100 * holds:.0f} % of water its foam held:"
+                " check what the tray weighs empty, and the sugar"
+            )
 
 
 class Point(Value):
@@ -136,12 +149,12 @@ class PlannedTray(Value):
 
 
 def _planned() -> tuple[PlannedTray, ...]:
-    """Four heats by three sizes at two of sugar; the middle size again with less sugar; the corners twice."""
+    """Four heats by three sizes at two of sugar; the middle size again with less sugar; the corners twice. The most usual first."""
     heats, sizes = (80.0, 95.0, 110.0, 125.0), ((25.0, 18.0), (35.0, 25.0), (50.0, 35.0))
     full = [(c, size, 2.0, "") for c in heats for size in sizes]
     lean = [(c, sizes[1], 1.5, "") for c in heats]
     again = [(c, size, 2.0, "-again") for c in (heats[0], heats[-1]) for size in (sizes[0], sizes[-1])]
-    return tuple(
+    trays = (
         PlannedTray(
             key=f"{c:.0f}-{size[0]:.0f}-{10 * ratio:.0f}{twice}",
             set_c=c,
@@ -153,22 +166,37 @@ def _planned() -> tuple[PlannedTray, ...]:
         )
         for c, size, ratio, twice in (*full, *lean, *again)
     )
+    return tuple(sorted(trays, key=lambda p: abs(p.set_c - 95) / 15 + abs(p.diameter_mm - 35) / 10 + 4 * (2 - p.sugar_ratio)))
 
 
 PLAN = _planned()
 """The twenty trays."""
 
 
-def recipe(tray: TrayOfKisses, fan: bool) -> Recipe:
+def weighed(trays: Iterable[TrayOfKisses]) -> frozenset[str]:
+    """Return the keys of the plan's trays that are done: a tray that was weighed stands for one of them."""
+    done: list[str] = []
+    for tray in trays:
+        done += [p.key for p in PLAN if p.key not in done and p.is_like(tray)][:1]
+    return frozenset(done)
+
+
+def shape(tray: TrayOfKisses) -> Shape:
+    """Return one of a tray's kisses."""
+    return Shape(kind="kiss", diameter_mm=tray.diameter_mm, height_mm=tray.height_mm)
+
+
+def programme(tray: TrayOfKisses, fan: bool) -> Programme:
+    """Return what a tray's oven did until its last weighing."""
+    last = max(tray.weighings[-1].minute, 1.0)
+    return Programme(fan=fan, steps=(OvenStep(kind="heat", set_c=tray.set_c, minutes=last),))
+
+
+def recipe(tray: TrayOfKisses) -> Recipe:
     """Return the recipe a tray was piped from."""
-    last = tray.weighings[-1].minute if tray.weighings else 60.0
+    sugars = (SugarPart(kind="caster", ratio=tray.sugar_ratio),)
     return Recipe(
-        name="Kisses on the scale",
-        sugars=(SugarPart(kind="caster", ratio=tray.sugar_ratio),),
-        shape=Shape(kind="kiss", diameter_mm=tray.diameter_mm, height_mm=tray.height_mm),
-        programme=Programme(fan=fan, steps=(OvenStep(kind="heat", set_c=tray.set_c, minutes=max(last, 1.0)),)),
-        scale=Scale(by="pieces", amount=40),
-        oven=tray.oven,
+        name="Kisses on the scale", sugars=sugars, shape=shape(tray), scale=Scale(by="pieces", amount=40), oven=tray.oven
     )
 
 
@@ -202,8 +230,8 @@ def fit(tray: TrayOfKisses, kitchen: Kitchen) -> Calibration | None:
     now, by_fit = run(cooker.drying_scale, times), run(exp(middle), times)
     return Calibration(
         scale=round(exp(middle), 3),
-        low=round(exp(middle - half), 3),
-        high=round(exp(middle + half), 3),
+        low=round(max(exp(middle - half), SCALES[0]), 3),
+        high=round(min(exp(middle + half), SCALES[1]), 3),
         now=cooker.drying_scale,
         tells=half <= TELLS and SCALES[0] * 1.01 < exp(middle) < SCALES[1] * 0.99,
         points=tuple(
@@ -223,13 +251,10 @@ def fit(tray: TrayOfKisses, kitchen: Kitchen) -> Calibration | None:
 
 def _runs(tray: TrayOfKisses, kitchen: Kitchen, cooker: Oven, foam_g: float) -> Callable[[float, Floats], Floats]:
     """The water gone, %, by scale and minutes."""
-    made = recipe(tray, cooker.fan)
-    sized = batch.size(made, kitchen)
-    assert made.shape is not None
-    assert made.programme is not None
-    (body,) = shapes.bodies(made.shape)
+    sized = batch.size(recipe(tray), kitchen)
+    (body,) = shapes.bodies(shape(tray))
     foam = Foam(1000 * sized.density, sized.water_fraction, kitchen.room_c)
-    air, _ = oven.history(made.programme, cooker, kitchen, foam_g / 1000)
+    air, _ = oven.history(programme(tray, cooker.fan), cooker, kitchen, foam_g / 1000)
 
     def gone(scale: float, minutes: Floats) -> Floats:
         at = np.unique(np.append(0.0, minutes)) * 60

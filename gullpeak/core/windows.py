@@ -5,6 +5,8 @@ A batch that came out well says something only where it went past the window; on
 
 from collections.abc import Mapping, Sequence
 
+import numpy as np
+
 from gullpeak.core import record
 from gullpeak.core.assembly.roll import bend
 from gullpeak.core.kitchen import Kitchen
@@ -13,12 +15,15 @@ from gullpeak.core.product import Roll
 from gullpeak.core.record import Course
 from gullpeak.core.run import Outcome
 from gullpeak.core.sheet import Sheet
+from gullpeak.core.treatment import MOST_FALL_K
 
 GOOD = 4
 """Score from which a batch counts as one that came out well."""
 SCRAMBLED, CRACKED = "scrambled", "roll cracked"
 CLOTTED = frozenset({SCRAMBLED, "lumps", "split"})
 """Signs that egg was taken too far, or may have been."""
+WATER_K = 4.0
+"""This near the bath's own heat a probe stands in its water, or on the wall."""
 SHIFTS_C = (-8.0, 16.0)
 SCALES = (0.3, 3.0)
 
@@ -40,7 +45,11 @@ def _sets(sheet: Sheet, process: Process, kitchen: Kitchen, outcome: Outcome, co
         return {}
     school = sheet.recipe.school
     here = next((s.by_c for s in kitchen.sets if s.school == school), 0.0)
-    past = record.top([v + watch.offset_c for _, v, _ in course]) - heat.bath.window.sets_c
+    bath_c = heat.bath.warming.towards_c if heat.bath.source == "bath" else None
+    highest = _highest([v + watch.offset_c for _, v, unit in course if unit == "°C"], bath_c)
+    if highest is None:
+        return {}
+    past = highest - heat.bath.window.sets_c
     well = outcome.score >= GOOD and not CLOTTED & set(outcome.faults)
     if SCRAMBLED in outcome.faults:
         shift = here + min(past, 0.0)
@@ -49,6 +58,13 @@ def _sets(sheet: Sheet, process: Process, kitchen: Kitchen, outcome: Outcome, co
     else:
         return {}
     return {f"sets/{school}": min(max(shift, SHIFTS_C[0]), SHIFTS_C[1])}
+
+
+def _highest(temps: Sequence[float], bath_c: float | None) -> float | None:
+    """The most the mixture was at, °C: not what a probe in the bath's own water reads, nor one taken out of hotter things."""
+    later = np.minimum.accumulate(np.asarray(temps, dtype=float)[::-1])[::-1]
+    own = [float(c) for c in np.minimum(temps, later + MOST_FALL_K) if bath_c is None or c < bath_c - WATER_K]
+    return record.top(own) if own else None
 
 
 def _bends(sheet: Sheet, kitchen: Kitchen, outcome: Outcome, rolls: Sequence[Roll]) -> dict[str, float]:

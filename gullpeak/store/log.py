@@ -288,7 +288,8 @@ class Log:
                 events = _events(s, batch_id)
                 courses = _courses(s, batch_id, process, events)
                 kitchen = Kitchen.model_validate_json(row.kitchen)
-                found = learn.observe(sheet, process, kitchen, events, courses, _rolls(s, row.recipe_id))
+                rolls = _rolls(s, row.recipe_id) if sheet.recipe.texture == "soft sheet" else ()
+                found = learn.observe(sheet, process, kitchen, events, courses, rolls)
             with self.db.write() as s:
                 s.execute(update(LogRow).where(LogRow.batch_id == batch_id).values(observed=OBSERVED.dump_json(found).decode()))
         return max(0, len(missing) - most)

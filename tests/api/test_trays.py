@@ -67,3 +67,8 @@ def test_weights_that_cannot_be_are_refused(client: TestClient):
     refused = put(client, 0, in_g=1400, weighings=[{"minute": 30, "grams": 1450}])
     assert refused.status_code == 422
     assert "1450 g cannot follow 1400 g" in refused.json()["errors"][0]["says"]
+
+
+def test_a_tray_of_an_oven_that_is_not_there_is_refused(client: TestClient):
+    assert "no such oven" in problem(put(client, 0, oven="cellar"), 422, "oven")
+    assert client.get("/api/kitchen/trays").json()["trays"] == []

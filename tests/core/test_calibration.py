@@ -8,13 +8,16 @@ from pydantic import ValidationError
 
 from gullpeak.core import calibration
 from gullpeak.core.calibration import PLAN, TrayOfKisses, Weighing
+from gullpeak.core.recipe import Scale
 from gullpeak.core.sheet import work_out
 from gullpeak.demo.book import KITCHEN
 
 OVEN = KITCHEN.ovens[0]
+PLANNED = {p.key: p for p in PLAN}
+USUAL = PLAN[0]
 
 
-def dried(scale: float, planned=PLAN[4], noise_g: tuple[float, ...] = (0, 0, 0)) -> TrayOfKisses:
+def dried(scale: float, planned=USUAL, noise_g: tuple[float, ...] = (0, 0, 0)) -> TrayOfKisses:
     """A tray of the plan as the sheet of the same kisses has it, in an oven that dries `scale` as fast as it is said to."""
     tray = TrayOfKisses(
         oven=OVEN.key,
@@ -28,9 +31,10 @@ def dried(scale: float, planned=PLAN[4], noise_g: tuple[float, ...] = (0, 0, 0))
     fast = OVEN.model_copy(update={"drying_scale": OVEN.drying_scale * scale})
     kitchen = KITCHEN.model_copy(update={"ovens": (fast, *KITCHEN.ovens[1:])})
     long = tray.model_copy(update={"weighings": (Weighing(minute=planned.minutes[-1], grams=1300),)})
-    made = calibration.recipe(long, OVEN.fan)
-    pieces = made.scale.model_copy(update={"by": "base", "amount": 165.0})  # some 500 g of foam
-    drying = work_out(made.model_copy(update={"scale": pieces}), kitchen).dry.drying
+    made = calibration.recipe(long).model_copy(
+        update={"programme": calibration.programme(long, OVEN.fan), "scale": Scale(by="base", amount=165.0)}  # some 500 g of foam
+    )
+    drying = work_out(made, kitchen).dry.drying
     lost = np.interp(planned.minutes, drying.times_min, drying.loss_pct)
     weighings = tuple(
         Weighing(minute=m, grams=round(1400 - 5 * float(pct) + off, 1))
@@ -56,6 +60,15 @@ def test_a_careless_scale_widens_the_interval():
     assert careless.high / careless.low > 1.3 * clean.high / clean.low
 
 
+def test_what_says_nothing_has_an_interval_no_wider_than_what_can_be_and_is_not_gone_by():
+    """Weighed when it is long dry, and by weights that barely move."""
+    for minutes, grams in (((1439, 1440), (1270, 1269)), ((1439, 1440), (1399.9, 1399.8))):
+        weighings = tuple(Weighing(minute=m, grams=g) for m, g in zip(minutes, grams, strict=True))
+        fit = calibration.fit(dried(1.0).model_copy(update={"weighings": weighings}), KITCHEN)
+        assert not fit.tells
+        assert 0.3 <= fit.low < fit.scale < fit.high <= 3.0
+
+
 def test_two_weighings_are_the_least_and_the_oven_has_to_be_there():
     tray = dried(1.0)
     assert calibration.fit(tray.model_copy(update={"weighings": tray.weighings[:1]}), KITCHEN) is None
@@ -70,6 +83,7 @@ def test_two_weighings_are_the_least_and_the_oven_has_to_be_there():
         ({"weighings": [{"minute": 30, "grams": 1350}, {"minute": 60, "grams": 1360}]}, "1360 g cannot follow 1350 g"),
         ({"weighings": [{"minute": 30, "grams": 850}]}, "less than the empty tray"),
         ({"weighings": [{"minute": 60, "grams": 1350}, {"minute": 30, "grams": 1340}]}, "comes later"),
+        ({"weighings": [{"minute": 30, "grams": 1350}, {"minute": 90, "grams": 1200}]}, "lost more than the 29 % of water"),
         ({"in_g": None, "weighings": [{"minute": 30, "grams": 1350}]}, "as it goes in first"),
     ],
 )
@@ -79,7 +93,7 @@ def test_weights_that_cannot_be_are_refused_with_what_to_do(change: dict, says: 
 
 
 def test_trays_of_one_oven_are_taken_together_by_how_sure_they_are():
-    trays = [(t, calibration.fit(t, KITCHEN)) for t in (dried(1.15), dried(1.25, PLAN[1]))]
+    trays = [(t, calibration.fit(t, KITCHEN)) for t in (dried(1.15), dried(1.25, PLANNED["80-35-20"]))]
     both = calibration.together(trays)
     assert both is not None
     low, high = sorted(c.scale for _, c in trays)
@@ -92,11 +106,15 @@ def test_trays_of_one_oven_are_taken_together_by_how_sure_they_are():
 
 def test_the_plan_is_twenty_trays_that_differ_and_is_ticked_off():
     assert len(PLAN) == len({p.key for p in PLAN}) == 20
+    assert USUAL.key == "95-35-20"
     assert {p.set_c for p in PLAN} == {80, 95, 110, 125}
     assert all(p.minutes[0] >= 5 and p.minutes[0] < p.minutes[1] < p.minutes[2] for p in PLAN)
     tray = dried(1.0)
-    assert [p.key for p in PLAN if p.is_like(tray)] == [PLAN[4].key]
-    assert not PLAN[4].is_like(tray.model_copy(update={"left_out": True}))
+    assert calibration.weighed([tray]) == calibration.weighed([tray, tray]) == {USUAL.key}
+    assert calibration.weighed([tray.model_copy(update={"left_out": True})]) == frozenset()
+    corner = dried(1.0, PLANNED["80-25-20"])
+    assert calibration.weighed([corner]) == {"80-25-20"}
+    assert calibration.weighed([corner, corner]) == {"80-25-20", "80-25-20-again"}
 
 
 def test_trays_over_four_heats_correct_the_activation_energy():

@@ -43,6 +43,21 @@ def test_only_what_contradicts_the_window_speaks(highest_c: float, came_out: Out
     assert got == ({} if shift is None else {"sets/sabayon": pytest.approx(shift)})
 
 
+def test_a_probe_in_the_baths_water_says_nothing_of_the_egg():
+    """Lifted out of the bowl and into the bath, or come from something hotter: it is not what the egg was."""
+    sheet, process = SABAYON, in_kitchen(SABAYON, KITCHEN)
+
+    def told(*temps: float) -> dict[str, float]:
+        course = [(AT + timedelta(seconds=20 * i), c, "°C") for i, c in enumerate(temps)]
+        return windows.observe(sheet, process, KITCHEN, outcome(5), {"bath": course})
+
+    assert told(40, 60, 75, 98, 98, 98) == {}
+    assert told(93, 93, 40, 60, 75) == {}
+    assert told(40, 60, SETS_C + 3, SETS_C + 3, 98, 98)["sets/sabayon"] == pytest.approx(3.0)
+    grams = [(AT + timedelta(seconds=20 * i), 900.0, "g") for i in range(4)]
+    assert windows.observe(sheet, process, KITCHEN, outcome(5), {"bath": grams}) == {}
+
+
 def learned(values: list[float]) -> learn.Fit:
     seen = [learn.Seen(what="sets/sabayon", value=v, batch_id=f"b{i}", at=AT) for i, v in enumerate(values)]
     (fit,) = learn.fits(seen, KITCHEN)
@@ -57,6 +72,7 @@ def test_three_good_batches_move_the_window_of_their_school_alone():
     moved = work_out(RECIPES["watchkeepers-sabayon"], taken).heat.bath.window
     assert moved.sets_c == pytest.approx(SETS_C + fit.value, abs=0.05)
     assert "by this kitchen’s own batches +4" in moved.because
+    assert moved.thickens_c == SABAYON.heat.bath.window.thickens_c
     curd = RECIPES["gorse-curd"]
     assert work_out(curd, taken).heat.bath.window == work_out(curd, KITCHEN).heat.bath.window
     assert learn.undo(taken, "sets/sabayon") == KITCHEN

@@ -7815,11 +7815,6 @@ export interface components {
              * @default false
              */
             left_out: boolean;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
             /** Oven */
             oven: string;
             /**

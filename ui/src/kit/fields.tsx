@@ -8,7 +8,7 @@ export function named(typed: string): string {
   return typed.trim();
 }
 
-export function NumberField({ label, value, least, most, whole = false, put }: { label: string; value: number; least: number; most: number; whole?: boolean; put: (value: number) => void }) {
+export function NumberField({ label, value, least, most, whole = false, put }: { label: string; value: number; least: number; most: number; whole?: boolean; put: (value: number) => Promise<void> | void }) {
   return (
     <TypedField
       label={label}
@@ -17,14 +17,14 @@ export function NumberField({ label, value, least, most, whole = false, put }: {
       read={(typed) => {
         const next = Number(typed.replace(",", "."));
         if (!typed.trim() || !Number.isFinite(next) || next < least || next > most || (whole && !Number.isInteger(next))) throw new Error(`Write ${whole ? "a whole number" : "a number"} from ${least} to ${most}`);
-        put(next);
+        return put(next);
       }}
     />
   );
 }
 
 /** A temperature, or with `apart` a difference of two, shown and typed in the kitchen's own degrees. */
-export function DegreesField({ label, value, least, most, apart = false, put }: { label: string; value: number | null | undefined; least: number; most: number; apart?: boolean; put: (celsius: number) => void }) {
+export function DegreesField({ label, value, least, most, apart = false, put }: { label: string; value: number | null | undefined; least: number; most: number; apart?: boolean; put: (celsius: number) => Promise<void> | void }) {
   const degrees = useDegrees();
   const size = degrees.sign === "°F" ? 1.8 : 1;
   const shown = (celsius: number) => (apart ? String(Number((celsius * size).toFixed(1))) : degrees.figure(celsius));
@@ -37,7 +37,7 @@ export function DegreesField({ label, value, least, most, apart = false, put }: 
         const number = Number(typed.replace(",", "."));
         const next = apart ? (typed.trim() && Number.isFinite(number) ? number / size : undefined) : degrees.read(typed);
         if (next === undefined || next < least - 1e-6 || next > most + 1e-6) throw new Error(`Write a number from ${shown(least)} to ${shown(most)}`);
-        put(next);
+        return put(next);
       }}
     />
   );

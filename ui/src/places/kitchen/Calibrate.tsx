@@ -12,6 +12,7 @@ import { TrayCourse } from "./TrayCourse";
 type Oven = Kitchen["ovens"][number];
 type Next = (tray: TrayOfKisses) => Partial<TrayOfKisses>;
 const ENOUGH = 3;
+const said = (failure: unknown) => (failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : failure instanceof Error ? failure.message : "It could not be saved. Try again.");
 const asNumber = (typed: string, least: number, most: number) => {
   const value = Number(typed.replace(",", "."));
   if (!typed.trim() || !Number.isFinite(value) || value < least || value > most) throw new Error(`Write a number from ${least} to ${most}`);
@@ -21,6 +22,7 @@ const asNumber = (typed: string, least: number, most: number) => {
 /** One tray of kisses, weighed as it dries, tells how fast an oven dries against the model. */
 export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
   const { data } = useQuery(traysQuery);
+  const degrees = useDegrees();
   const queries = useQueryClient();
   const done = (made: WeighedTray) => {
     queries.setQueryData<TraysView>(traysQuery.queryKey, (before) => before && { ...before, trays: [made, ...before.trays.filter((t) => t.id !== made.id)] });
@@ -42,29 +44,40 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
     line.current = made.catch(() => undefined);
     return made;
   };
+  const [trouble, setTrouble] = useState<string>(); // of beginning a tray
   if (!data) return null;
   const mine = data.trays.filter((t) => t.tray.oven === oven.key);
   const current = mine.find((t) => !t.tray.left_out && t.tray.weighings.length < ENOUGH) ?? mine.find((t) => !t.tray.left_out);
   const next = data.plan.find((p) => !p.done);
   const begin = () =>
-    put.mutate({
+    void put.mutateAsync({
       id: fresh("tray"),
       version: 0,
-      tray: { oven: oven.key, set_c: next?.set_c ?? 95, diameter_mm: next?.diameter_mm ?? 35, height_mm: next?.height_mm ?? 25, sugar_ratio: next?.sugar_ratio ?? 2, tare_g: tare, in_g: null, in_at: null, weighings: [], note: "", left_out: false },
-    });
+      tray: { oven: oven.key, set_c: next?.set_c ?? 95, diameter_mm: next?.diameter_mm ?? 35, height_mm: next?.height_mm ?? 25, sugar_ratio: next?.sugar_ratio ?? 2, tare_g: tare, in_g: null, in_at: null, weighings: [], left_out: false },
+    }).then(
+      () => setTrouble(undefined),
+      (failure: unknown) => setTrouble(said(failure)),
+    );
   return (
     <div className="flex flex-col gap-3 border-l-4 border-deep py-2 pl-3 text-s">
-      <p>Pipe one tray of kisses of one size. Weigh it as it goes in, then three times as it dries. Be quick: the oven cools while its door is open.</p>
+      <p>Pipe one tray of kisses of one size. Weigh it as it goes in, then three times as it dries. Be quick: the oven cools while its door is open. Hot tray: dry cloths, and something on the scale that stands the heat.</p>
+      <p className="text-quiet">Set “Runs hot by” first: a tray cannot tell a cool oven from a slow one.</p>
+      {!current && next && (
+        <p>
+          To begin with: {degrees.show(next.set_c, { oven: true })}, kisses {next.diameter_mm} mm across and {next.height_mm} mm high, {next.sugar_ratio} parts of sugar. Weigh after {next.minutes.join(", ")} min.
+        </p>
+      )}
       {current ? (
         <Tray key={current.id} one={current} minutesOf={data.plan.find((p) => p.set_c === current.tray.set_c && p.diameter_mm === current.tray.diameter_mm)?.minutes} save={(next) => save(current.id, next)} />
       ) : null}
-      {put.error && <p role="alert">{put.error instanceof Refused ? (put.error.errors[0]?.says ?? put.error.message) : "The tray could not be saved. What you typed is still here; try again."}</p>}
       <Says view={data} oven={oven} />
+      <Earlier trays={mine.filter((t) => t !== current)} save={save} />
       {(!current || current.tray.weighings.length >= ENOUGH) && (
         <button type="button" className="press self-start" disabled={put.isPending} onClick={begin}>
           {current ? "Weigh another tray" : "Begin a tray"}
         </button>
       )}
+      {trouble && <p role="alert">{trouble}</p>}
       <Plan view={data} />
     </div>
   );
@@ -74,7 +87,12 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
 function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly number[]; save: (next: Next) => Promise<WeighedTray> }) {
   const { tray, fit } = one;
   const change = async (next: Partial<TrayOfKisses> | Next) => void (await save(typeof next === "function" ? next : () => next));
-  const set = (next: Partial<TrayOfKisses> | Next) => void change(next).catch(() => undefined); // what went wrong stands below
+  const [trouble, setTrouble] = useState<string>(); // of a button: a field says its own
+  const press = (next: Partial<TrayOfKisses> | Next) =>
+    void change(next).then(
+      () => setTrouble(undefined),
+      (failure: unknown) => setTrouble(said(failure)),
+    );
   const [minute, setMinute] = useState<number>();
   const since = tray.in_at ? (appNow() - Date.parse(tray.in_at)) / 60_000 : undefined;
   const due = minutesOf?.[tray.weighings.length];
@@ -88,11 +106,11 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
   return (
     <>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-        <DegreesField label="Set to, °" value={tray.set_c} least={60} most={160} put={(set_c) => set({ set_c })} />
-        <NumberField label="Kisses, mm across" value={tray.diameter_mm} least={15} most={80} put={(diameter_mm) => set({ diameter_mm })} />
-        <NumberField label="Kisses, mm high" value={tray.height_mm} least={8} most={60} put={(height_mm) => set({ height_mm })} />
-        <NumberField label="Sugar to 1 of white" value={tray.sugar_ratio} least={1} most={2.5} put={(sugar_ratio) => set({ sugar_ratio })} />
-        <NumberField label="Empty tray, g" value={tray.tare_g} least={0} most={20000} put={(tare_g) => set({ tare_g })} />
+        <DegreesField label="Set to, °" value={tray.set_c} least={60} most={160} put={(set_c) => change({ set_c })} />
+        <NumberField label="Kisses, mm across" value={tray.diameter_mm} least={15} most={80} put={(diameter_mm) => change({ diameter_mm })} />
+        <NumberField label="Kisses, mm high" value={tray.height_mm} least={8} most={60} put={(height_mm) => change({ height_mm })} />
+        <NumberField label="Sugar to 1 of white" value={tray.sugar_ratio} least={1} most={2.5} put={(sugar_ratio) => change({ sugar_ratio })} />
+        <NumberField label="Empty tray, g" value={tray.tare_g} least={0} most={20000} put={(tare_g) => change({ tare_g })} />
         <TypedField
           label="Tray going in, g"
           shown={tray.in_g === null || tray.in_g === undefined ? "" : String(tray.in_g)}
@@ -111,7 +129,7 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
           {tray.weighings.map((w) => (
             <li key={w.minute} className="flex items-center gap-2">
               {minutes(w.minute)}: <b>{w.grams} g</b>
-              <button type="button" className="min-h-11 underline" aria-label={`Take back the weight after ${w.minute} min`} onClick={() => set((now) => ({ weighings: now.weighings.filter((other) => other.minute !== w.minute) }))}>
+              <button type="button" className="min-h-11 underline" aria-label={`Take back the weight after ${w.minute} min`} onClick={() => press((now) => ({ weighings: now.weighings.filter((other) => other.minute !== w.minute) }))}>
                 take back
               </button>
             </li>
@@ -120,11 +138,45 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
       )}
       {fit && <TrayCourse fit={fit} />}
       {tray.weighings.length > 0 && (
-        <button type="button" className="min-h-11 self-start underline" onClick={() => set({ left_out: true })}>
+        <button type="button" className="min-h-11 self-start underline" onClick={() => press({ left_out: true })}>
           Leave this tray out
         </button>
       )}
+      {trouble && <p role="alert">{trouble}</p>}
     </>
+  );
+}
+
+/** The other trays of this oven: what each says, and whether it counts. */
+function Earlier({ trays, save }: { trays: readonly WeighedTray[]; save: (id: string, next: Next) => Promise<WeighedTray> }) {
+  const degrees = useDegrees();
+  const [trouble, setTrouble] = useState<string>();
+  if (trays.length === 0) return null;
+  return (
+    <section aria-label="Earlier trays">
+      <ul className="divide-y divide-hairline">
+        {trays.map(({ id, tray, fit }) => (
+          <li key={id} className="flex flex-wrap items-center justify-between gap-x-3">
+            <span className={tray.left_out ? "text-quiet" : ""}>
+              {degrees.show(tray.set_c, { oven: true })}, {tray.diameter_mm} mm: {tray.left_out ? "left out" : fit?.tells ? `${fit.scale.toFixed(2)} times as fast as the model` : "not enough to go by"}
+            </span>
+            <button
+              type="button"
+              className="min-h-11 underline"
+              onClick={() =>
+                void save(id, () => ({ left_out: !tray.left_out })).then(
+                  () => setTrouble(undefined),
+                  (failure: unknown) => setTrouble(said(failure)),
+                )
+              }
+            >
+              {tray.left_out ? "Count it again" : "Leave it out"}
+            </button>
+          </li>
+        ))}
+      </ul>
+      {trouble && <p role="alert">{trouble}</p>}
+    </section>
   );
 }
 
@@ -142,16 +194,17 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
   const kitchen = queries.getQueryData<KitchenRecord>(kitchenQuery.queryKey)?.kitchen;
   const learned = kitchen?.learned?.find((l) => l.what === `ovens/${oven.key}/drying_scale`);
   const trouble = use.error ?? back.error;
+  const unsure = says && says.low <= says.now && says.now <= says.high;
   return (
     <>
       {says && (
         <p role="status">
-          {oven.name} dries <b>{says.scale.toFixed(2)} times</b> as fast as the model ({says.low.toFixed(2)} to {says.high.toFixed(2)}, by {says.trays === 1 ? "one tray" : `${says.trays} trays`}). Sheets use {says.now.toFixed(2)} now.
+          {oven.name} dries <b>{says.scale.toFixed(2)} times</b> as fast as the model ({says.low.toFixed(2)} to {says.high.toFixed(2)}, by {says.trays === 1 ? "one tray" : `${says.trays} trays`}). Sheets use {says.now.toFixed(2)} now{unsure && Math.abs(says.scale - says.now) > 0.005 ? ", which may be right as well: another tray will tell" : ""}.
         </p>
       )}
       <div className="flex flex-wrap gap-3">
         {says && Math.abs(says.scale - says.now) > 0.005 && (
-          <button type="button" className="press press-first" disabled={use.isPending} onClick={() => use.mutate()}>
+          <button type="button" className={unsure ? "press" : "press press-first"} disabled={use.isPending} onClick={() => use.mutate()}>
             Use {says.scale.toFixed(2)}
           </button>
         )}
@@ -161,7 +214,7 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
           </button>
         )}
       </div>
-      {trouble && <p role="alert">{trouble instanceof Refused ? (trouble.errors[0]?.says ?? trouble.message) : "It could not be saved. Try again."}</p>}
+      {trouble && <p role="alert">{said(trouble)}</p>}
     </>
   );
 }

@@ -43,7 +43,7 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
         ))}
       </svg>
       <figcaption className="text-s text-quiet">
-        Dots: weighed. Dashed: predicted with {fit.now.toFixed(2)}. Line: dries {fit.scale.toFixed(2)} times as fast as the model ({fit.low.toFixed(2)} to {fit.high.toFixed(2)}).{fit.tells ? "" : " That is not enough to go by: weigh it again later in its drying, or another tray."}
+        Dots: weighed. Dashed: predicted with {fit.now.toFixed(2)}. Line: as these weights have it.{fit.tells ? "" : " That is not enough to go by: weigh it again later in its drying, or another tray."}
       </figcaption>
     </figure>
   );
