@@ -71,6 +71,18 @@ def test_something_added_is_unknown_until_it_is_written(page: Page, served: Serv
     expect(page.get_by_label("Amount of vanilla extract")).to_have_count(0)
 
 
+def test_an_amount_taken_out_comes_back_when_it_is_written_as_it_was(page: Page, served: Served):
+    """Until it is known the figures are those before: the same amount again is no less written for that."""
+    open_sheet(page, served, "sea-wall-nests", "weigh")
+    field = page.get_by_label("Amount of caster sugar", exact=True)
+    was = field.input_value()
+    write(page, "Amount of caster sugar", "")
+    expect(page.get_by_role("alert").first).to_contain_text("caster sugar is not known")
+    write(page, "Amount of caster sugar", was)
+    expect(page.get_by_role("alert")).to_have_count(0)
+    expect(field).to_have_value(was)
+
+
 def test_white_from_a_carton_wants_acid_and_from_powder_wants_water(page: Page, served: Served):
     open_sheet(page, served, "landing-pavlova", "weigh")
     page.get_by_label("White from").select_option("dried")

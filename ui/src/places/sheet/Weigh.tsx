@@ -178,7 +178,7 @@ function goesIn(larder: StationProps["larder"], key: string, overBath: boolean):
   return role === "cream" ? "cooled" : role === "fat" || role === "gelatine" ? "off heat" : "bath";
 }
 
-const shownMass = (line: Line) => (line.mass_g === null ? line.written : `${line.mass_g >= 20 ? line.mass_g.toFixed(0) : Number(line.mass_g.toFixed(1))} g`);
+const shownMass = (grams: number) => `${grams >= 20 ? grams.toFixed(0) : Number(grams.toFixed(1))} g`;
 
 /** One line to weigh: its amount can be typed as people write it, and how it was read is said below. */
 function LineRow({ line, index, sugars, white, on, recipe, edit, error }: { line: Line; index: number; sugars: number; white: number; on: string; recipe: Recipe; edit: StationProps["edit"]; error?: string }) {
@@ -192,6 +192,8 @@ function LineRow({ line, index, sugars, white, on, recipe, edit, error }: { line
     setHow(amount.how.join("; "));
     put(amount.mass_g === null ? null : amount.mass_g / white, typed);
   };
+  const part = sugar ? recipe.sugars[at] : recipe.additions[at];
+  const grams = part?.ratio === null ? null : line.mass_g; // the figures may still be those before
   const last = sugar && sugars === 1 && recipe.base !== "other";
   return (
     <tr className="border-b border-hairline align-top">
@@ -203,7 +205,7 @@ function LineRow({ line, index, sugars, white, on, recipe, edit, error }: { line
         </span>
       </th>
       <td className="py-1">
-        <TypedField quiet label={`Amount of ${line.name.toLowerCase()}`} shown={shownMass(line)} read={read} error={error} hint={how || (line.mass_g === null ? "not known: not scaled" : undefined)} />
+        <TypedField quiet label={`Amount of ${line.name.toLowerCase()}`} shown={grams === null ? (part?.written ?? line.written) : shownMass(grams)} read={read} error={error} hint={how || (grams === null ? "not known: not scaled" : undefined)} />
       </td>
       <td className="py-1 text-right">
         <button type="button" className="min-h-11 px-2 text-s whitespace-nowrap underline disabled:invisible" disabled={last} aria-label={`Remove ${line.name}`} onClick={() => (sugar ? edit("remove", { sugars: recipe.sugars.filter((_, i) => i !== at) }) : edit("remove", { additions: recipe.additions.filter((_, i) => i !== at) }))}>
