@@ -9,7 +9,7 @@ from pathlib import Path
 from threading import Lock
 from typing import Any
 
-from sqlalchemy import Connection, Engine, create_engine, event, inspect
+from sqlalchemy import URL, Connection, Engine, create_engine, event, inspect
 from sqlalchemy.orm import Session, sessionmaker
 
 from gullpeak.store.troubles import DataTroubleError, trouble
@@ -31,6 +31,7 @@ class Database:
         self._turn = Lock()  # threads of this process take turns; other processes are kept out by BEGIN IMMEDIATE
         self._file = _identity(path)
         self.demo = is_demo(path)
+        event.listen(engine, "do_connect", self._before_connecting)
 
     def read(self) -> Session:
         """Return a session to read with: all of it sees the data as it was at its first question."""
@@ -51,6 +52,9 @@ class Database:
     def close(self) -> None:
         """Let go of the file, with everything in it."""
         self.engine.dispose()
+
+    def _before_connecting(self, *_: object) -> None:
+        self._still_there()
 
     def _still_there(self) -> None:
         if _identity(self.path) != self._file:
@@ -74,7 +78,7 @@ def open_database(path: Path, busy_s: float = BUSY_S, copy_first: Callable[[Path
     try:
         _folder(path.parent)
         migrate(path, busy_s, copy_first or copy_before)
-        return Database(path, _engine(path, busy_s))
+        return Database(path, _engine(path, busy_s, creates=False))
     except DataTroubleError:
         raise
     except Exception as error:
@@ -86,7 +90,7 @@ def open_database(path: Path, busy_s: float = BUSY_S, copy_first: Callable[[Path
 
 def read_database(path: Path) -> Database:
     """Open the file of a kitchen that a running app owns, to read it as it is. Raises DataTroubleError where its schema differs."""
-    engine = _engine(path, BUSY_S)
+    engine = _engine(path, BUSY_S, creates=False)
     with engine.connect() as connection:
         found = revision(connection)
     if found != head():
@@ -250,9 +254,13 @@ def remove_demo(path: Path) -> None:
 # Engines
 
 
-def _engine(path: Path, busy_s: float, foreign_keys: bool = True) -> Engine:
-    """An engine whose transactions are its own: the driver opens none by itself, and none round a change of schema."""
-    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": busy_s})
+def _engine(path: Path, busy_s: float, foreign_keys: bool = True, creates: bool = True) -> Engine:
+    """An engine whose transactions are its own: the driver opens none by itself, and none round a change of schema.
+
+    creates: a file that is not there is made.
+    """
+    how = {"mode": "rwc" if creates else "rw", "uri": "true"}
+    engine = create_engine(URL.create("sqlite", database=path.resolve().as_uri(), query=how), connect_args={"timeout": busy_s})
 
     @event.listens_for(engine, "connect")
     def _on_connect(connection: Any, _: Any) -> None:

@@ -15,6 +15,7 @@ from gullpeak.store.database import open_database
 from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import Base
+from gullpeak.store.troubles import DataTroubleError
 from tests.conftest import Ticking
 from tests.store.older import back_to
 
@@ -160,3 +161,25 @@ def _old_sheet(sheet):
     }
     old = {k: v for k, v in sheet.items() if k not in ("base_g", "heat", "recipe", "weigh")}
     return {**old, "white_g": sheet["base_g"], "recipe": _as_first_line(sheet["recipe"]), "weigh": weigh}
+
+
+def test_no_reader_makes_a_new_file_where_the_data_was(tmp_path):
+    """Moved away under a running app: a reader on a connection of its own is told so, makes nothing, and all goes on when it is back."""
+    path, away = tmp_path / "gullpeak.db", tmp_path / "away.db"
+    store = Store(open_database(path), Ticking())
+    store.put_kitchen(KITCHEN, None)
+    with store.db.read() as held:  # so that the next reader needs another connection
+        held.execute(text("select 1"))
+        path.rename(away)
+        with pytest.raises(DataTroubleError, match="moved or deleted"):
+            store.recipes()
+        assert not path.exists()
+        path.touch()  # another file in its place
+        with pytest.raises(DataTroubleError, match="moved or deleted"):
+            store.recipes()
+        path.unlink()
+        away.rename(path)
+        assert store.recipes() == []
+    assert store.kitchen().kitchen == KITCHEN
+    store.pulse()
+    store.close()
