@@ -71,17 +71,17 @@ def lay_out(bodies: tuple[Body, ...], foam: Foam, air: Air, grid: Grid, constant
 
 
 def thin(air: Air) -> Oven:
-    """Return the air as the stepping wants it, with what height changes.
+    """Return the air as the stepping wants it, with what height changes: flat arrays, as any others would have it compiled again.
 
     A film of thinner air carries less heat, as the root of its density, both along a fan's stream and where air only rises
     (laminar boundary layers); it lets water through more easily, as its inverse, by the same Lewis number.
     """
     density = air.pressure_kpa / SEA_LEVEL_KPA
     return Oven(
-        clock=np.asarray(air.times_s, dtype=float),
-        temps=np.asarray(air.temps_c, dtype=float),
-        h=np.asarray(air.h, dtype=float) * np.sqrt(density),
-        open=np.asarray(air.open, dtype=float),
+        clock=np.ascontiguousarray(air.times_s, dtype=float),
+        temps=np.ascontiguousarray(air.temps_c, dtype=float),
+        h=np.ascontiguousarray(air.h, dtype=float) * np.sqrt(density),
+        open=np.ascontiguousarray(air.open, dtype=float),
         room_kpa=float(air.room_kpa),
         vent_m3_s=air.vent_m3_h / 3600,
         pressure_kpa=float(air.pressure_kpa),

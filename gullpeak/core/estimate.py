@@ -7,6 +7,8 @@ is foretold follows from the curvature there (Laplace), so it is wide before the
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
+from math import log
 
 import numpy as np
 
@@ -133,41 +135,28 @@ def syrup_curve(watch: SyrupWatch, start_c: float, room_c: float, lag_s: float) 
     """
     names = tuple(SYRUP_SD)
     until = min(watch.target_sea_c + 14.0, 159.0)
-    ways: dict[float, syrup.Path] = {}
+    sd = np.array(tuple(SYRUP_SD.values()))
+    likely = np.array([watch.power_w, syrup.PAN_LOSS_W_K, lag_s, 1.0, watch.pan_j_k, 1.0])
 
-    def way(water: float) -> syrup.Path:
-        # A trickle more or less of water: steps of half a per cent, read between.
-        if water not in ways:
-            contents = watch.contents.model_copy(update={"water_g": watch.contents.water_g * water})
-            ways[water] = syrup.path(contents, until, start_c, watch.altitude_m, 90)
-        return ways[water]
+    @cache
+    def way(step: int) -> syrup.Path:
+        """The way with so many per cent more water in the pan, by its logarithm; less where negative."""
+        contents = watch.contents.model_copy(update={"water_g": watch.contents.water_g * float(np.exp(0.01 * step))})
+        return syrup.path(contents, until, start_c, watch.altitude_m, 90)
+
+    def values(theta: Floats) -> Floats:
+        shifted = likely * np.exp(sd * theta)
+        shifted[names.index("delay")] = lag_s + SYRUP_SD["delay"] * theta[names.index("delay")]
+        return np.asarray(shifted)
 
     def value(theta: Floats, i: int) -> float:
-        sd = SYRUP_SD[names[i]] * float(theta[i])
-        of: dict[str, float] = {
-            "power": watch.power_w * np.exp(sd),
-            "loss": syrup.PAN_LOSS_W_K * np.exp(sd),
-            "delay": lag_s + sd,
-            "water": np.exp(sd),
-            "pan": watch.pan_j_k * np.exp(sd),
-            "heat": np.exp(sd),
-        }
-        return float(of[names[i]])
+        return float(values(theta)[i])
 
     def run(theta: Floats) -> tuple[Floats, syrup.Path]:
-        power, loss, delay, water, pan, heat = (value(np.clip(theta, -6, 6), i) for i in range(len(names)))
-        step = 0.01
-        low = np.floor(np.log(water) / step) * step
-        share = (np.log(water) - low) / step
-        first, second = way(float(np.exp(low))), way(float(np.exp(low + step)))
-        times = [np.minimum(p.times_s(power / heat, loss / heat, pan / heat, room_c), NEVER_S) for p in (first, second)]
-        mixed = syrup.Path(
-            first.temps_c + share * (second.temps_c - first.temps_c),
-            first.water_g + share * (second.water_g - first.water_g),
-            first.heat_j,
-            first.rise_k,
-        )
-        return times[0] + share * (times[1] - times[0]) + delay, mixed
+        power, loss, delay, water, pan, heat = values(np.clip(theta, -6, 6)).tolist()
+        step, share = divmod(100 * log(water), 1)
+        path = way(int(step)).towards(way(int(step) + 1), share)
+        return np.minimum(path.times_s(power / heat, loss / heat, pan / heat, room_c), NEVER_S) + delay, path
 
     def at(theta: Floats, times: Floats) -> tuple[Floats, Floats]:
         nodes, path = run(theta)

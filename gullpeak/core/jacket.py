@@ -74,7 +74,7 @@ def through(
     size = np.concatenate([layer.sizes_m() for layer in layers])
 
     def each(value: Callable[[Layer], float]) -> Floats:
-        return np.concatenate([np.full(layer.cells, value(layer)) for layer in layers])
+        return np.concatenate([np.full(layer.cells, value(layer), dtype=float) for layer in layers])
 
     k, rho, dry = each(lambda x: x.conductivity), each(lambda x: x.density), each(lambda x: x.specific_heat)
     freezes = each(lambda x: -300.0 if x.freezes_c is None else x.freezes_c)
@@ -91,9 +91,12 @@ def through(
     weighs = np.zeros(temp.size)
     weighs[first - 1] += above / (above + below)
     weighs[under] += below / (above + below)
-    foam = (first, 1e9 if boils is None else boils)
+    foam = (first, 1e9 if boils is None else float(boils))
     until = 1e9 if until_c is None else until_c
-    kept = _conduct(out, (dry, freezes, melting), rho * size / step_s, between, outer, air_c, foam, weighs, until)
+    # As floats: a whole number would have all of it compiled once more.
+    kept = _conduct(
+        out, (dry, freezes, melting), rho * size / step_s, between, float(outer), float(air_c), foam, weighs, float(until)
+    )
     return times[:kept], out[:kept], out[:kept] @ weighs
 
 

@@ -1,6 +1,7 @@
 """A trace followed while it is made: where it is, when it will be there, what must begin, and what is wrong."""
 
 from collections.abc import Collection, Sequence
+from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
 
@@ -199,7 +200,16 @@ def _level(watch: Watch) -> float:
 
 
 def fit_of(watch: Watch, t: Floats, c: Floats, tg: Floats, g: Floats) -> Fit | None:
-    """Return a watch's model fitted to its readings: t, s and c, °C of the probe; tg, s and g of the scale. None where it has no model."""
+    """Return a watch's model fitted to its readings: t, s and c, °C of the probe; tg, s and g of the scale. None where it has no model.
+
+    The same readings are fitted once, however many tablets ask, and however long after.
+    """
+    return _fit_of(watch, *(np.asarray(x, dtype=float).tobytes() for x in (t, c, tg, g)))
+
+
+@lru_cache(maxsize=64)
+def _fit_of(watch: Watch, *readings: bytes) -> Fit | None:
+    t, c, tg, g = (np.frombuffer(x) for x in readings)
     if watch.syrup is not None:
         curve = estimate.syrup_curve(watch.syrup, watch.start_c, watch.room_c, watch.lag_s)
         climbs = _climbing(c)

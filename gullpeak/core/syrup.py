@@ -135,11 +135,20 @@ class Path:
         """Return the time of each node, s; infinite from where the pan loses as much as the hob gives."""
         middle = (self.temps_c[1:] + self.temps_c[:-1]) / 2
         net = power_w - loss_w_k * (middle - room_c)
-        with np.errstate(divide="ignore"):
-            steps = np.where(net > 1e-6, (self.heat_j + pan_j_k * self.rise_k) / np.maximum(net, 1e-9), np.inf)
+        steps = np.where(net > 1e-6, (self.heat_j + pan_j_k * self.rise_k) / np.maximum(net, 1e-9), np.inf)
         return np.concatenate([[0.0], np.cumsum(steps)])
 
+    def towards(self, other: "Path", share: float) -> "Path":
+        """Return the way between this one and another of as many nodes; share: 0 this one … 1 the other."""
+        return Path(
+            self.temps_c + share * (other.temps_c - self.temps_c),
+            self.water_g + share * (other.water_g - self.water_g),
+            self.heat_j + share * (other.heat_j - self.heat_j),
+            self.rise_k + share * (other.rise_k - self.rise_k),
+        )
 
+
+@lru_cache(maxsize=512)
 def path(contents: Contents, until_c: float, start_c: float = 20, altitude_m: float = 0, nodes: int = 160) -> Path:
     """Return the way of a syrup from `start_c` to where it boils at `until_c` (as at sea level).
 

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from numpy.testing import assert_allclose
 
-from gullpeak.core import compiled, isotherm
+from gullpeak.core import compiled, drying, isotherm, jacket
 from gullpeak.core import drying_kernel as kernel
 from gullpeak.core.drying import Body, Foam
 from gullpeak.core.drying_course import Air
@@ -121,6 +121,18 @@ def test_all_that_is_compiled_is_kept_with_the_files_it_was_made_from():
             if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("gullpeak.core."):
                 taken = {a.name for a in node.names if a.name.isupper()}
                 assert not taken or f"{node.module.rsplit('.', 1)[1]}.py" in compiled.MADE_FROM, (name, taken)
+
+
+def test_whatever_numbers_come_nothing_is_compiled_twice():
+    """Setup compiles all that anybody's figures need: whole numbers or a table's columns would cost seconds of waiting."""
+    drying.warm()
+    jacket.melt(10, 205, False)
+    before = {made.py_func.__name__: made.signatures for made in compiled.MADE}
+    clock, temps = np.array([(0, 90.0), (3600, 95.0)]).T
+    drying.dry((Body("kiss", 2, 9),), Foam(230, 0.3), Air(clock, temps, np.full(2, 30), np.zeros(2, int)), np.array([0, 3600]))
+    jacket.coldest_c(10.5, 190.5, True, 10.5, 70.5)
+    jacket.through((jacket.Layer(10, 1, 1000, 4000, boils_c=105),), (20,), 200, 10, 60, 5, 90)
+    assert {made.py_func.__name__: made.signatures for made in compiled.MADE} == before
 
 
 def test_where_it_is_kept(tmp_path, monkeypatch):
