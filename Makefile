@@ -59,8 +59,10 @@ test: lint
 	$(PY) -m pytest -n 2 $(PYTEST) tests/ui
 
 chromium:
-	@command -v chromium >/dev/null || { command -v apt-get >/dev/null && apt-get update -qq && apt-get install -y -qq chromium >/dev/null; } \
-	|| { echo "The browser tests need Chromium, and it cannot be installed here. Install Debian's package chromium, then run this again." >&2; exit 1; }
+	@command -v chromium-headless-shell >/dev/null \
+	|| { command -v apt-get >/dev/null && apt-get update -qq && apt-get install -y -qq chromium-headless-shell >/dev/null; } \
+	|| command -v chromium >/dev/null \
+	|| { echo "The browser tests need Chromium, and it cannot be installed here. Install Debian's package chromium-headless-shell, then run this again." >&2; exit 1; }
 
 # A hundred kills in the middle of work, a kill at every statement of every migration, two tablets at random for twenty minutes.
 faults: setup

@@ -25,11 +25,11 @@ CHROMIUM_ARGS = [
 
 
 def chromium() -> str:
-    """Where Debian's Chromium is. The one place that knows."""
-    found = os.environ.get("CHROMIUM") or shutil.which("chromium") or shutil.which("chromium-browser")
-    if found is None:
+    """Where Debian's Chromium is, without a window where there is one so. The one place that knows."""
+    found = [os.environ.get("CHROMIUM"), *map(shutil.which, ("chromium-headless-shell", "chromium", "chromium-browser"))]
+    if not any(found):
         raise RuntimeError("There is no Chromium: install Debian's package, or say where it is in CHROMIUM.")
-    return found
+    return next(path for path in found if path)
 
 
 def laid_out(folder: Path) -> Path:

@@ -1,9 +1,10 @@
 """The app with the demo's book worked out once: what is forked from here begins warm, as an app does that has run for a while."""
 
 import gullpeak.cli  # noqa: F401
-from gullpeak.core import product_sheet, sheet
+from gullpeak.core import product_sheet, sheet, units
 from gullpeak.demo.book import BOOK, KITCHEN, RECIPES
 
+units.read_length("1 cm")
 for recipe in RECIPES.values():
     sheet.work_out(recipe, KITCHEN)
 for key, product in BOOK.items():
