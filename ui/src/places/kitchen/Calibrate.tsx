@@ -187,12 +187,12 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
     queries.setQueryData(kitchenQuery.queryKey, made);
     for (const key of ["trays", "fits", "recipes", "recipe", "products", "product", "sheet", "worked"]) void queries.invalidateQueries({ queryKey: [key] });
   };
-  const header = { "if-match": `"${view.version}"` };
+  const record = queries.getQueryData<KitchenRecord>(kitchenQuery.queryKey);
+  const header = { "if-match": `"${Math.max(view.version, record?.version ?? 0)}"` }; // what was saved a moment ago is newer than what is told of the trays
   const use = useMutation({ mutationFn: () => answer<KitchenRecord>(http.POST("/api/kitchen/trays/use", { params: { header }, body: { oven: oven.key } })), onSuccess: saved });
   const back = useMutation({ mutationFn: () => answer<KitchenRecord>(http.POST("/api/kitchen/fits/undo", { params: { header }, body: { what: `ovens/${oven.key}/drying_scale` } })), onSuccess: saved });
   const says = view.ovens.find((o) => o.oven === oven.key);
-  const kitchen = queries.getQueryData<KitchenRecord>(kitchenQuery.queryKey)?.kitchen;
-  const learned = kitchen?.learned?.find((l) => l.what === `ovens/${oven.key}/drying_scale`);
+  const learned = record?.kitchen.learned?.find((l) => l.what === `ovens/${oven.key}/drying_scale`);
   const trouble = use.error ?? back.error;
   const unsure = says && says.low <= says.now && says.now <= says.high;
   return (
