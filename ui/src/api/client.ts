@@ -104,7 +104,14 @@ const UNREACHABLE: Problem = {
 export const http = createClient<paths>({ baseUrl: "/" });
 
 /** A file's bytes, sent as they are. */
-export const readFile = (file: File) => answer(http.POST("/api/files/read", { body: file as never, bodySerializer: (body) => body as never, headers: { "Content-Type": "application/octet-stream" } }));
+export const readFile = (file: File) =>
+  answer(
+    http.POST("/api/files/read", {
+      body: file as never,
+      bodySerializer: (body) => body as never,
+      headers: { "Content-Type": "application/octet-stream" },
+    }),
+  );
 
 const troubled = new Set<() => void>();
 /** Be told when the app does not answer, or fails at something. */
@@ -114,7 +121,10 @@ export function onTrouble(told: () => void): () => void {
 }
 
 /** Return what a call answered, or throw Refused. quiet: nobody else is told of a failure. */
-export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>, quiet = false): Promise<T> {
+export async function answer<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+  quiet = false,
+): Promise<T> {
   let result: { data?: T; error?: unknown; response: Response };
   try {
     result = await call;
@@ -129,6 +139,12 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
   throw new Refused(
     problem?.detail !== undefined
       ? problem
-      : { type: "about:blank", errors: [], title: "Failed", status: result.response.status, detail: "Something went wrong in the app; try again." },
+      : {
+          type: "about:blank",
+          errors: [],
+          title: "Failed",
+          status: result.response.status,
+          detail: "Something went wrong in the app; try again.",
+        },
   );
 }

@@ -52,8 +52,13 @@ export function listen(listener: Listener): () => void {
 }
 
 /** Change what waits and what was refused. Another page of this device may have added to them since: theirs stay. */
-function change(edit: (waiting: Waiting[], refused: NotTaken[]) => [Waiting[], NotTaken[]], sent: Waiting | null = null) {
-  const theirs = load<Waiting>(KEY).filter((w) => !box.waiting.some((mine) => idOf(mine) === idOf(w)) && !box.sent.some((s) => idOf(s) === idOf(w)));
+function change(
+  edit: (waiting: Waiting[], refused: NotTaken[]) => [Waiting[], NotTaken[]],
+  sent: Waiting | null = null,
+) {
+  const theirs = load<Waiting>(KEY).filter(
+    (w) => !box.waiting.some((mine) => idOf(mine) === idOf(w)) && !box.sent.some((s) => idOf(s) === idOf(w)),
+  );
   const [waiting, refused] = edit([...box.waiting, ...theirs], [...box.refused]);
   box = { waiting, refused, sent: sent ? [...box.sent.slice(-199), sent] : box.sent };
   store(KEY, waiting);
@@ -74,7 +79,10 @@ export async function record(entry: Waiting): Promise<void> {
 /** What was not taken goes out once more, as a new entry. */
 export function sendAgain(entry: NotTaken) {
   const id = crypto.randomUUID();
-  const again: Waiting = "event" in entry ? { batch: entry.batch, event: { ...entry.event, id } } : { day: entry.day, mark: { ...entry.mark, id } };
+  const again: Waiting =
+    "event" in entry
+      ? { batch: entry.batch, event: { ...entry.event, id } }
+      : { day: entry.day, mark: { ...entry.mark, id } };
   change((waiting, refused) => [[...waiting, again], without(refused, idOf(entry))]);
   void flush();
 }
@@ -83,7 +91,10 @@ export function sendAgain(entry: NotTaken) {
 export const dropRefused = (entry: NotTaken) => change((waiting, refused) => [waiting, without(refused, idOf(entry))]);
 
 function send(entry: Waiting): Promise<unknown> {
-  if ("event" in entry) return answer(http.POST("/api/batches/{batch_id}/events", { params: { path: { batch_id: entry.batch } }, body: [entry.event] }));
+  if ("event" in entry)
+    return answer(
+      http.POST("/api/batches/{batch_id}/events", { params: { path: { batch_id: entry.batch } }, body: [entry.event] }),
+    );
   return answer(http.POST("/api/days/{of}/marks", { params: { path: { of: entry.day } }, body: [entry.mark] }));
 }
 

@@ -30,7 +30,11 @@ export const tracesQuery = (id: string) =>
     staleTime: 0,
   });
 export const madeQuery = (recipeId: string) =>
-  queryOptions({ queryKey: ["made", recipeId], queryFn: () => answer(http.GET("/api/recipes/{recipe_id}/batches", { params: { path: { recipe_id: recipeId } } })), staleTime: 0 });
+  queryOptions({
+    queryKey: ["made", recipeId],
+    queryFn: () => answer(http.GET("/api/recipes/{recipe_id}/batches", { params: { path: { recipe_id: recipeId } } })),
+    staleTime: 0,
+  });
 export const devicesQuery = queryOptions({ queryKey: ["devices"], queryFn: () => answer(http.GET("/api/devices")) });
 export const logQuery = (asked: LogAsked) =>
   infiniteQueryOptions({
@@ -40,14 +44,31 @@ export const logQuery = (asked: LogAsked) =>
     getNextPageParam: (last) => last.after ?? undefined,
     placeholderData: (before) => before,
   });
-export const logChoicesQuery = queryOptions({ queryKey: ["log", "choices"], queryFn: () => answer(http.GET("/api/log/choices")) });
+export const logChoicesQuery = queryOptions({
+  queryKey: ["log", "choices"],
+  queryFn: () => answer(http.GET("/api/log/choices")),
+});
 export const trendQuery = (asked: LogAsked) =>
-  queryOptions({ queryKey: ["log", "trend", asked], queryFn: () => answer(http.GET("/api/log/trend", { params: { query: asked } })), placeholderData: (before) => before });
-export const overlayQuery = (ids: string[]) => queryOptions({ queryKey: ["log", "over", ids], queryFn: () => answer(http.GET("/api/log/overlay", { params: { query: { ids } } })) });
+  queryOptions({
+    queryKey: ["log", "trend", asked],
+    queryFn: () => answer(http.GET("/api/log/trend", { params: { query: asked } })),
+    placeholderData: (before) => before,
+  });
+export const overlayQuery = (ids: string[]) =>
+  queryOptions({
+    queryKey: ["log", "over", ids],
+    queryFn: () => answer(http.GET("/api/log/overlay", { params: { query: { ids } } })),
+  });
 export const diagnosisQuery = (id: string) =>
-  queryOptions({ queryKey: ["diagnosis", id], queryFn: () => answer(http.GET("/api/batches/{batch_id}/diagnosis", { params: { path: { batch_id: id } } })) });
+  queryOptions({
+    queryKey: ["diagnosis", id],
+    queryFn: () => answer(http.GET("/api/batches/{batch_id}/diagnosis", { params: { path: { batch_id: id } } })),
+  });
 export const trialsQuery = (recipeId: string) =>
-  queryOptions({ queryKey: ["trials", recipeId], queryFn: () => answer(http.GET("/api/recipes/{recipe_id}/trials", { params: { path: { recipe_id: recipeId } } })) });
+  queryOptions({
+    queryKey: ["trials", recipeId],
+    queryFn: () => answer(http.GET("/api/recipes/{recipe_id}/trials", { params: { path: { recipe_id: recipeId } } })),
+  });
 /** While batches are still being looked at, it is asked again. */
 export const fitsQuery = queryOptions({
   queryKey: ["fits"],
@@ -57,7 +78,10 @@ export const fitsQuery = queryOptions({
 export const traysQuery = queryOptions({ queryKey: ["trays"], queryFn: () => answer(http.GET("/api/kitchen/trays")) });
 export const drillsQuery = queryOptions({ queryKey: ["practice"], queryFn: () => answer(http.GET("/api/practice")) });
 export const practiceRunsQuery = (drill: string) =>
-  queryOptions({ queryKey: ["practice", drill], queryFn: () => answer(http.GET("/api/practice/runs/{drill}", { params: { path: { drill } } })) });
+  queryOptions({
+    queryKey: ["practice", drill],
+    queryFn: () => answer(http.GET("/api/practice/runs/{drill}", { params: { path: { drill } } })),
+  });
 export const productsQuery = queryOptions({ queryKey: ["products"], queryFn: () => answer(http.GET("/api/products")) });
 export const productQuery = (id: string) =>
   queryOptions({
@@ -70,11 +94,21 @@ export const dayQuery = (of: string) =>
   queryOptions({
     queryKey: ["day", of],
     queryFn: () => answer(http.GET("/api/days/{of}", { params: { path: { of } } })),
-    refetchInterval: (query) => (["searching", "waiting"].includes(query.state.data?.search?.state ?? "") ? 600 : 6_000),
+    refetchInterval: (query) =>
+      ["searching", "waiting"].includes(query.state.data?.search?.state ?? "") ? 600 : 6_000,
   });
 export const dayListQuery = (of: string) =>
-  queryOptions({ queryKey: ["day-list", of], queryFn: () => answer(http.GET("/api/days/{of}/list", { params: { path: { of } } })) });
+  queryOptions({
+    queryKey: ["day-list", of],
+    queryFn: () => answer(http.GET("/api/days/{of}/list", { params: { path: { of } } })),
+  });
 /** Whether a write reaches the disk, asked now and then, and at once when something failed. */
-export const healthQuery = queryOptions({ queryKey: ["health"], queryFn: () => answer(http.GET("/api/health"), true), refetchInterval: 20_000, retry: false, staleTime: 1_000 });
+export const healthQuery = queryOptions({
+  queryKey: ["health"],
+  queryFn: () => answer(http.GET("/api/health"), true),
+  refetchInterval: 20_000,
+  retry: false,
+  staleTime: 1_000,
+});
 export const copiesQuery = queryOptions({ queryKey: ["copies"], queryFn: () => answer(http.GET("/api/copies")) });
 export const eggsQuery = queryOptions({ queryKey: ["eggs"], queryFn: () => answer(http.GET("/api/eggs")) });

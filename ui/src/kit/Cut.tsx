@@ -4,7 +4,10 @@ import type { Patch } from "../api/client";
 type Material = Patch["material"];
 
 /** How each material is drawn: a ground, a hatch over it, and its word. Water tints what is wet or cold. */
-const LOOKS: Record<Material, { says: string; ground: string; water: number; hatch?: "dots" | "lines" | "cross" | "rows" | "bits" }> = {
+const LOOKS: Record<
+  Material,
+  { says: string; ground: string; water: number; hatch?: "dots" | "lines" | "cross" | "rows" | "bits" }
+> = {
   foam: { says: "foam", ground: "var(--color-surface)", water: 0 },
   shell: { says: "dried shell", ground: "var(--color-surface)", water: 0, hatch: "dots" },
   sheet: { says: "soft sheet", ground: "var(--color-surface)", water: 0, hatch: "dots" },
@@ -27,7 +30,9 @@ const HATCH = {
   bits: <path d="M0.6 0.8h1.2M2.4 2.6l0.8 0.8M0.8 3.2l0.7-0.7" stroke="currentColor" strokeWidth="0.6" />,
 } as const;
 
-export const materials = (patches: readonly Patch[]) => [...new Map(patches.map((p) => [p.what + p.material, p])).values()];
+export const materials = (patches: readonly Patch[]) => [
+  ...new Map(patches.map((p) => [p.what + p.material, p])).values(),
+];
 
 function bounds(patches: readonly Patch[]) {
   const xs = patches.flatMap((p) => p.points.map((at) => at[0] ?? 0));
@@ -39,7 +44,17 @@ function bounds(patches: readonly Patch[]) {
 const ruler = (width: number) => [200, 100, 50, 20, 10].find((mm) => mm < width * 0.6) ?? 5;
 
 /** A product cut through, to scale, each part in its own hatch. */
-export function Cut({ patches, label, className, scale = false }: { patches: readonly Patch[]; label: string; className?: string; scale?: boolean }) {
+export function Cut({
+  patches,
+  label,
+  className,
+  scale = false,
+}: {
+  patches: readonly Patch[];
+  label: string;
+  className?: string;
+  scale?: boolean;
+}) {
   const id = useId();
   if (patches.length === 0) return null;
   const { left, right, bottom, top } = bounds(patches);
@@ -49,10 +64,21 @@ export function Cut({ patches, label, className, scale = false }: { patches: rea
   const text = Math.max(width, height) * 0.045;
   const grain = Math.max(width, height) / 200;
   return (
-    <svg viewBox={`${left - pad} ${-top - pad} ${width + 2 * pad} ${height + 2 * pad + (scale ? text * 2.2 : 0)}`} className={className} {...(label ? { role: "img", "aria-label": label } : { "aria-hidden": true })}>
+    <svg
+      viewBox={`${left - pad} ${-top - pad} ${width + 2 * pad} ${height + 2 * pad + (scale ? text * 2.2 : 0)}`}
+      className={className}
+      {...(label ? { role: "img", "aria-label": label } : { "aria-hidden": true })}
+    >
       <defs>
         {(Object.keys(HATCH) as (keyof typeof HATCH)[]).map((key) => (
-          <pattern key={key} id={`${id}${key}`} width="4" height="4" patternUnits="userSpaceOnUse" patternTransform={`scale(${grain})`}>
+          <pattern
+            key={key}
+            id={`${id}${key}`}
+            width="4"
+            height="4"
+            patternUnits="userSpaceOnUse"
+            patternTransform={`scale(${grain})`}
+          >
             {HATCH[key]}
           </pattern>
         ))}
@@ -65,13 +91,26 @@ export function Cut({ patches, label, className, scale = false }: { patches: rea
             <polygon points={points} fill={look.ground} />
             {look.water > 0 && <polygon points={points} fill="var(--color-water)" fillOpacity={look.water} />}
             {look.hatch && <polygon points={points} fill={`url(#${id}${look.hatch})`} opacity="0.55" />}
-            <polygon points={points} fill="none" stroke="currentColor" strokeWidth="1.5" strokeLinejoin="round" vectorEffect="non-scaling-stroke" />
+            <polygon
+              points={points}
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.5"
+              strokeLinejoin="round"
+              vectorEffect="non-scaling-stroke"
+            />
           </g>
         );
       })}
       {scale && (
         <g>
-          <path d={`M${left} ${-bottom + text * 0.5}v${text * 0.4}h${bar}v${-text * 0.4}`} fill="none" stroke="currentColor" strokeWidth="1.5" vectorEffect="non-scaling-stroke" />
+          <path
+            d={`M${left} ${-bottom + text * 0.5}v${text * 0.4}h${bar}v${-text * 0.4}`}
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="1.5"
+            vectorEffect="non-scaling-stroke"
+          />
           <text x={left + bar + text * 0.4} y={-bottom + text * 1.1} fontSize={text} fill="currentColor">
             {bar >= 10 ? `${bar / 10} cm` : `${bar} mm`}
           </text>
@@ -87,7 +126,21 @@ export function Legend({ patches }: { patches: readonly Patch[] }) {
     <ul className="flex flex-wrap gap-x-5 gap-y-1 text-s" aria-label="What is drawn">
       {materials(patches).map((patch) => (
         <li key={patch.what + patch.material} className="flex items-center gap-2">
-          <Cut patches={[{ ...patch, points: [[0, 0], [30, 0], [30, 18], [0, 18]] }]} label="" className="h-4 w-7 shrink-0" />
+          <Cut
+            patches={[
+              {
+                ...patch,
+                points: [
+                  [0, 0],
+                  [30, 0],
+                  [30, 18],
+                  [0, 18],
+                ],
+              },
+            ]}
+            label=""
+            className="h-4 w-7 shrink-0"
+          />
           {patch.what}
         </li>
       ))}

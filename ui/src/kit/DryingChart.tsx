@@ -7,7 +7,19 @@ type Dry = NonNullable<Sheet["dry"]>;
 type Drying = Dry["drying"];
 
 /** Water gone over time with its spread, the bands where each texture is there, and the oven programme below. */
-export function DryingChart({ drying, bars, at, points = [], width: w = 460 }: { drying: Drying; bars: Dry["bars"]; at: number; points?: readonly { min: number; pct: number }[]; width?: number }) {
+export function DryingChart({
+  drying,
+  bars,
+  at,
+  points = [],
+  width: w = 460,
+}: {
+  drying: Drying;
+  bars: Dry["bars"];
+  at: number;
+  points?: readonly { min: number; pct: number }[];
+  width?: number;
+}) {
   const h = 214;
   const end = drying.times_min.at(-1) ?? 1;
   const x = scaleLinear([0, end], [4, w - 4]);
@@ -24,13 +36,35 @@ export function DryingChart({ drying, bars, at, points = [], width: w = 460 }: {
     .y1((i) => y(drying.loss_high_pct[i] as number));
   const from = drying.wanted.from_min;
   const until = Math.min(drying.wanted.until_min ?? end, end);
-  const near = drying.times_min.reduce((best, t, i) => (Math.abs(t - at) < Math.abs((drying.times_min[best] as number) - at) ? i : best), 0);
+  const near = drying.times_min.reduce(
+    (best, t, i) => (Math.abs(t - at) < Math.abs((drying.times_min[best] as number) - at) ? i : best),
+    0,
+  );
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`Water gone over time: ${(drying.loss_pct.at(-1) ?? 0).toFixed(0)} % of the piece at the end. ${from === null || from === undefined ? `It never gets ${drying.wanted.texture}.` : `${drying.wanted.texture} from ${minutes(from)}.`}`}>
+    <svg
+      viewBox={`0 0 ${w} ${h}`}
+      className="w-full"
+      role="img"
+      aria-label={`Water gone over time: ${(drying.loss_pct.at(-1) ?? 0).toFixed(0)} % of the piece at the end. ${from === null || from === undefined ? `It never gets ${drying.wanted.texture}.` : `${drying.wanted.texture} from ${minutes(from)}.`}`}
+    >
       {from !== null && from !== undefined && from < end && (
         <>
-          <rect x={x(from)} y="14" width={Math.max(2, x(until) - x(from))} height="136" fill="var(--color-hairline)" opacity="0.7" />
-          <text x={x(from) > w * 0.7 ? x(from) - 6 : x(from) + 6} y="28" textAnchor={x(from) > w * 0.7 ? "end" : "start"} fontSize="14" fontWeight="700" fill="currentColor">
+          <rect
+            x={x(from)}
+            y="14"
+            width={Math.max(2, x(until) - x(from))}
+            height="136"
+            fill="var(--color-hairline)"
+            opacity="0.7"
+          />
+          <text
+            x={x(from) > w * 0.7 ? x(from) - 6 : x(from) + 6}
+            y="28"
+            textAnchor={x(from) > w * 0.7 ? "end" : "start"}
+            fontSize="14"
+            fontWeight="700"
+            fill="currentColor"
+          >
             {drying.wanted.texture}
           </text>
         </>
@@ -40,22 +74,46 @@ export function DryingChart({ drying, bars, at, points = [], width: w = 460 }: {
       <text x="6" y="16" fontSize="14" fill="var(--color-quiet)">
         water gone, % of the piece
       </text>
-      {y.ticks(3).slice(1).map((v) => (
-        <text key={v} x="6" y={y(v) + 5} fontSize="14" fill="var(--color-quiet)">
-          {v}
-        </text>
-      ))}
+      {y
+        .ticks(3)
+        .slice(1)
+        .map((v) => (
+          <text key={v} x="6" y={y(v) + 5} fontSize="14" fill="var(--color-quiet)">
+            {v}
+          </text>
+        ))}
       <line x1={x(at)} x2={x(at)} y1="14" y2="150" stroke="currentColor" strokeWidth="2" />
       <circle cx={x(at)} cy={y(drying.loss_pct[near] as number)} r="7" fill="currentColor" />
       {points.map((p) => (
-        <circle key={p.min} cx={x(Math.min(p.min, end))} cy={y(p.pct)} r="7" fill="none" stroke="currentColor" strokeWidth="3" />
+        <circle
+          key={p.min}
+          cx={x(Math.min(p.min, end))}
+          cy={y(p.pct)}
+          r="7"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="3"
+        />
       ))}
       {bars.map((bar) => {
         const width = x(Math.min(bar.until_min, end)) - x(bar.from_min);
         return (
           <g key={`${bar.from_min}`}>
-            <rect x={x(bar.from_min) + 1} y="156" width={Math.max(1, width - 2)} height="28" fill="var(--color-paper)" />
-            <rect x={x(bar.from_min) + 1} y="182" width={Math.max(1, width - 2)} height="3" fill="var(--color-deep)" opacity={bar.kind === "off" ? 0.35 : 1} />
+            <rect
+              x={x(bar.from_min) + 1}
+              y="156"
+              width={Math.max(1, width - 2)}
+              height="28"
+              fill="var(--color-paper)"
+            />
+            <rect
+              x={x(bar.from_min) + 1}
+              y="182"
+              width={Math.max(1, width - 2)}
+              height="3"
+              fill="var(--color-deep)"
+              opacity={bar.kind === "off" ? 0.35 : 1}
+            />
             {width > bar.says.length * 7.4 ? (
               <text x={x(bar.from_min) + 8} y="175" fontSize="14" fill="currentColor">
                 {bar.says}
@@ -71,7 +129,14 @@ export function DryingChart({ drying, bars, at, points = [], width: w = 460 }: {
         );
       })}
       {x.ticks(w / 90).map((t) => (
-        <text key={t} x={Math.min(Math.max(x(t), 16), w - 18)} y="204" textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+        <text
+          key={t}
+          x={Math.min(Math.max(x(t), 16), w - 18)}
+          y="204"
+          textAnchor="middle"
+          fontSize="14"
+          fill="var(--color-quiet)"
+        >
           {`${Math.floor(t / 60)}:${String(Math.round(t % 60)).padStart(2, "0")}`}
         </text>
       ))}

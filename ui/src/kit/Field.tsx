@@ -1,8 +1,20 @@
-import { Refused } from "../api/client";
 import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { Refused } from "../api/client";
 
 /** A label over its control, with the sentence that says what to do when it will not do. */
-export function Labelled({ label, error, hint, quiet, children }: { label: string; error?: string; hint?: string; quiet?: boolean; children: (ids: { id: string; "aria-describedby"?: string; "aria-invalid"?: boolean }) => ReactNode }) {
+export function Labelled({
+  label,
+  error,
+  hint,
+  quiet,
+  children,
+}: {
+  label: string;
+  error?: string;
+  hint?: string;
+  quiet?: boolean;
+  children: (ids: { id: string; "aria-describedby"?: string; "aria-invalid"?: boolean }) => ReactNode;
+}) {
   const id = useId();
   const below = error ?? hint;
   return (
@@ -10,9 +22,17 @@ export function Labelled({ label, error, hint, quiet, children }: { label: strin
       <label htmlFor={id} className={quiet ? "sr-only" : "text-s text-quiet"}>
         {label}
       </label>
-      {children({ id, ...(below ? { "aria-describedby": `${id}-below` } : {}), ...(error ? { "aria-invalid": true } : {}) })}
+      {children({
+        id,
+        ...(below ? { "aria-describedby": `${id}-below` } : {}),
+        ...(error ? { "aria-invalid": true } : {}),
+      })}
       {below && (
-        <p id={`${id}-below`} role={error ? "alert" : undefined} className={`text-s ${error ? "text-spot" : "text-quiet"}`}>
+        <p
+          id={`${id}-below`}
+          role={error ? "alert" : undefined}
+          className={`text-s ${error ? "text-spot" : "text-quiet"}`}
+        >
           {below}
         </p>
       )}
@@ -24,7 +44,23 @@ export function Labelled({ label, error, hint, quiet, children }: { label: strin
  * Text that is read by the app when the cook leaves the field or presses Enter.
  * What was typed stays while there is an error.
  */
-export function TypedField({ label, shown, read, hint, error, quiet, width = "w-32" }: { label: string; shown: string; read: (typed: string) => Promise<void> | void; hint?: string; error?: string; quiet?: boolean; width?: string }) {
+export function TypedField({
+  label,
+  shown,
+  read,
+  hint,
+  error,
+  quiet,
+  width = "w-32",
+}: {
+  label: string;
+  shown: string;
+  read: (typed: string) => Promise<void> | void;
+  hint?: string;
+  error?: string;
+  quiet?: boolean;
+  width?: string;
+}) {
   const [typed, setTyped] = useState(shown);
   const [problem, setProblem] = useState<string>();
   const editing = useRef(false);
@@ -44,7 +80,13 @@ export function TypedField({ label, shown, read, hint, error, quiet, width = "w-
       await read(typed);
       setProblem(undefined);
     } catch (failure) {
-      setProblem(failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : failure instanceof Error ? failure.message : "it cannot be read");
+      setProblem(
+        failure instanceof Refused
+          ? (failure.errors[0]?.says ?? failure.message)
+          : failure instanceof Error
+            ? failure.message
+            : "it cannot be read",
+      );
     } finally {
       reading.current = undefined;
     }
@@ -78,18 +120,58 @@ export function TypedField({ label, shown, read, hint, error, quiet, width = "w-
 }
 
 /** A number with a slider under it: drag, arrow keys, or type. */
-export function Slider({ label, value, unit, min, max, step, onChange, error }: { label: string; value: number; unit: string; min: number; max: number; step: number; onChange: (value: number) => void; error?: string }) {
+export function Slider({
+  label,
+  value,
+  unit,
+  min,
+  max,
+  step,
+  onChange,
+  error,
+}: {
+  label: string;
+  value: number;
+  unit: string;
+  min: number;
+  max: number;
+  step: number;
+  onChange: (value: number) => void;
+  error?: string;
+}) {
   return (
     <Labelled label={`${label}: ${Number(value.toFixed(2))} ${unit}`} error={error}>
       {(ids) => (
-        <input {...ids} type="range" className="w-full min-w-28" min={min} max={max} step={step} value={value} aria-valuetext={`${value} ${unit}`} onChange={(e) => onChange(Number(e.target.value))} />
+        <input
+          {...ids}
+          type="range"
+          className="w-full min-w-28"
+          min={min}
+          max={max}
+          step={step}
+          value={value}
+          aria-valuetext={`${value} ${unit}`}
+          onChange={(e) => onChange(Number(e.target.value))}
+        />
       )}
     </Labelled>
   );
 }
 
 /** A choice of a few words. */
-export function Choice<T extends string>({ label, value, options, onChange, hint }: { label: string; value: T; options: readonly (readonly [T, string])[]; onChange: (value: T) => void; hint?: string }) {
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  hint,
+}: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+  hint?: string;
+}) {
   return (
     <Labelled label={label} hint={hint}>
       {(ids) => (

@@ -3,7 +3,17 @@ import type { Figure } from "../api/client";
 import { band, parts, said } from "./format";
 
 /** The one gesture that shows a figure's working: press the figure. */
-export function Fig({ figure, label, large = false, note }: { figure: Figure; label: string; large?: boolean; note?: string }) {
+export function Fig({
+  figure,
+  label,
+  large = false,
+  note,
+}: {
+  figure: Figure;
+  label: string;
+  large?: boolean;
+  note?: string;
+}) {
   const { number, unit } = parts(figure);
   return (
     <Popover.Root>

@@ -3,7 +3,17 @@ import { type ReactNode, useEffect, useRef, useState } from "react";
 const HOLD_MS = 700;
 
 /** A button that acts only when held, by finger, mouse or key: for a step that can burn. */
-export function HoldButton({ onHeld, children, className = "", disabled }: { onHeld: () => void; children: ReactNode; className?: string; disabled?: boolean }) {
+export function HoldButton({
+  onHeld,
+  children,
+  className = "",
+  disabled,
+}: {
+  onHeld: () => void;
+  children: ReactNode;
+  className?: string;
+  disabled?: boolean;
+}) {
   const [since, setSince] = useState<number>();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const start = () => {

@@ -69,7 +69,9 @@ export function House({ children }: { children: ReactNode }) {
             <NavLink
               key={path}
               to={path}
-              className={({ isActive }) => `flex min-h-14 items-center border-b-3 px-3 text-m ${isActive ? "border-ink font-bold" : "border-clear text-quiet"}`}
+              className={({ isActive }) =>
+                `flex min-h-14 items-center border-b-3 px-3 text-m ${isActive ? "border-ink font-bold" : "border-clear text-quiet"}`
+              }
             >
               {name}
             </NavLink>
@@ -88,10 +90,19 @@ export function House({ children }: { children: ReactNode }) {
           >
             Sound {sound ? "on" : "off"}
           </button>
-          <button type="button" className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline" aria-pressed={dim} onClick={() => setDim(!dim)}>
+          <button
+            type="button"
+            className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline"
+            aria-pressed={dim}
+            onClick={() => setDim(!dim)}
+          >
             Dim
           </button>
-          <button type="button" className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline" onClick={() => setHelp(true)}>
+          <button
+            type="button"
+            className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline"
+            onClick={() => setHelp(true)}
+          >
             Keys
           </button>
         </div>
@@ -101,7 +112,10 @@ export function House({ children }: { children: ReactNode }) {
       <Dialog.Root open={help} onOpenChange={setHelp}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
-          <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-30 w-120 max-w-[94vw] -translate-1/2 rounded-k border border-deep bg-surface p-6">
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="fixed top-1/2 left-1/2 z-30 w-120 max-w-[94vw] -translate-1/2 rounded-k border border-deep bg-surface p-6"
+          >
             <Dialog.Title className="text-m font-bold">Keys</Dialog.Title>
             <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
               {KEYS.map(([keys, does]) => (
@@ -149,14 +163,21 @@ function Signal() {
         </span>
       )}
       {calls.slice(0, 1).map((batch) => (
-        <Link key={batch.id} to={`/bench/${batch.id}`} className="flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k bg-bill px-3 text-s leading-tight text-[#0F2A30]">
+        <Link
+          key={batch.id}
+          to={`/bench/${batch.id}`}
+          className="flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k bg-bill px-3 text-s leading-tight text-[#0F2A30]"
+        >
           <span className="line-clamp-2">
             <b>{batch.name}</b>: {batch.calls}
           </span>
         </Link>
       ))}
       {next && (
-        <Link to={`/bench/${next.id}`} className={`flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k px-3 text-s leading-tight ${next.left <= 60 ? "bg-bill text-[#0F2A30]" : "border border-hairline"}`}>
+        <Link
+          to={`/bench/${next.id}`}
+          className={`flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k px-3 text-s leading-tight ${next.left <= 60 ? "bg-bill text-[#0F2A30]" : "border border-hairline"}`}
+        >
           <span className="line-clamp-2">
             <b>{next.name}</b>: {next.left <= 0 ? "look now" : clock(next.left)}
           </span>

@@ -3,7 +3,13 @@ export function Outgoing({ links, dirty }: { links: readonly (readonly [string, 
   return (
     <div className="flex w-full flex-wrap items-center gap-x-5 gap-y-1">
       {links.map(([says, href]) => (
-        <a key={href} className="inline-flex min-h-11 items-center underline" href={href} target="_blank" rel="noreferrer">
+        <a
+          key={href}
+          className="inline-flex min-h-11 items-center underline"
+          href={href}
+          target="_blank"
+          rel="noreferrer"
+        >
           {says}
         </a>
       ))}

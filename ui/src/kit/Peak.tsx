@@ -10,7 +10,15 @@ const STAND: Record<string, number> = {
 };
 
 /** The outline of a foam peak at a stage: the recurring glyph. */
-export function Peak({ stage, className = "h-20", decorative = false }: { stage: string; className?: string; decorative?: boolean }) {
+export function Peak({
+  stage,
+  className = "h-20",
+  decorative = false,
+}: {
+  stage: string;
+  className?: string;
+  decorative?: boolean;
+}) {
   const s = STAND[stage] ?? 0.5;
   const top = 62 - 52 * s;
   const lean = (1 - s) * 26; // the tip folds over the lower it stands
@@ -20,11 +28,23 @@ export function Peak({ stage, className = "h-20", decorative = false }: { stage:
       ? "M4 66a9 9 0 0 1 18 0a12 12 0 0 1 24 0a8 8 0 0 1 16 0a11 11 0 0 1 22 0a9 9 0 0 1 18 0a7 7 0 0 1 14 0M22 56a7 7 0 0 1 14-2M62 58a8 8 0 0 1 15-3"
       : s < 0.1
         ? "M4 66 C30 60 70 60 116 66"
-      : `M4 66 C28 64 40 ${top + 22} 52 ${top + 6} C56 ${top - 1} 62 ${top - 2} ${66 + lean * 0.5} ${top + 3}` +
-        ` C${72 + lean} ${top + 6} ${76 + lean} ${top + 14 + hook} ${72 + lean} ${top + 16 + hook} C${68 + lean * 0.6} ${top + 12 + hook * 0.4} ${66 + lean * 0.2} ${top + 18} 72 ${Math.min(60, top + 34)} C80 62 96 65 116 66`;
+        : `M4 66 C28 64 40 ${top + 22} 52 ${top + 6} C56 ${top - 1} 62 ${top - 2} ${66 + lean * 0.5} ${top + 3}` +
+          ` C${72 + lean} ${top + 6} ${76 + lean} ${top + 14 + hook} ${72 + lean} ${top + 16 + hook} C${68 + lean * 0.6} ${top + 12 + hook * 0.4} ${66 + lean * 0.2} ${top + 18} 72 ${Math.min(60, top + 34)} C80 62 96 65 116 66`;
   return (
-    <svg viewBox="0 0 120 72" className={className} {...(decorative ? { "aria-hidden": true } : { role: "img", "aria-label": `Outline of a ${stage}` })}>
-      <path d={d} fill="none" stroke="currentColor" strokeWidth={3} strokeLinejoin="round" strokeLinecap="round" strokeDasharray={stage === "over-whisked" ? "5 4" : undefined} />
+    <svg
+      viewBox="0 0 120 72"
+      className={className}
+      {...(decorative ? { "aria-hidden": true } : { role: "img", "aria-label": `Outline of a ${stage}` })}
+    >
+      <path
+        d={d}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth={3}
+        strokeLinejoin="round"
+        strokeLinecap="round"
+        strokeDasharray={stage === "over-whisked" ? "5 4" : undefined}
+      />
     </svg>
   );
 }
@@ -33,7 +53,14 @@ export function Peak({ stage, className = "h-20", decorative = false }: { stage:
 export function Mark() {
   return (
     <svg viewBox="0 0 36 28" className="h-7 w-9" aria-hidden="true">
-      <path d="M1 26H35M4 26C10 25 10 4 18 4c4 0 7 3 6 7-2-2-5-1-5 2 0 6 4 11 12 13" fill="none" stroke="currentColor" strokeWidth="2.4" strokeLinejoin="round" strokeLinecap="round" />
+      <path
+        d="M1 26H35M4 26C10 25 10 4 18 4c4 0 7 3 6 7-2-2-5-1-5 2 0 6 4 11 12 13"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="2.4"
+        strokeLinejoin="round"
+        strokeLinecap="round"
+      />
       <path d="M24 11l-3-3" stroke="#B8321F" strokeWidth="2.4" strokeLinecap="round" />
     </svg>
   );

@@ -8,7 +8,10 @@ export function Remarks({ remarks, take }: { remarks: readonly Remark[]; take?: 
   return (
     <ul className="flex flex-col gap-3" aria-label="Remarks">
       {remarks.map((remark) => (
-        <li key={remark.says} className={`border-l-4 pl-3 ${remark.severity === "danger" ? "border-spot" : "border-deep"}`}>
+        <li
+          key={remark.says}
+          className={`border-l-4 pl-3 ${remark.severity === "danger" ? "border-spot" : "border-deep"}`}
+        >
           <p className="text-s">
             <b>{WORDS[remark.severity]}.</b> {remark.says}
           </p>

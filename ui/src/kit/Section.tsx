@@ -48,15 +48,34 @@ function waterAt(profile: Profile, row: number, share: number): number {
 }
 
 /** One piece cut open, from wet to dry, to scale. Without profiles it is only its outline. */
-export function Section({ parts, profiles, row = 0, label, className }: { parts: readonly SectionPart[]; profiles?: readonly Profile[]; row?: number; label: string; className?: string }) {
+export function Section({
+  parts,
+  profiles,
+  row = 0,
+  label,
+  className,
+}: {
+  parts: readonly SectionPart[];
+  profiles?: readonly Profile[];
+  row?: number;
+  label: string;
+  className?: string;
+}) {
   const left = Math.min(...parts.map((p) => p.x - p.width / 2));
   const right = Math.max(...parts.map((p) => p.x + p.width / 2));
   const top = Math.max(...parts.map((p) => p.y + p.height));
   const pad = (right - left) * 0.02;
-  const bleed = parts.some((p) => p.outline === "round") ? Math.min(...parts.filter((p) => p.outline === "round").map((p) => p.width)) / 2 : 0;
+  const bleed = parts.some((p) => p.outline === "round")
+    ? Math.min(...parts.filter((p) => p.outline === "round").map((p) => p.width)) / 2
+    : 0;
   const drawn = parts.map((p) => (p.outline === "block" && bleed ? { ...p, width: p.width + bleed } : p));
   return (
-    <svg viewBox={`${left - pad} ${-top - pad} ${right - left + 2 * pad} ${top + 2 * pad}`} className={className} role="img" aria-label={label}>
+    <svg
+      viewBox={`${left - pad} ${-top - pad} ${right - left + 2 * pad} ${top + 2 * pad}`}
+      className={className}
+      role="img"
+      aria-label={label}
+    >
       {drawn.map((part) => {
         const profile = profiles?.find((p) => p.body === part.body);
         const key = `${part.body}${part.x}`;
@@ -64,16 +83,34 @@ export function Section({ parts, profiles, row = 0, label, className }: { parts:
           <g key={key}>
             {profile ? (
               Array.from({ length: RINGS }, (_, i) => i / RINGS).map((share) => (
-                <path key={share} d={outline(part, share)} fill={waterColour(waterAt(profile, row, share + 0.5 / RINGS))} />
+                <path
+                  key={share}
+                  d={outline(part, share)}
+                  fill={waterColour(waterAt(profile, row, share + 0.5 / RINGS))}
+                />
               ))
             ) : (
               <path d={outline(part, 0)} fill="var(--color-surface)" />
             )}
-            <path d={outline(part, 0)} fill="none" stroke="currentColor" strokeWidth="2" vectorEffect="non-scaling-stroke" />
+            <path
+              d={outline(part, 0)}
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="2"
+              vectorEffect="non-scaling-stroke"
+            />
           </g>
         );
       })}
-      <line x1={left - pad} x2={right + pad} y1={0} y2={0} stroke="currentColor" strokeWidth="2" vectorEffect="non-scaling-stroke" />
+      <line
+        x1={left - pad}
+        x2={right + pad}
+        y1={0}
+        y2={0}
+        stroke="currentColor"
+        strokeWidth="2"
+        vectorEffect="non-scaling-stroke"
+      />
     </svg>
   );
 }

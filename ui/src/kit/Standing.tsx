@@ -4,7 +4,10 @@ import { onTrouble, Refused } from "../api/client";
 import { dropRefused, idOf, listen, type NotTaken, outbox, sendAgain } from "../api/outbox";
 import { healthQuery } from "../api/queries";
 
-const says = (entry: NotTaken) => ("event" in entry ? entry.event.text || (entry.event.value ?? entry.event.kind) : `${entry.mark.kind} ${entry.mark.step.split("/").at(-1)}`);
+const says = (entry: NotTaken) =>
+  "event" in entry
+    ? entry.event.text || (entry.event.value ?? entry.event.kind)
+    : `${entry.mark.kind} ${entry.mark.step.split("/").at(-1)}`;
 
 /** What stands in the way of keeping what is typed, under the places: the app's own word on its disk, and entries it would not take. */
 export function Standing() {
@@ -17,12 +20,20 @@ export function Standing() {
     <div className="border-b border-hairline bg-surface px-4 py-2 md:px-6 print:hidden">
       {error && (
         <p role="alert" className="border-l-4 border-deep pl-3 text-s">
-          <b>{error instanceof Refused && error.offline ? "Gull Peak does not answer." : "Nothing can be kept just now."}</b>{" "}
-          {error instanceof Refused && error.offline ? "Go on working: what you enter is kept on this tablet and sent when the app is back." : error.message}
+          <b>
+            {error instanceof Refused && error.offline ? "Gull Peak does not answer." : "Nothing can be kept just now."}
+          </b>{" "}
+          {error instanceof Refused && error.offline
+            ? "Go on working: what you enter is kept on this tablet and sent when the app is back."
+            : error.message}
         </p>
       )}
       {refused.map((entry) => (
-        <p key={idOf(entry)} role="alert" className="flex flex-wrap items-center gap-x-3 border-l-4 border-deep pl-3 text-s">
+        <p
+          key={idOf(entry)}
+          role="alert"
+          className="flex flex-wrap items-center gap-x-3 border-l-4 border-deep pl-3 text-s"
+        >
           <span>
             <b>Not taken: {says(entry)}.</b> {entry.says}
           </span>

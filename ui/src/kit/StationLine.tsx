@@ -17,7 +17,19 @@ export interface Stop<K extends string> {
 }
 
 /** The line of stations, left to right: every vital figure in sight, one station open. Arrows and numbers move along it. */
-export function StationLine<K extends string>({ stops, shown, show, undo, narrow }: { stops: readonly Stop<K>[]; shown: K; show: (key: K) => void; undo: () => void; narrow: string }) {
+export function StationLine<K extends string>({
+  stops,
+  shown,
+  show,
+  undo,
+  narrow,
+}: {
+  stops: readonly Stop<K>[];
+  shown: K;
+  show: (key: K) => void;
+  undo: () => void;
+  narrow: string;
+}) {
   const at = stops.findIndex((s) => s.key === shown);
   const move = (to: number) => {
     const key = stops[to]?.key;
@@ -35,9 +47,17 @@ export function StationLine<K extends string>({ stops, shown, show, undo, narrow
     return /^[1-7]$/.test(key) ? move(Number(key) - 1) : false;
   });
   return (
-    <div className="flex grow flex-col border border-hairline bg-surface lg:min-h-[34rem] lg:flex-row" data-testid="line">
+    <div
+      className="flex grow flex-col border border-hairline bg-surface lg:min-h-[34rem] lg:flex-row"
+      data-testid="line"
+    >
       {stops.map((stop) => (
-        <section key={stop.key} aria-labelledby={`station-${stop.key}`} data-station={stop.key} className={`flex min-w-0 flex-col border-hairline not-last:border-b lg:not-last:border-r lg:not-last:border-b-0 ${stop.key === shown ? "grow basis-0 border-t-4 border-t-deep" : `${narrow} lg:shrink-0`}`}>
+        <section
+          key={stop.key}
+          aria-labelledby={`station-${stop.key}`}
+          data-station={stop.key}
+          className={`flex min-w-0 flex-col border-hairline not-last:border-b lg:not-last:border-r lg:not-last:border-b-0 ${stop.key === shown ? "grow basis-0 border-t-4 border-t-deep" : `${narrow} lg:shrink-0`}`}
+        >
           {stop.key === shown ? (
             <div className="flex grow flex-col gap-3 p-4">
               <h2 id={`station-${stop.key}`} className="text-m">
@@ -47,7 +67,12 @@ export function StationLine<K extends string>({ stops, shown, show, undo, narrow
               {stop.moves}
             </div>
           ) : (
-            <button type="button" className="flex min-h-14 grow flex-row items-center gap-3 p-2 text-left lg:flex-col lg:items-stretch" onClick={() => show(stop.key)} aria-label={`${stop.label}. Open`}>
+            <button
+              type="button"
+              className="flex min-h-14 grow flex-row items-center gap-3 p-2 text-left lg:flex-col lg:items-stretch"
+              onClick={() => show(stop.key)}
+              aria-label={`${stop.label}. Open`}
+            >
               <span id={`station-${stop.key}`} className="text-m font-bold max-lg:w-24">
                 {stop.title}
               </span>
@@ -56,7 +81,9 @@ export function StationLine<K extends string>({ stops, shown, show, undo, narrow
               </span>
               {stop.figure}
               <span className="text-s text-quiet">{stop.tells}</span>
-              {stop.loud > 0 && <b className="text-s">{stop.loud === 1 ? "1 thing to look at" : `${stop.loud} things to look at`}</b>}
+              {stop.loud > 0 && (
+                <b className="text-s">{stop.loud === 1 ? "1 thing to look at" : `${stop.loud} things to look at`}</b>
+              )}
               {stop.moves}
             </button>
           )}
@@ -67,7 +94,8 @@ export function StationLine<K extends string>({ stops, shown, show, undo, narrow
 }
 
 /** How many remarks ask to be looked at. */
-export const loud = (remarks: readonly { severity: string }[]) => remarks.filter((r) => r.severity === "warning" || r.severity === "danger").length;
+export const loud = (remarks: readonly { severity: string }[]) =>
+  remarks.filter((r) => r.severity === "warning" || r.severity === "danger").length;
 
 /** What could not be worked out, over the figures that still stand. */
 export function NotWorkedOut({ refused, again }: { refused: Refused; again: () => void }) {
@@ -84,13 +112,28 @@ export function NotWorkedOut({ refused, again }: { refused: Refused; again: () =
 }
 
 /** Name and notes, and what can be taken out as a file. */
-export function NameAndNotes({ name, notes, put, children }: { name: ReactNode; notes: string; put: (notes: string) => void; children: ReactNode }) {
+export function NameAndNotes({
+  name,
+  notes,
+  put,
+  children,
+}: {
+  name: ReactNode;
+  notes: string;
+  put: (notes: string) => void;
+  children: ReactNode;
+}) {
   return (
     <div className="flex flex-wrap gap-4 py-2">
       {name}
       <label className="flex grow flex-col text-s text-quiet">
         Notes
-        <textarea className="min-h-16 w-full text-ink" maxLength={4000} value={notes} onChange={(e) => put(e.target.value)} />
+        <textarea
+          className="min-h-16 w-full text-ink"
+          maxLength={4000}
+          value={notes}
+          onChange={(e) => put(e.target.value)}
+        />
       </label>
       {children}
     </div>

@@ -7,7 +7,10 @@ import { clock, moments } from "./format";
 type Pair = [number, number];
 
 /** Where lines of a trace are named, so that no two names stand on each other. */
-function apart(lines: { y: number; text: string; strong: boolean }[], least: number): { y: number; at: number; text: string; strong: boolean }[] {
+function apart(
+  lines: { y: number; text: string; strong: boolean }[],
+  least: number,
+): { y: number; at: number; text: string; strong: boolean }[] {
   let last = Number.NEGATIVE_INFINITY;
   return [...lines]
     .sort((a, b) => a.y - b.y)
@@ -18,7 +21,15 @@ function apart(lines: { y: number; text: string; strong: boolean }[], least: num
 }
 
 /** A trace of readings: what was read, what is foretold with its interval, and the lines it has to meet. */
-export function Trace({ watching: w, width = 600, height = 300 }: { watching: Watching; width?: number; height?: number }) {
+export function Trace({
+  watching: w,
+  width = 600,
+  height = 300,
+}: {
+  watching: Watching;
+  width?: number;
+  height?: number;
+}) {
   const degrees = useDegrees();
   const trace = w.trace as Pair[];
   const ahead = w.ahead as Pair[];
@@ -37,8 +48,22 @@ export function Trace({ watching: w, width = 600, height = 300 }: { watching: Wa
   const names = apart(
     [
       { y: y(w.target_c), text: `${degrees.figure(w.target_c, { digits: 0 })} target`, strong: true },
-      ...(w.over_c ? [{ y: y(w.over_c), text: `${degrees.figure(w.over_c, { digits: 0 })} too far`, strong: false }] : []),
-      ...w.milestones.filter((m) => m.name !== "target" && m.reads_c > low && m.reads_c < high && (m.name !== "start the whites" || m.at_s !== null)).map((m) => ({ y: y(m.reads_c), text: `${degrees.figure(m.reads_c, { digits: 0 })} ${m.name}`, strong: m.name === "start the whites" })),
+      ...(w.over_c
+        ? [{ y: y(w.over_c), text: `${degrees.figure(w.over_c, { digits: 0 })} too far`, strong: false }]
+        : []),
+      ...w.milestones
+        .filter(
+          (m) =>
+            m.name !== "target" &&
+            m.reads_c > low &&
+            m.reads_c < high &&
+            (m.name !== "start the whites" || m.at_s !== null),
+        )
+        .map((m) => ({
+          y: y(m.reads_c),
+          text: `${degrees.figure(m.reads_c, { digits: 0 })} ${m.name}`,
+          strong: m.name === "start the whites",
+        })),
     ],
     17,
   );
@@ -53,25 +78,68 @@ export function Trace({ watching: w, width = 600, height = 300 }: { watching: Wa
           </text>
         </g>
       ))}
-      {w.over_c !== null && w.over_c !== undefined && <rect x="40" y="12" width={right - 40} height={Math.max(0, y(w.over_c) - 12)} fill="var(--color-spot)" opacity="0.1" />}
-      {target?.low_s !== null && target?.low_s !== undefined && target.high_s !== null && target.high_s !== undefined && !w.ended && (
-        <rect x={x(target.low_s)} y={y(w.target_c) - 9} width={Math.max(3, x(target.high_s) - x(target.low_s))} height="18" fill="var(--color-water)" opacity="0.28" />
+      {w.over_c !== null && w.over_c !== undefined && (
+        <rect
+          x="40"
+          y="12"
+          width={right - 40}
+          height={Math.max(0, y(w.over_c) - 12)}
+          fill="var(--color-spot)"
+          opacity="0.1"
+        />
       )}
+      {target?.low_s !== null &&
+        target?.low_s !== undefined &&
+        target.high_s !== null &&
+        target.high_s !== undefined &&
+        !w.ended && (
+          <rect
+            x={x(target.low_s)}
+            y={y(w.target_c) - 9}
+            width={Math.max(3, x(target.high_s) - x(target.low_s))}
+            height="18"
+            fill="var(--color-water)"
+            opacity="0.28"
+          />
+        )}
       <line x1="40" x2={right} y1={y(w.target_c)} y2={y(w.target_c)} stroke="currentColor" strokeWidth="2" />
       {names.map((n) => (
         <g key={n.text}>
           <path d={`M${right} ${n.y}L${right + 10} ${n.at}`} stroke="var(--color-quiet)" fill="none" />
-          <text x={right + 14} y={n.at + 5} fontSize="15" fontWeight={n.strong ? 700 : 400} fill={n.strong ? "currentColor" : "var(--color-quiet)"}>
+          <text
+            x={right + 14}
+            y={n.at + 5}
+            fontSize="15"
+            fontWeight={n.strong ? 700 : 400}
+            fill={n.strong ? "currentColor" : "var(--color-quiet)"}
+          >
             {n.text}
           </text>
         </g>
       ))}
-      {ahead.length > 1 && !w.ended && <path d={path(now ? [now, ...ahead] : ahead) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="2.5" strokeDasharray="2 6" strokeLinecap="round" />}
+      {ahead.length > 1 && !w.ended && (
+        <path
+          d={path(now ? [now, ...ahead] : ahead) ?? ""}
+          fill="none"
+          stroke="var(--color-water)"
+          strokeWidth="2.5"
+          strokeDasharray="2 6"
+          strokeLinecap="round"
+        />
+      )}
       <path d={path(trace) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3" />
       {w.milestones
         .filter((m) => m.passed_s !== null && m.passed_s !== undefined && m.reads_c > low)
         .map((m) => (
-          <circle key={m.name} cx={x(m.passed_s as number)} cy={y(m.reads_c)} r={m.name === "target" ? 6 : 4} fill="var(--color-surface)" stroke="currentColor" strokeWidth="2" />
+          <circle
+            key={m.name}
+            cx={x(m.passed_s as number)}
+            cy={y(m.reads_c)}
+            r={m.name === "target" ? 6 : 4}
+            fill="var(--color-surface)"
+            stroke="currentColor"
+            strokeWidth="2"
+          />
         ))}
       {now && <circle cx={x(now[0])} cy={y(now[1])} r="7" fill="var(--color-water)" />}
       {moments(end, 5).map((t) => (
@@ -85,7 +153,9 @@ export function Trace({ watching: w, width = 600, height = 300 }: { watching: Wa
 
 function said(w: Watching, degrees: Degrees): string {
   const at = w.milestones.find((m) => m.name === "target");
-  const passed = w.milestones.filter((m) => m.passed_s !== null && m.passed_s !== undefined).map((m) => `${m.name} at ${clock(m.passed_s as number)}`);
+  const passed = w.milestones
+    .filter((m) => m.passed_s !== null && m.passed_s !== undefined)
+    .map((m) => `${m.name} at ${clock(m.passed_s as number)}`);
   const ahead = at?.at_s !== null && at?.at_s !== undefined ? ` Target foretold at ${clock(at.at_s)}.` : "";
   return `${w.title}: ${w.latest_c === null || w.latest_c === undefined ? "no reading yet" : degrees.show(w.latest_c)}, target ${degrees.figure(w.target_c, { digits: 0 })}. ${passed.length > 0 ? `Passed: ${passed.join(", ")}.` : ""}${ahead}`;
 }

@@ -39,7 +39,8 @@ function of(unit: "C" | "F"): Degrees {
       const value = Number((found[1] as string).replace(",", ".").replace("−", "-"));
       return (found[2]?.toUpperCase() ?? unit) === "F" ? toC(value) : value;
     },
-    of: (value, unit, digits = 0) => (unit === "°C" && f ? { number: figure(value), unit: sign } : { number: value.toFixed(digits), unit }),
+    of: (value, unit, digits = 0) =>
+      unit === "°C" && f ? { number: figure(value), unit: sign } : { number: value.toFixed(digits), unit },
   };
 }
 const IN = { C: of("C"), F: of("F") };

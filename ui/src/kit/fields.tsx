@@ -8,7 +8,21 @@ export function named(typed: string): string {
   return typed.trim();
 }
 
-export function NumberField({ label, value, least, most, whole = false, put }: { label: string; value: number; least: number; most: number; whole?: boolean; put: (value: number) => Promise<void> | void }) {
+export function NumberField({
+  label,
+  value,
+  least,
+  most,
+  whole = false,
+  put,
+}: {
+  label: string;
+  value: number;
+  least: number;
+  most: number;
+  whole?: boolean;
+  put: (value: number) => Promise<void> | void;
+}) {
   return (
     <TypedField
       label={label}
@@ -16,7 +30,14 @@ export function NumberField({ label, value, least, most, whole = false, put }: {
       width="w-full"
       read={(typed) => {
         const next = Number(typed.replace(",", "."));
-        if (!typed.trim() || !Number.isFinite(next) || next < least || next > most || (whole && !Number.isInteger(next))) throw new Error(`Write ${whole ? "a whole number" : "a number"} from ${least} to ${most}`);
+        if (
+          !typed.trim() ||
+          !Number.isFinite(next) ||
+          next < least ||
+          next > most ||
+          (whole && !Number.isInteger(next))
+        )
+          throw new Error(`Write ${whole ? "a whole number" : "a number"} from ${least} to ${most}`);
         return put(next);
       }}
     />
@@ -24,7 +45,21 @@ export function NumberField({ label, value, least, most, whole = false, put }: {
 }
 
 /** A temperature, or with `apart` a difference of two, shown and typed in the kitchen's own degrees. */
-export function DegreesField({ label, value, least, most, apart = false, put }: { label: string; value: number | null | undefined; least: number; most: number; apart?: boolean; put: (celsius: number) => Promise<void> | void }) {
+export function DegreesField({
+  label,
+  value,
+  least,
+  most,
+  apart = false,
+  put,
+}: {
+  label: string;
+  value: number | null | undefined;
+  least: number;
+  most: number;
+  apart?: boolean;
+  put: (celsius: number) => Promise<void> | void;
+}) {
   const degrees = useDegrees();
   const size = degrees.sign === "°F" ? 1.8 : 1;
   const shown = (celsius: number) => (apart ? String(Number((celsius * size).toFixed(1))) : degrees.figure(celsius));
@@ -35,8 +70,13 @@ export function DegreesField({ label, value, least, most, apart = false, put }: 
       width="w-full"
       read={(typed) => {
         const number = Number(typed.replace(",", "."));
-        const next = apart ? (typed.trim() && Number.isFinite(number) ? number / size : undefined) : degrees.read(typed);
-        if (next === undefined || next < least - 1e-6 || next > most + 1e-6) throw new Error(`Write a number from ${shown(least)} to ${shown(most)}`);
+        const next = apart
+          ? typed.trim() && Number.isFinite(number)
+            ? number / size
+            : undefined
+          : degrees.read(typed);
+        if (next === undefined || next < least - 1e-6 || next > most + 1e-6)
+          throw new Error(`Write a number from ${shown(least)} to ${shown(most)}`);
         return put(next);
       }}
     />

@@ -12,7 +12,10 @@ export function minutes(value: number): string {
 export function digits(value: number): string {
   const size = Math.abs(value);
   const places = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : 2;
-  return value.toFixed(places).replace(/(\.\d*?)0+$/, "$1").replace(/\.$/, "");
+  return value
+    .toFixed(places)
+    .replace(/(\.\d*?)0+$/, "$1")
+    .replace(/\.$/, "");
 }
 
 /** Rounds as a scale or a clock would show it, by unit. */
@@ -31,7 +34,8 @@ export function parts(figure: Figure): { number: string; unit: string } {
   if (figure.text) return { number: figure.text, unit: "" };
   if (figure.value === null || figure.value === undefined) return { number: "not known", unit: "" };
   if (figure.unit === "min" && figure.value >= 60) return { number: minutes(figure.value), unit: "" };
-  if (figure.unit === "min") return { number: digits(Number(figure.value.toFixed(figure.value < 10 ? 1 : 0))), unit: "min" };
+  if (figure.unit === "min")
+    return { number: digits(Number(figure.value.toFixed(figure.value < 10 ? 1 : 0))), unit: "min" };
   return { number: rounded(figure.value, figure.unit), unit: figure.unit };
 }
 
@@ -67,4 +71,5 @@ export function clock(seconds: number): string {
 }
 
 /** What a recipe's amounts go by, as a cook says it: the white, the yolk, the cream. */
-export const restsOn = (sheet: Sheet): string => (sheet.recipe.base === "other" ? (sheet.weigh.lines[0]?.name.toLowerCase() ?? "") : sheet.recipe.base);
+export const restsOn = (sheet: Sheet): string =>
+  sheet.recipe.base === "other" ? (sheet.weigh.lines[0]?.name.toLowerCase() ?? "") : sheet.recipe.base;

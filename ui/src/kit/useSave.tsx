@@ -3,7 +3,11 @@ import { useState } from "react";
 import { Refused } from "../api/client";
 
 /** Saving on top of the version it was opened at; where somebody was quicker, theirs and the choice. */
-export function useSave<R extends { version: number }>(version: number, put: (onTop: number) => Promise<R>, saved: (made: R) => void) {
+export function useSave<R extends { version: number }>(
+  version: number,
+  put: (onTop: number) => Promise<R>,
+  saved: (made: R) => void,
+) {
   const [onTop, setOnTop] = useState<number>();
   const save = useMutation({ mutationFn: () => put(onTop ?? version), onSuccess: saved });
   const stale = save.error instanceof Refused && save.error.problem.status === 412 ? save.error : undefined;
@@ -19,7 +23,17 @@ export function useSave<R extends { version: number }>(version: number, put: (on
 }
 
 /** Somebody saved meanwhile: both are still there. */
-export function Meanwhile({ version, name, keepMine, takeTheirs }: { version: number; name: string; keepMine: () => void; takeTheirs: () => void }) {
+export function Meanwhile({
+  version,
+  name,
+  keepMine,
+  takeTheirs,
+}: {
+  version: number;
+  name: string;
+  keepMine: () => void;
+  takeTheirs: () => void;
+}) {
   return (
     <div role="alert" className="mt-2 flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
       <p className="text-s">

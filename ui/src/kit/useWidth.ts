@@ -5,7 +5,9 @@ export function useWidth<E extends HTMLElement>(start: number): [RefCallback<E>,
   const [width, setWidth] = useState(start);
   const ref = useCallback((seen: E | null) => {
     if (!seen) return;
-    const watch = new ResizeObserver(([entry]) => entry && setWidth(Math.max(160, Math.round(entry.contentRect.width))));
+    const watch = new ResizeObserver(
+      ([entry]) => entry && setWidth(Math.max(160, Math.round(entry.contentRect.width))),
+    );
     watch.observe(seen);
     return () => watch.disconnect();
   }, []);

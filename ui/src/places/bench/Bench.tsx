@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { type BatchTraces, type BatchView, Refused, type Step } from "../../api/client";
 import { kitchenQuery } from "../../api/queries";
 import { useDegrees } from "../../kit/degrees";
+import { event } from "../../kit/event";
 import { Labelled } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { HoldButton } from "../../kit/HoldButton";
@@ -15,7 +16,6 @@ import { askToNotify } from "../../kit/useRing";
 import { CheckDialog, FinishDialog, NoteDialog, ReadingDialog } from "./Dialogs";
 import { Alarms, Egg, useTraces } from "./Live";
 import { Side } from "./Side";
-import { event } from "../../kit/event";
 import { useBatch } from "./useBatch";
 
 type Sheeted = "reading" | "check" | "note" | "finish";
@@ -29,7 +29,17 @@ export default function Bench() {
   return <AtBench view={view} put={put} unsent={unsent} offline={Boolean(error)} />;
 }
 
-function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnType<typeof useBatch>["put"]; unsent: number; offline: boolean }) {
+function AtBench({
+  view,
+  put,
+  unsent,
+  offline,
+}: {
+  view: BatchView;
+  put: ReturnType<typeof useBatch>["put"];
+  unsent: number;
+  offline: boolean;
+}) {
   const [box, setBox] = useState<Sheeted>();
   const [problem, setProblem] = useState<string>();
   const { state, process } = view;
@@ -68,36 +78,65 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
     return true;
   });
   useWakeLock(!state.finished);
-  const label = !step || step.key === "finish" ? "Say how it came out" : step.opens === "start" ? "Whites started" : step.key === "whites" ? "Ready to pour" : step.kind === "oven" || step.kind === "wait" ? "It is there" : "Done";
+  const label =
+    !step || step.key === "finish"
+      ? "Say how it came out"
+      : step.opens === "start"
+        ? "Whites started"
+        : step.key === "whites"
+          ? "Ready to pour"
+          : step.kind === "oven" || step.kind === "wait"
+            ? "It is there"
+            : "Done";
   return (
     <div className="grid grow lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
-      <section className="flex flex-col bg-surface p-4 md:px-7 md:py-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)]" aria-label="The one thing to do">
+      <section
+        className="flex flex-col bg-surface p-4 md:px-7 md:py-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)]"
+        aria-label="The one thing to do"
+      >
         <p className="text-s text-quiet">
           <Link className="underline" to="/bench">
             Bench
           </Link>{" "}
-          · {view.name} · {state.finished ? "finished" : step ? `step ${at + 1} of ${process.steps.length}` : "all steps done"}
-          {(unsent > 0 || offline) && <b role="status"> · {unsent > 0 ? `${unsent} waiting to be sent` : "not reached"}; go on working</b>}
+          · {view.name} ·{" "}
+          {state.finished ? "finished" : step ? `step ${at + 1} of ${process.steps.length}` : "all steps done"}
+          {(unsent > 0 || offline) && (
+            <b role="status"> · {unsent > 0 ? `${unsent} waiting to be sent` : "not reached"}; go on working</b>
+          )}
         </p>
-        <div className="mt-1 flex gap-1" role="img" aria-label={`${state.done.length} of ${process.steps.length} steps done`}>
+        <div
+          className="mt-1 flex gap-1"
+          role="img"
+          aria-label={`${state.done.length} of ${process.steps.length} steps done`}
+        >
           {process.steps.map((s) => (
-            <span key={s.key} className={`h-1.5 grow ${state.done.includes(s.key) ? "bg-deep" : s.key === state.current ? "bg-bill" : "bg-hairline"}`} />
+            <span
+              key={s.key}
+              className={`h-1.5 grow ${state.done.includes(s.key) ? "bg-deep" : s.key === state.current ? "bg-bill" : "bg-hairline"}`}
+            />
           ))}
         </div>
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it */}
         <div className="min-h-0 lg:overflow-y-auto" tabIndex={0}>
-        {watching?.latest_c !== null && watching?.latest_c !== undefined && (
-          <p className="mt-3 text-m lg:hidden">
-            <b className="text-l">{degrees.figure(watching.latest_c)}</b> {degrees.sign} of {degrees.figure(watching.target_c, { digits: 0 })}
-          </p>
-        )}
-        <Alarms watching={watching} />
-        {state.finished ? <Finished view={view} traces={traces} /> : step ? <TheStep step={step} view={view} again={() => setBox("check")} /> : <h1 className="mt-5 text-l">All steps are done</h1>}
-        {problem && (
-          <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
-            {problem}
-          </p>
-        )}
+          {watching?.latest_c !== null && watching?.latest_c !== undefined && (
+            <p className="mt-3 text-m lg:hidden">
+              <b className="text-l">{degrees.figure(watching.latest_c)}</b> {degrees.sign} of{" "}
+              {degrees.figure(watching.target_c, { digits: 0 })}
+            </p>
+          )}
+          <Alarms watching={watching} />
+          {state.finished ? (
+            <Finished view={view} traces={traces} />
+          ) : step ? (
+            <TheStep step={step} view={view} again={() => setBox("check")} />
+          ) : (
+            <h1 className="mt-5 text-l">All steps are done</h1>
+          )}
+          {problem && (
+            <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
+              {problem}
+            </p>
+          )}
         </div>
         <div className="mt-auto flex flex-col gap-3 pt-5">
           {step?.timer_min && !state.finished && (
@@ -106,7 +145,11 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
               className="press min-h-14 w-full text-m"
               onClick={() => {
                 askToNotify();
-                quiet(runs ? send("timer stopped", { step: step.key }) : send("timer started", { step: step.key, minutes: step.timer_min as number }));
+                quiet(
+                  runs
+                    ? send("timer stopped", { step: step.key })
+                    : send("timer started", { step: step.key, minutes: step.timer_min as number }),
+                );
               }}
             >
               {runs ? "Stop the timer" : `Start the timer, ${minutes(step.timer_min)}`}
@@ -120,13 +163,22 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
                   <span className="text-s font-normal">{step?.opens ? "hold: the sign is not there yet" : "hold"}</span>
                 </HoldButton>
               ) : (
-                <button type="button" className="press press-first min-h-20 flex-col gap-0 text-m font-bold" onClick={done}>
+                <button
+                  type="button"
+                  className="press press-first min-h-20 flex-col gap-0 text-m font-bold"
+                  onClick={done}
+                >
                   {label}
                   <span className="text-s font-normal">Space</span>
                 </button>
               )}
               <Tool name="Reading" letter="R" disabled={!step} onClick={() => setBox("reading")} />
-              <Tool name="Check" letter="C" disabled={!step || step.checks.length === 0} onClick={() => setBox("check")} />
+              <Tool
+                name="Check"
+                letter="C"
+                disabled={!step || step.checks.length === 0}
+                onClick={() => setBox("check")}
+              />
               <Tool name="Note" letter="N" onClick={() => setBox("note")} />
             </div>
           )}
@@ -139,7 +191,9 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
         </div>
       </section>
       <Side view={view} traces={traces} />
-      {box === "reading" && step && <ReadingDialog step={step} view={view} close={() => setBox(undefined)} send={send} />}
+      {box === "reading" && step && (
+        <ReadingDialog step={step} view={view} close={() => setBox(undefined)} send={send} />
+      )}
       {box === "check" && step && <CheckDialog step={step} view={view} close={() => setBox(undefined)} send={send} />}
       {box === "note" && <NoteDialog step={step} close={() => setBox(undefined)} send={send} />}
       {box === "finish" && <FinishDialog view={view} close={() => setBox(undefined)} send={send} />}
@@ -147,7 +201,17 @@ function AtBench({ view, put, unsent, offline }: { view: BatchView; put: ReturnT
   );
 }
 
-function Tool({ name, letter, onClick, disabled }: { name: string; letter: string; onClick: () => void; disabled?: boolean }) {
+function Tool({
+  name,
+  letter,
+  onClick,
+  disabled,
+}: {
+  name: string;
+  letter: string;
+  onClick: () => void;
+  disabled?: boolean;
+}) {
   return (
     <button type="button" className="press min-h-20 flex-col gap-0 px-2 text-m" onClick={onClick} disabled={disabled}>
       {name}
@@ -157,7 +221,9 @@ function Tool({ name, letter, onClick, disabled }: { name: string; letter: strin
 }
 
 function TheStep({ step, view, again }: { step: Step; view: BatchView; again: () => void }) {
-  const fails = view.state.checks.filter((c) => c.step === step.key && view.state.open_fails.includes(c.name)).slice(-1);
+  const fails = view.state.checks
+    .filter((c) => c.step === step.key && view.state.open_fails.includes(c.name))
+    .slice(-1);
   return (
     <div className="mt-5 flex flex-col gap-4">
       <h1 className="text-l">{step.title}</h1>
@@ -179,7 +245,10 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
           <p className="text-m">
             <b>Until</b> {step.until.join(", and ")}
             <span className="block text-s text-quiet">
-              {step.low_min === step.high_min ? minutes(step.low_min) : `${minutes(step.low_min)} to ${minutes(step.high_min)}`}, as a guide
+              {step.low_min === step.high_min
+                ? minutes(step.low_min)
+                : `${minutes(step.low_min)} to ${minutes(step.high_min)}`}
+              , as a guide
             </span>
           </p>
         </div>

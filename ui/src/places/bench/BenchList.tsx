@@ -14,11 +14,16 @@ export default function BenchList() {
   return (
     <div className="mx-auto w-full max-w-[1200px] px-4 py-4 md:px-6">
       <h1 className="text-l">Bench</h1>
-      {data.length === 0 && <Empty title="Nothing under way">Open a recipe’s sheet and start the batch; it waits for you here.</Empty>}
+      {data.length === 0 && (
+        <Empty title="Nothing under way">Open a recipe’s sheet and start the batch; it waits for you here.</Empty>
+      )}
       <ul className="mt-3 divide-y divide-hairline border-y border-hairline">
         {data.map((batch) => (
           <li key={batch.id}>
-            <Link to={`/bench/${batch.id}`} className="grid min-h-20 items-center gap-x-6 gap-y-1 py-3 md:grid-cols-[1.2fr_1.4fr_auto]">
+            <Link
+              to={`/bench/${batch.id}`}
+              className="grid min-h-20 items-center gap-x-6 gap-y-1 py-3 md:grid-cols-[1.2fr_1.4fr_auto]"
+            >
               <span className="min-w-0">
                 <b className="line-clamp-2 text-m">{batch.name}</b>
                 <span className="block text-s text-quiet">
@@ -28,9 +33,16 @@ export default function BenchList() {
               <span className="min-w-0">
                 {batch.calls && <b className="block border-l-8 border-bill pl-2 text-m">{batch.calls}</b>}
                 <span className="block text-m">{batch.current ?? "all steps done: say how it came out"}</span>
-                <span className="mt-1 flex gap-0.5" role="img" aria-label={`${batch.steps_done} of ${batch.steps} steps done`}>
+                <span
+                  className="mt-1 flex gap-0.5"
+                  role="img"
+                  aria-label={`${batch.steps_done} of ${batch.steps} steps done`}
+                >
                   {Array.from({ length: batch.steps }, (_, i) => (
-                    <span key={`step-${i + 1}`} className={`h-1.5 grow ${i < batch.steps_done ? "bg-deep" : "bg-hairline"}`} />
+                    <span
+                      key={`step-${i + 1}`}
+                      className={`h-1.5 grow ${i < batch.steps_done ? "bg-deep" : "bg-hairline"}`}
+                    />
                   ))}
                 </span>
               </span>

@@ -1,10 +1,10 @@
 import { Dialog } from "radix-ui";
 import { type ReactNode, useRef, useState } from "react";
-import { appNow } from "../../api/clock";
 import { type BatchView, type Outcome, Refused, type Step } from "../../api/client";
-import { Choice, Labelled } from "../../kit/Field";
+import { appNow } from "../../api/clock";
 import { useDegrees } from "../../kit/degrees";
 import type { event } from "../../kit/event";
+import { Choice, Labelled } from "../../kit/Field";
 
 type Send = (...what: Parameters<typeof event>) => Promise<void>;
 
@@ -13,7 +13,10 @@ function Box({ title, close, children }: { title: string; close: () => void; chi
     <Dialog.Root open onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-30 max-h-[94vh] w-140 max-w-[94vw] -translate-1/2 overflow-y-auto rounded-k border border-deep bg-surface p-6">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-30 max-h-[94vh] w-140 max-w-[94vw] -translate-1/2 overflow-y-auto rounded-k border border-deep bg-surface p-6"
+        >
           <Dialog.Title className="text-l font-bold">{title}</Dialog.Title>
           <div className="mt-4 flex flex-col gap-4">{children}</div>
         </Dialog.Content>
@@ -35,7 +38,8 @@ function Answer({ word, save, close }: { word: string; save: () => Promise<void>
   );
 }
 
-const sentence = (failure: unknown) => (failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : "This was not kept; try again");
+const sentence = (failure: unknown) =>
+  failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : "This was not kept; try again";
 
 /** A reading so far from what is expected, and in the other unit so near, is asked about. */
 const [FAR_K, NEAR_K] = [25, 15];
@@ -51,17 +55,39 @@ type Taken = "" | (typeof TAKEN)[number][0];
 
 /** What was said to be done in the last two minutes, and when: what is typed now may have been read before it. */
 function useJustDone(view: BatchView): { step: Step; at: number } | undefined {
-  const entry = view.events.findLast(({ event: e }) => e.kind === "step done" && view.state.done.includes(e.step as string))?.event;
+  const entry = view.events.findLast(
+    ({ event: e }) => e.kind === "step done" && view.state.done.includes(e.step as string),
+  )?.event;
   const step = view.process.steps.find((s) => s.key === entry?.step);
   return entry && step && appNow() - Date.parse(entry.at) < ASKED_MS ? { step, at: Date.parse(entry.at) } : undefined;
 }
 
 /** A figure typed by hand: always as good as a device. */
-export function ReadingDialog({ step, view, close, send }: { step: Step; view: BatchView; close: () => void; send: Send }) {
+export function ReadingDialog({
+  step,
+  view,
+  close,
+  send,
+}: {
+  step: Step;
+  view: BatchView;
+  close: () => void;
+  send: Send;
+}) {
   const [just] = useState(useJustDone(view));
   const degrees = useDegrees();
-  const owed = view.process.steps.flatMap((s) => (view.state.done.includes(s.key) ? s.asks.filter((a) => a.key.startsWith("amount-") && !view.state.readings.some((r) => r.name === a.key)).map((a) => ({ ...a, of: s })) : []));
-  const asks = [...step.asks.map((a) => ({ ...a, of: step })), ...owed, ...(just?.step.asks ?? []).filter((a) => a.trace).map((a) => ({ ...a, of: just?.step as Step }))];
+  const owed = view.process.steps.flatMap((s) =>
+    view.state.done.includes(s.key)
+      ? s.asks
+          .filter((a) => a.key.startsWith("amount-") && !view.state.readings.some((r) => r.name === a.key))
+          .map((a) => ({ ...a, of: s }))
+      : [],
+  );
+  const asks = [
+    ...step.asks.map((a) => ({ ...a, of: step })),
+    ...owed,
+    ...(just?.step.asks ?? []).filter((a) => a.trace).map((a) => ({ ...a, of: just?.step as Step })),
+  ];
   const id = (a: (typeof asks)[number]) => (a.of.key === step.key ? a.key : `${a.of.key}/${a.key}`);
   const [at, setAt] = useState(asks[0] && id(asks[0]));
   const [taken, setTaken] = useState<Taken>("now");
@@ -96,18 +122,37 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
     setTaken(next.includes("/") ? "" : "now");
   };
   const save = async () => {
-    const value = heat ? degrees.read(typed) : typed.trim() ? Number(typed.replace(",", ".").replace(/\s*g$/i, "")) : undefined;
-    if (value === undefined || !Number.isFinite(value)) return setProblem(`Write the ${unit} as a number, such as ${ask.expected ? inUnit(ask.expected) : 100}`);
-    const other = heat && /\d\s*°?\s*$/.test(typed) ? degrees.read(`${typed} ${degrees.sign === "°C" ? "F" : "C"}`) : undefined;
+    const value = heat
+      ? degrees.read(typed)
+      : typed.trim()
+        ? Number(typed.replace(",", ".").replace(/\s*g$/i, ""))
+        : undefined;
+    if (value === undefined || !Number.isFinite(value))
+      return setProblem(`Write the ${unit} as a number, such as ${ask.expected ? inUnit(ask.expected) : 100}`);
+    const other =
+      heat && /\d\s*°?\s*$/.test(typed) ? degrees.read(`${typed} ${degrees.sign === "°C" ? "F" : "C"}`) : undefined;
     const near = ask.expected ?? watch?.target_c;
-    if (other !== undefined && near !== undefined && Math.abs(value - near) > FAR_K && Math.abs(other - near) < NEAR_K) {
+    if (
+      other !== undefined &&
+      near !== undefined &&
+      Math.abs(value - near) > FAR_K &&
+      Math.abs(other - near) < NEAR_K
+    ) {
       const [ours, theirs] = degrees.sign === "°C" ? ["C", "F"] : ["F", "C"];
-      return setProblem(`${typed.trim()} ${degrees.sign} is far from the ${degrees.show(near, { digits: 0 })} expected. Write ${typed.trim()} ${theirs} if it was in °${theirs}, or ${typed.trim()} ${ours}`);
+      return setProblem(
+        `${typed.trim()} ${degrees.sign} is far from the ${degrees.show(near, { digits: 0 })} expected. Write ${typed.trim()} ${theirs} if it was in °${theirs}, or ${typed.trim()} ${ours}`,
+      );
     }
     if (taken === "") return setProblem("Say below when it was taken");
     const when = just && taken !== "now" ? { at: new Date(just.at - Number(taken)).toISOString() } : {};
     try {
-      await send("reading", { step: ask.of.key, name: ask.key, value, ...when, ...(named ? { thermometer: chosen } : {}) });
+      await send("reading", {
+        step: ask.of.key,
+        name: ask.key,
+        value,
+        ...when,
+        ...(named ? { thermometer: chosen } : {}),
+      });
       if (temperature && coldest) await send("check", { step: ask.of.key, name: "coldest", passed: true, ...when });
       close();
     } catch (failure) {
@@ -116,12 +161,53 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
   };
   return (
     <Box title={ask.asks} close={close}>
-      {asks.length > 1 && <Choice label="Which" value={id(ask)} options={asks.map((a) => [id(a), a.of.key === step.key ? a.asks : `${a.asks}, at “${a.of.title}”`] as const)} onChange={which} />}
-      <Labelled label={`In ${unit}`} error={problem} hint={ask.expected ? `about ${inUnit(ask.expected)} ${unit} is expected${ask.low && ask.high ? `, ${inUnit(ask.low)} to ${inUnit(ask.high)} is as it should be` : ""}` : undefined}>
-        {(ids) => <input {...ids} autoFocus inputMode="decimal" className="min-h-16 text-l" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} onKeyDown={(e) => e.key === "Enter" && void save()} />}
+      {asks.length > 1 && (
+        <Choice
+          label="Which"
+          value={id(ask)}
+          options={asks.map((a) => [id(a), a.of.key === step.key ? a.asks : `${a.asks}, at “${a.of.title}”`] as const)}
+          onChange={which}
+        />
+      )}
+      <Labelled
+        label={`In ${unit}`}
+        error={problem}
+        hint={
+          ask.expected
+            ? `about ${inUnit(ask.expected)} ${unit} is expected${ask.low && ask.high ? `, ${inUnit(ask.low)} to ${inUnit(ask.high)} is as it should be` : ""}`
+            : undefined
+        }
+      >
+        {(ids) => (
+          <input
+            {...ids}
+            autoFocus
+            inputMode="decimal"
+            className="min-h-16 text-l"
+            value={typed}
+            maxLength={12}
+            onChange={(e) => setTyped(e.target.value)}
+            onKeyDown={(e) => e.key === "Enter" && void save()}
+          />
+        )}
       </Labelled>
-      {just && ask.trace && <Choice label="Taken" value={taken} options={[...(taken === "" ? ([["", "choose"]] as const) : []), ...TAKEN]} onChange={setTaken} hint={`“${just.step.title}” was just said to be done: what was read before counts there`} />}
-      {named && <Choice label="Thermometer" value={chosen} options={[["", "another, not in Kitchen"], ...thermometers.map((t) => [t.key, t.name] as const)]} onChange={choose} />}
+      {just && ask.trace && (
+        <Choice
+          label="Taken"
+          value={taken}
+          options={[...(taken === "" ? ([["", "choose"]] as const) : []), ...TAKEN]}
+          onChange={setTaken}
+          hint={`“${just.step.title}” was just said to be done: what was read before counts there`}
+        />
+      )}
+      {named && (
+        <Choice
+          label="Thermometer"
+          value={chosen}
+          options={[["", "another, not in Kitchen"], ...thermometers.map((t) => [t.key, t.name] as const)]}
+          onChange={choose}
+        />
+      )}
       {temperature && ask.of.checks.some((c) => c.key === "coldest") && (
         <label className="flex min-h-14 items-center gap-3 text-m">
           <input type="checkbox" className="size-6" checked={coldest} onChange={(e) => setColdest(e.target.checked)} />
@@ -134,9 +220,21 @@ export function ReadingDialog({ step, view, close, send }: { step: Step; view: B
 }
 
 /** Each check with what a pass looks like. */
-export function CheckDialog({ step, view, close, send }: { step: Step; view: BatchView; close: () => void; send: Send }) {
+export function CheckDialog({
+  step,
+  view,
+  close,
+  send,
+}: {
+  step: Step;
+  view: BatchView;
+  close: () => void;
+  send: Send;
+}) {
   // A quick hand answers the next before the last is sent: what is answered is kept outside the drawing.
-  const { current: answered } = useRef(new Map(view.state.checks.filter((c) => c.step === step.key).map((c) => [c.name, c.passed])));
+  const { current: answered } = useRef(
+    new Map(view.state.checks.filter((c) => c.step === step.key).map((c) => [c.name, c.passed])),
+  );
   const [problem, setProblem] = useState<string>();
   const say = async (name: string, passed: boolean) => {
     try {
@@ -154,13 +252,25 @@ export function CheckDialog({ step, view, close, send }: { step: Step; view: Bat
           <p className="text-m font-bold">{check.asks}</p>
           <p className="text-m">
             A pass: {check.passes}.
-            {answered.has(check.key) && <span className="text-quiet"> Last said: {answered.get(check.key) ? "yes" : "not yet"}.</span>}
+            {answered.has(check.key) && (
+              <span className="text-quiet"> Last said: {answered.get(check.key) ? "yes" : "not yet"}.</span>
+            )}
           </p>
           <div className="mt-2 grid grid-cols-2 gap-3">
-            <button type="button" className="press press-first min-h-14 text-m" aria-label={`${check.asks} It passes`} onClick={() => void say(check.key, true)}>
+            <button
+              type="button"
+              className="press press-first min-h-14 text-m"
+              aria-label={`${check.asks} It passes`}
+              onClick={() => void say(check.key, true)}
+            >
               It passes
             </button>
-            <button type="button" className="press min-h-14 text-m" aria-label={`${check.asks} Not yet`} onClick={() => void say(check.key, false)}>
+            <button
+              type="button"
+              className="press min-h-14 text-m"
+              aria-label={`${check.asks} Not yet`}
+              onClick={() => void say(check.key, false)}
+            >
               Not yet
             </button>
           </div>
@@ -189,22 +299,65 @@ export function NoteDialog({ step, close, send }: { step: Step | undefined; clos
   return (
     <Box title="Note" close={close}>
       <Labelled label="What you saw or did" error={problem}>
-        {(ids) => <textarea {...ids} autoFocus className="min-h-28 text-m" maxLength={4000} value={text} onChange={(e) => setText(e.target.value)} />}
+        {(ids) => (
+          <textarea
+            {...ids}
+            autoFocus
+            className="min-h-28 text-m"
+            maxLength={4000}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
+        )}
       </Labelled>
       <Answer word="Record" save={save} close={close} />
     </Box>
   );
 }
 
-const TEXTURES = [["crisp", "crisp through"], ["soft centre", "dry, soft centre"], ["marshmallow", "marshmallow"], ["raw inside", "raw inside"], ["other", "something else"]] as const;
-const HEATED = [["glossy, stands", "glossy, stands"], ["slack", "slack"], ["holds a ribbon", "holds a ribbon"], ["thin", "thin"], ["set", "set"], ["other", "something else"]] as const;
-const COLOURS = [["white", "white"], ["ivory", "ivory"], ["straw", "straw"], ["gold", "gold"], ["brown", "brown"], ["scorched", "scorched"]] as const;
-const SCORES = [["5", "5: as it should be"], ["4", "4: good"], ["3", "3: served"], ["2", "2: poor"], ["1", "1: thrown away"]] as const;
+const TEXTURES = [
+  ["crisp", "crisp through"],
+  ["soft centre", "dry, soft centre"],
+  ["marshmallow", "marshmallow"],
+  ["raw inside", "raw inside"],
+  ["other", "something else"],
+] as const;
+const HEATED = [
+  ["glossy, stands", "glossy, stands"],
+  ["slack", "slack"],
+  ["holds a ribbon", "holds a ribbon"],
+  ["thin", "thin"],
+  ["set", "set"],
+  ["other", "something else"],
+] as const;
+const COLOURS = [
+  ["white", "white"],
+  ["ivory", "ivory"],
+  ["straw", "straw"],
+  ["gold", "gold"],
+  ["brown", "brown"],
+  ["scorched", "scorched"],
+] as const;
+const SCORES = [
+  ["5", "5: as it should be"],
+  ["4", "4: good"],
+  ["3", "3: served"],
+  ["2", "2: poor"],
+  ["1", "1: thrown away"],
+] as const;
 
 /** How it came out, for the one who reads this next month. */
 export function FinishDialog({ view, close, send }: { view: BatchView; close: () => void; send: Send }) {
   const [outcome, setOutcome] = useState<Outcome>({
-    texture: view.sheet.dry ? view.sheet.recipe.texture : view.sheet.recipe.school === "sabayon" ? "holds a ribbon" : view.sheet.recipe.school === "curd" ? "set" : view.sheet.whisk ? "glossy, stands" : "other",
+    texture: view.sheet.dry
+      ? view.sheet.recipe.texture
+      : view.sheet.recipe.school === "sabayon"
+        ? "holds a ribbon"
+        : view.sheet.recipe.school === "curd"
+          ? "set"
+          : view.sheet.whisk
+            ? "glossy, stands"
+            : "other",
     colour: view.sheet.dry ? ((view.sheet.dry.figures.colour?.text as Outcome["colour"]) ?? "white") : null,
     score: 4,
     faults: [],
@@ -217,7 +370,8 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
   const put = (change: Partial<Outcome>) => setOutcome((now) => ({ ...now, ...change }));
   const save = async () => {
     const pieces = good.trim() === "" ? null : Number(good);
-    if (pieces !== null && !(Number.isInteger(pieces) && pieces >= 0 && pieces <= 5000)) return setProblem("Write how many good pieces as a whole number");
+    if (pieces !== null && !(Number.isInteger(pieces) && pieces >= 0 && pieces <= 5000))
+      return setProblem("Write how many good pieces as a whole number");
     try {
       const left = view.process.steps.find((s) => s.key === "finish" && !view.state.done.includes(s.key));
       if (left && view.state.current === "finish") await send("step done", { step: left.key });
@@ -230,11 +384,30 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
   return (
     <Box title="How it came out" close={close}>
       <div className="grid grid-cols-2 gap-3">
-        <Choice label="Texture" value={outcome.texture} options={view.sheet.dry ? TEXTURES : HEATED} onChange={(texture) => put({ texture })} />
-        {outcome.colour && <Choice label="Colour of the ridges" value={outcome.colour} options={COLOURS} onChange={(colour) => put({ colour })} />}
-        <Choice label="In all" value={String(outcome.score) as "1" | "2" | "3" | "4" | "5"} options={SCORES} onChange={(score) => put({ score: Number(score) })} />
+        <Choice
+          label="Texture"
+          value={outcome.texture}
+          options={view.sheet.dry ? TEXTURES : HEATED}
+          onChange={(texture) => put({ texture })}
+        />
+        {outcome.colour && (
+          <Choice
+            label="Colour of the ridges"
+            value={outcome.colour}
+            options={COLOURS}
+            onChange={(colour) => put({ colour })}
+          />
+        )}
+        <Choice
+          label="In all"
+          value={String(outcome.score) as "1" | "2" | "3" | "4" | "5"}
+          options={SCORES}
+          onChange={(score) => put({ score: Number(score) })}
+        />
         <Labelled label={`Good ${view.sheet.shape ? "pieces" : "portions"}, of ${view.sheet.pieces}`} error={problem}>
-          {(ids) => <input {...ids} inputMode="numeric" value={good} maxLength={5} onChange={(e) => setGood(e.target.value)} />}
+          {(ids) => (
+            <input {...ids} inputMode="numeric" value={good} maxLength={5} onChange={(e) => setGood(e.target.value)} />
+          )}
         </Labelled>
       </div>
       <fieldset>
@@ -242,17 +415,34 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
         <div className="grid grid-cols-3 gap-x-3">
           {view.faults.map((fault) => (
             <label key={fault} className="flex min-h-12 items-center gap-2">
-              <input type="checkbox" checked={outcome.faults.includes(fault)} onChange={(e) => put({ faults: e.target.checked ? [...outcome.faults, fault] : outcome.faults.filter((f) => f !== fault) })} />
+              <input
+                type="checkbox"
+                checked={outcome.faults.includes(fault)}
+                onChange={(e) =>
+                  put({
+                    faults: e.target.checked ? [...outcome.faults, fault] : outcome.faults.filter((f) => f !== fault),
+                  })
+                }
+              />
               {fault}
             </label>
           ))}
         </div>
       </fieldset>
       <Labelled label="Kept in">
-        {(ids) => <input {...ids} value={outcome.keep} maxLength={200} onChange={(e) => put({ keep: e.target.value })} />}
+        {(ids) => (
+          <input {...ids} value={outcome.keep} maxLength={200} onChange={(e) => put({ keep: e.target.value })} />
+        )}
       </Labelled>
       <Labelled label="Next time">
-        {(ids) => <input {...ids} value={outcome.next_time} maxLength={400} onChange={(e) => put({ next_time: e.target.value })} />}
+        {(ids) => (
+          <input
+            {...ids}
+            value={outcome.next_time}
+            maxLength={400}
+            onChange={(e) => put({ next_time: e.target.value })}
+          />
+        )}
       </Labelled>
       <Answer word="Finish the batch" save={save} close={close} />
     </Box>

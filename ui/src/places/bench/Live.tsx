@@ -3,12 +3,12 @@ import { useEffect, useRef } from "react";
 import { answer, type BatchTraces, type BatchView, http, type Step, type Watching } from "../../api/client";
 import { record } from "../../api/outbox";
 import { devicesQuery, tracesQuery } from "../../api/queries";
-import { Choice } from "../../kit/Field";
+import { beep } from "../../kit/beep";
 import { useDegrees } from "../../kit/degrees";
 import { event } from "../../kit/event";
+import { Choice } from "../../kit/Field";
 import { clock } from "../../kit/format";
 import { Trace } from "../../kit/Trace";
-import { beep } from "../../kit/beep";
 
 /** The traces of a batch, kept up while something is followed. */
 export function useTraces(view: BatchView): BatchTraces | undefined {
@@ -47,32 +47,51 @@ export function Live({ view, step, traces }: { view: BatchView; step: Step; trac
 function Now({ watching: w }: { watching: Watching }) {
   const degrees = useDegrees();
   const target = w.milestones.find((m) => m.name === "target");
-  const half = target?.low_s !== null && target?.low_s !== undefined && target.high_s !== null && target.high_s !== undefined ? (target.high_s - target.low_s) / 2 : null;
+  const half =
+    target?.low_s !== null && target?.low_s !== undefined && target.high_s !== null && target.high_s !== undefined
+      ? (target.high_s - target.low_s) / 2
+      : null;
   const bits = [
     w.brix_pct !== null && w.brix_pct !== undefined && `${w.brix_pct.toFixed(0)} % sugar`,
-    w.water_to_go_g !== null && w.water_to_go_g !== undefined && !w.reached && `${w.water_to_go_g.toFixed(0)} g water to go`,
-    w.power_w && `this ring gives the pan ${(w.power_w[0] as number).toFixed(0)} W (${(w.power_w[1] as number).toFixed(0)} to ${(w.power_w[2] as number).toFixed(0)})`,
-    w.rate_k_min !== null && w.rate_k_min !== undefined && w.kind !== "syrup" && `${w.rate_k_min >= 0 ? "+" : ""}${degrees.apart(w.rate_k_min)} a minute`,
+    w.water_to_go_g !== null &&
+      w.water_to_go_g !== undefined &&
+      !w.reached &&
+      `${w.water_to_go_g.toFixed(0)} g water to go`,
+    w.power_w &&
+      `this ring gives the pan ${(w.power_w[0] as number).toFixed(0)} W (${(w.power_w[1] as number).toFixed(0)} to ${(w.power_w[2] as number).toFixed(0)})`,
+    w.rate_k_min !== null &&
+      w.rate_k_min !== undefined &&
+      w.kind !== "syrup" &&
+      `${w.rate_k_min >= 0 ? "+" : ""}${degrees.apart(w.rate_k_min)} a minute`,
     w.offset_says,
   ].filter(Boolean);
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
       <p>
         <span className="text-[3.2rem] leading-none font-bold" data-testid="now">
-          {w.latest_c === null || w.latest_c === undefined ? "–" : degrees.sign === "°C" ? w.latest_c.toFixed(1) : degrees.figure(w.latest_c)}
+          {w.latest_c === null || w.latest_c === undefined
+            ? "–"
+            : degrees.sign === "°C"
+              ? w.latest_c.toFixed(1)
+              : degrees.figure(w.latest_c)}
         </span>
         <span className="text-m"> {degrees.sign}</span>
-        {w.latest_g !== null && w.latest_g !== undefined && <span className="ml-4 text-m font-bold">{w.latest_g.toFixed(0)} g on the scale</span>}
+        {w.latest_g !== null && w.latest_g !== undefined && (
+          <span className="ml-4 text-m font-bold">{w.latest_g.toFixed(0)} g on the scale</span>
+        )}
       </p>
       {target?.at_s !== null && target?.at_s !== undefined && !w.reached && !w.ended && (
         <p className="text-m">
           there in <b>{clock(target.at_s - w.now_s)}</b>
-          {half !== null && <span className="text-quiet"> ± {half < 90 ? `${half.toFixed(0)} s` : `${(half / 60).toFixed(0)} min`}</span>}
+          {half !== null && (
+            <span className="text-quiet">
+              {" "}
+              ± {half < 90 ? `${half.toFixed(0)} s` : `${(half / 60).toFixed(0)} min`}
+            </span>
+          )}
         </p>
       )}
-      <p className="w-full text-s text-quiet">
-        {bits.join(" · ")}
-      </p>
+      <p className="w-full text-s text-quiet">{bits.join(" · ")}</p>
     </div>
   );
 }
@@ -95,16 +114,32 @@ function Treated({ watching, egg }: { watching: Watching; egg: BatchTraces["egg"
   if (!t) return null;
   return (
     <p className="border-t border-hairline pt-2 text-s">
-      <Egg egg={egg} soFar /> {egg.because !== t.because && `In the bowl: ${t.label}, ${t.because}. `}Worth {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)} min at {degrees.show(t.reference_c)} ({t.reference})
-      {t.hold_left_min !== null && t.hold_left_min !== undefined && t.hold_left_min > 0 && t.hold_left_min < 600 && `; ${t.hold_left_min.toFixed(1)} min still to hold at this temperature`}.
-      {" "}
-      {t.code_kept ? `${degrees.show(68)} for 17 s was read.` : t.code_served ? `${degrees.show(63)} for 15 s was read: for immediate service only.` : ""} Local food-safety rules come first.
+      <Egg egg={egg} soFar /> {egg.because !== t.because && `In the bowl: ${t.label}, ${t.because}. `}Worth{" "}
+      {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)} min at{" "}
+      {degrees.show(t.reference_c)} ({t.reference})
+      {t.hold_left_min !== null &&
+        t.hold_left_min !== undefined &&
+        t.hold_left_min > 0 &&
+        t.hold_left_min < 600 &&
+        `; ${t.hold_left_min.toFixed(1)} min still to hold at this temperature`}
+      .{" "}
+      {t.code_kept
+        ? `${degrees.show(68)} for 17 s was read.`
+        : t.code_served
+          ? `${degrees.show(63)} for 15 s was read: for immediate service only.`
+          : ""}{" "}
+      Local food-safety rules come first.
       {t.unknown_s > 0 && ` ${clock(t.unknown_s)} without readings count for nothing.`}
     </p>
   );
 }
 
-const REASONS = ["it lost contact", "it was out of the mixture", "it read the wall of the bowl", "it is broken or its battery is flat"] as const;
+const REASONS = [
+  "it lost contact",
+  "it was out of the mixture",
+  "it read the wall of the bowl",
+  "it is broken or its battery is flat",
+] as const;
 
 /** Several thermometers in one mixture: the coldest counts. One that reads wrong is set aside with its reason, and the others show it anew. */
 function SetAside({ view, step, watching }: { view: BatchView; step: Step; watching: Watching }) {
@@ -119,7 +154,13 @@ function SetAside({ view, step, watching }: { view: BatchView; step: Step; watch
     <div className="border-t border-hairline pt-2">
       <p className="text-s">The coldest of {used.length} thermometers counts.</p>
       {used.map((t) => (
-        <Choice key={t.key} label={`Set ${t.name || "the one not in Kitchen"} aside`} value="" options={[["", "in use"], ...REASONS.map((r) => [r, r] as const)]} onChange={(why: string) => void put(t.key, why)} />
+        <Choice
+          key={t.key}
+          label={`Set ${t.name || "the one not in Kitchen"} aside`}
+          value=""
+          options={[["", "in use"], ...REASONS.map((r) => [r, r] as const)]}
+          onChange={(why: string) => void put(t.key, why)}
+        />
       ))}
     </div>
   );
@@ -163,7 +204,13 @@ function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: B
     void queries.invalidateQueries({ queryKey: ["traces", view.id] });
   };
   const attach = useMutation({
-    mutationFn: (id: string) => answer(http.PUT("/api/devices/{device_id}/attachment", { params: { path: { device_id: id } }, body: { batch_id: view.id, watch: step.watch as string } })),
+    mutationFn: (id: string) =>
+      answer(
+        http.PUT("/api/devices/{device_id}/attachment", {
+          params: { path: { device_id: id } },
+          body: { batch_id: view.id, watch: step.watch as string },
+        }),
+      ),
     onSuccess: again,
   });
   const detach = useMutation({
@@ -173,17 +220,29 @@ function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: B
     onSuccess: again,
   });
   const units = new Set(step.asks.filter((a) => a.trace).map((a) => a.unit));
-  const fitting = (devices.data ?? []).filter((d) => units.has(d.unit) && (d.kind === "oven") === (step.watch === "oven"));
+  const fitting = (devices.data ?? []).filter(
+    (d) => units.has(d.unit) && (d.kind === "oven") === (step.watch === "oven"),
+  );
   const failure = attach.error ?? detach.error;
   return (
     <div className="border-t border-hairline pt-2">
-      {fitting.length === 0 && <p className="text-s text-quiet">No device is paired for this. Pair one in Kitchen, or type readings by hand.</p>}
+      {fitting.length === 0 && (
+        <p className="text-s text-quiet">
+          No device is paired for this. Pair one in Kitchen, or type readings by hand.
+        </p>
+      )}
       <ul className="flex flex-wrap gap-3">
         {fitting.map((device) => {
           const here = device.attachment?.batch_id === view.id && device.attachment.watch === step.watch;
           return (
             <li key={device.id}>
-              <button type="button" className="press min-h-14" aria-pressed={here} disabled={attach.isPending || detach.isPending} onClick={() => (here ? detach.mutate(device.id) : attach.mutate(device.id))}>
+              <button
+                type="button"
+                className="press min-h-14"
+                aria-pressed={here}
+                disabled={attach.isPending || detach.isPending}
+                onClick={() => (here ? detach.mutate(device.id) : attach.mutate(device.id))}
+              >
                 {here ? `Take ${device.name} off` : `Attach ${device.name}`}
               </button>
             </li>

@@ -15,10 +15,15 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
   const next = at < 0 ? [] : process.steps.slice(at + 1, at + 4);
   const dry = step?.station === "dry" && step.key !== "oven-on" ? sheet.dry : null;
   const trays = trayMinutes(view, now);
-  const amounts = state.readings.filter((r, i) => r.name.startsWith("amount-") && state.readings.findLastIndex((o) => o.name === r.name) === i);
+  const amounts = state.readings.filter(
+    (r, i) => r.name.startsWith("amount-") && state.readings.findLastIndex((o) => o.name === r.name) === i,
+  );
   const followed = step?.watch && step.watch !== "oven" ? step : undefined;
   return (
-    <section className="flex min-w-0 flex-col gap-5 border-l border-hairline p-4 md:p-7" aria-label="Timers, picture and what comes after">
+    <section
+      className="flex min-w-0 flex-col gap-5 border-l border-hairline p-4 md:p-7"
+      aria-label="Timers, picture and what comes after"
+    >
       {state.timers.length > 0 && (
         <ul className="flex flex-col gap-2">
           {state.timers.map((timer) => (
@@ -39,8 +44,19 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
               </b>
             )}
           </p>
-          <Section parts={dry.section} profiles={dry.drying.profiles} row={rowAt(dry.drying.times_min, trays ?? dry.drying.heat_end_min)} label="One piece cut through, as it should be now" className="max-h-32 w-full" />
-          <DryingChart width={600} drying={dry.drying} bars={dry.bars} at={Math.min(trays ?? dry.drying.heat_end_min, dry.drying.end_min)} />
+          <Section
+            parts={dry.section}
+            profiles={dry.drying.profiles}
+            row={rowAt(dry.drying.times_min, trays ?? dry.drying.heat_end_min)}
+            label="One piece cut through, as it should be now"
+            className="max-h-32 w-full"
+          />
+          <DryingChart
+            width={600}
+            drying={dry.drying}
+            bars={dry.bars}
+            at={Math.min(trays ?? dry.drying.heat_end_min, dry.drying.end_min)}
+          />
           {step?.watch === "oven" && <Live view={view} step={step} traces={traces} />}
         </div>
       ) : (
@@ -52,7 +68,9 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
             <li key={s.key} className="min-w-0">
               <span className="text-s text-quiet">{i === 0 ? "then" : "after that"}</span>
               <b className="block text-m">{s.title}</b>
-              <span className="text-s text-quiet">{s.low_min === s.high_min ? minutes(s.low_min) : `${minutes(s.low_min)} to ${minutes(s.high_min)}`}</span>
+              <span className="text-s text-quiet">
+                {s.low_min === s.high_min ? minutes(s.low_min) : `${minutes(s.low_min)} to ${minutes(s.high_min)}`}
+              </span>
             </li>
           ))}
         </ol>
@@ -71,13 +89,16 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
   );
 }
 
-const rowAt = (times: readonly number[], to: number) => times.reduce((best, t, i) => (Math.abs(t - to) < Math.abs((times[best] as number) - to) ? i : best), 0);
+const rowAt = (times: readonly number[], to: number) =>
+  times.reduce((best, t, i) => (Math.abs(t - to) < Math.abs((times[best] as number) - to) ? i : best), 0);
 
 /** Minutes the trays have been in, or null before. */
 function trayMinutes(view: BatchView, now: number): number | null {
   const heats = view.process.steps.filter((s) => s.key.startsWith("oven-") && s.key !== "oven-on");
   const first = heats[0]?.key;
-  const began = view.events.find((e) => e.event.step === first && e.event.kind === "timer started") ?? view.events.find((e) => e.event.step === "shape" && e.event.kind === "step done");
+  const began =
+    view.events.find((e) => e.event.step === first && e.event.kind === "timer started") ??
+    view.events.find((e) => e.event.step === "shape" && e.event.kind === "step done");
   return began ? Math.max(0, (now - Date.parse(began.event.at)) / 60_000) : null;
 }
 
@@ -86,12 +107,16 @@ function TimerLine({ timer, now }: { timer: Timer; now: number }) {
   const due = left <= 60;
   return (
     <li className={`border-l-8 py-1 pl-4 ${due ? "border-bill" : "border-hairline"}`}>
-      <div className="flex flex-wrap items-baseline justify-between gap-x-4" role="timer" aria-label={`${timer.title}: ${left > 0 ? `${Math.ceil(left / 60)} minutes left` : "look now"}`}>
-      <span className="min-w-0 text-m">{timer.title}</span>
-      <span className="text-l font-bold">{left > 0 ? clock(left) : `look now, ${minutes(-left / 60)} over`}</span>
-      <span className="w-full text-s text-quiet">
-        started {time(timer.started)}, {minutes(timer.minutes)} in all
-      </span>
+      <div
+        className="flex flex-wrap items-baseline justify-between gap-x-4"
+        role="timer"
+        aria-label={`${timer.title}: ${left > 0 ? `${Math.ceil(left / 60)} minutes left` : "look now"}`}
+      >
+        <span className="min-w-0 text-m">{timer.title}</span>
+        <span className="text-l font-bold">{left > 0 ? clock(left) : `look now, ${minutes(-left / 60)} over`}</span>
+        <span className="w-full text-s text-quiet">
+          started {time(timer.started)}, {minutes(timer.minutes)} in all
+        </span>
       </div>
     </li>
   );
@@ -112,8 +137,13 @@ function Weights({ view }: { view: BatchView }) {
               {line.moment === "folded last" && <span className="text-s text-quiet"> folded last</span>}
             </th>
             <td className="text-right">
-              <span className="text-l font-bold">{line.mass_g === null ? "?" : line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)}</span>
-              <span className="text-s"> {line.mass_g === null ? `${line.written || "not known"}; record what you use` : "g"}</span>
+              <span className="text-l font-bold">
+                {line.mass_g === null ? "?" : line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)}
+              </span>
+              <span className="text-s">
+                {" "}
+                {line.mass_g === null ? `${line.written || "not known"}; record what you use` : "g"}
+              </span>
             </td>
           </tr>
         ))}
@@ -126,7 +156,13 @@ function Weights({ view }: { view: BatchView }) {
 function Used({ view, used }: { view: BatchView; used: BatchView["state"]["readings"][number] }) {
   const queries = useQueryClient();
   const keep = useMutation({
-    mutationFn: () => answer(http.POST("/api/batches/{batch_id}/amount", { params: { path: { batch_id: view.id } }, body: { name: used.name } })),
+    mutationFn: () =>
+      answer(
+        http.POST("/api/batches/{batch_id}/amount", {
+          params: { path: { batch_id: view.id } },
+          body: { name: used.name },
+        }),
+      ),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["recipes"] }),
   });
   return (
@@ -162,21 +198,27 @@ function Recorded({ view }: { view: BatchView }) {
     <div className="border-t border-hairline pt-3">
       <h2 className="text-s text-quiet">Recorded</h2>
       <ul className="flex flex-col gap-1 text-s">
-        {[...readings].reverse().slice(0, 5).map((r) => (
-          <li key={r.event}>
-            {time(r.at)} {r.asks}:{" "}
-            <b>
-              {r.value} {r.unit}
-            </b>
-            {r.expected !== null && r.expected !== undefined && `, ${Math.round(r.expected)} expected`}
-            {r.within === false && <b> · outside its band</b>}
-          </li>
-        ))}
-        {[...checks].reverse().slice(0, 4).map((c) => (
-          <li key={c.event}>
-            {time(c.at)} {c.asks} <b>{c.passed ? "passed" : "not yet"}</b>
-          </li>
-        ))}
+        {[...readings]
+          .reverse()
+          .slice(0, 5)
+          .map((r) => (
+            <li key={r.event}>
+              {time(r.at)} {r.asks}:{" "}
+              <b>
+                {r.value} {r.unit}
+              </b>
+              {r.expected !== null && r.expected !== undefined && `, ${Math.round(r.expected)} expected`}
+              {r.within === false && <b> · outside its band</b>}
+            </li>
+          ))}
+        {[...checks]
+          .reverse()
+          .slice(0, 4)
+          .map((c) => (
+            <li key={c.event}>
+              {time(c.at)} {c.asks} <b>{c.passed ? "passed" : "not yet"}</b>
+            </li>
+          ))}
         {notes.slice(-3).map((note) => (
           <li key={note}>“{note}”</li>
         ))}

@@ -28,7 +28,12 @@ export function useBatch(id: string) {
     };
   }, [id, queries]);
   const view = query.data && ahead(query.data, mine);
-  return { ...query, view, unsent: waiting.filter((w) => "event" in w && w.batch === id).length, put: (what: BenchEvent) => record({ batch: id, event: what }) };
+  return {
+    ...query,
+    view,
+    unsent: waiting.filter((w) => "event" in w && w.batch === id).length,
+    put: (what: BenchEvent) => record({ batch: id, event: what }),
+  };
 }
 
 /** Where the batch will stand once this device's steps are in: enough to go on working while the network is away. */
@@ -42,8 +47,13 @@ function ahead(view: BatchView, ours: readonly BenchEvent[]): BatchView {
   const current = view.state.finished ? null : (view.process.steps.find((s) => !done.includes(s.key))?.key ?? null);
   const started = mine.flatMap((e) => {
     const step = view.process.steps.find((s) => s.key === e.step);
-    return e.kind === "timer started" && step && e.minutes ? [{ step: step.key, title: step.title, started: e.at, minutes: e.minutes }] : [];
+    return e.kind === "timer started" && step && e.minutes
+      ? [{ step: step.key, title: step.title, started: e.at, minutes: e.minutes }]
+      : [];
   });
   const timers = [...view.state.timers, ...started].filter((t) => !done.includes(t.step));
-  return { ...view, state: { ...view.state, done, current, timers, last_event: mine.at(-1)?.id ?? view.state.last_event } };
+  return {
+    ...view,
+    state: { ...view.state, done, current, timers, last_event: mine.at(-1)?.id ?? view.state.last_event },
+  };
 }

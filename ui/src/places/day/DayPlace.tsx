@@ -10,8 +10,8 @@ import { useKeys } from "../../kit/useKeys";
 import { useNow } from "../../kit/useNow";
 import { useWidth } from "../../kit/useWidth";
 import { type Drag, Drawing } from "./Drawing";
-import { inOrder, roomFor, threadOf } from "./layout";
 import { Lists } from "./Lists";
+import { inOrder, roomFor, threadOf } from "./layout";
 import { Next } from "./Next";
 import { Orders } from "./Orders";
 import { looking, Search } from "./Search";
@@ -28,7 +28,10 @@ const HOUR_PX = 3.4;
 const STEP_MIN = 5;
 
 const isoDay = (ms: number) => new Intl.DateTimeFormat("sv-SE").format(new Date(ms));
-const longDay = (of: string) => new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(new Date(`${of}T12:00:00Z`));
+const longDay = (of: string) =>
+  new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
+    new Date(`${of}T12:00:00Z`),
+  );
 
 /** A day: chosen by its date, today's where there is one. */
 export default function DayPlace() {
@@ -39,7 +42,11 @@ export default function DayPlace() {
   const { data: days, error, refetch } = useQuery(daysQuery);
   const go = useNavigate();
   useEffect(() => {
-    if (!of && days && heard) go(`/day/${days.find((d) => d.date === today)?.date ?? days.findLast((d) => d.date > today)?.date ?? days[0]?.date ?? today}`, { replace: true });
+    if (!of && days && heard)
+      go(
+        `/day/${days.find((d) => d.date === today)?.date ?? days.findLast((d) => d.date > today)?.date ?? days[0]?.date ?? today}`,
+        { replace: true },
+      );
   }, [of, days, today, heard, go]);
   if (error && !days) return <Trouble error={error} again={refetch} />;
   if (!of || !days) return <Waiting what="the days" />;
@@ -59,7 +66,13 @@ export default function DayPlace() {
       </label>
       <label className="flex items-center gap-2 text-s text-quiet">
         or
-        <input type="date" aria-label="Another date" className="w-36 text-s" value={of} onChange={(e) => e.target.value && go(`/day/${e.target.value}`)} />
+        <input
+          type="date"
+          aria-label="Another date"
+          className="w-36 text-s"
+          value={of}
+          onChange={(e) => e.target.value && go(`/day/${e.target.value}`)}
+        />
       </label>
     </div>
   );
@@ -78,13 +91,22 @@ function OneDay({ of, known, today, picker }: { of: string; known: boolean; toda
   if (!known)
     return (
       <>
-      {picker}
-      <Empty title={`Nothing is written down for ${longDay(of)}`}>
-        <p>Begin with what is ordered; the plan works back from when it is wanted.</p>
-        <button type="button" className="press press-first mt-3" onClick={() => actions.put.mutate({ day: { date: of, zone: ownZone(), orders: [], shifts: [], out: [], locks: [], spare_min: 5, notes: "" }, version: 0 })}>
-          Write this day down
-        </button>
-      </Empty>
+        {picker}
+        <Empty title={`Nothing is written down for ${longDay(of)}`}>
+          <p>Begin with what is ordered; the plan works back from when it is wanted.</p>
+          <button
+            type="button"
+            className="press press-first mt-3"
+            onClick={() =>
+              actions.put.mutate({
+                day: { date: of, zone: ownZone(), orders: [], shifts: [], out: [], locks: [], spare_min: 5, notes: "" },
+                version: 0,
+              })
+            }
+          >
+            Write this day down
+          </button>
+        </Empty>
       </>
     );
   if (error && !data) return <Trouble error={error} again={refetch} />;
@@ -92,7 +114,19 @@ function OneDay({ of, known, today, picker }: { of: string; known: boolean; toda
   return <Written of={of} view={ahead(data, of, waiting)} actions={actions} today={of === today} picker={picker} />;
 }
 
-function Written({ of, view, actions, today, picker }: { of: string; view: DayView; actions: ReturnType<typeof useDay>; today: boolean; picker: ReactNode }) {
+function Written({
+  of,
+  view,
+  actions,
+  today,
+  picker,
+}: {
+  of: string;
+  view: DayView;
+  actions: ReturnType<typeof useDay>;
+  today: boolean;
+  picker: ReactNode;
+}) {
   const { day } = view.record;
   const [room, setRoom] = useState<Room>(day.orders.length ? "plan" : "orders");
   const clockOf = useMemo(() => clockIn(day.zone), [day.zone]);
@@ -114,7 +148,14 @@ function Written({ of, view, actions, today, picker }: { of: string; view: DayVi
         {picker}
         <div role="tablist" aria-label="Rooms of the day" className="flex">
           {ROOMS.map(([key, name]) => (
-            <button key={key} type="button" role="tab" aria-selected={room === key} className={`min-h-11 border-b-3 px-3 text-m ${room === key ? "border-ink font-bold" : "border-clear text-quiet"}`} onClick={() => setRoom(key)}>
+            <button
+              key={key}
+              type="button"
+              role="tab"
+              aria-selected={room === key}
+              className={`min-h-11 border-b-3 px-3 text-m ${room === key ? "border-ink font-bold" : "border-clear text-quiet"}`}
+              onClick={() => setRoom(key)}
+            >
               {name}
             </button>
           ))}
@@ -122,7 +163,12 @@ function Written({ of, view, actions, today, picker }: { of: string; view: DayVi
         <span className="grow" />
         {view.plan && (
           <span className="flex flex-wrap gap-x-4 text-s">
-            <a className="inline-flex min-h-11 items-center underline" href={`/api/files/days/${of}/run-sheet`} target="_blank" rel="noreferrer">
+            <a
+              className="inline-flex min-h-11 items-center underline"
+              href={`/api/files/days/${of}/run-sheet`}
+              target="_blank"
+              rel="noreferrer"
+            >
               Run sheet
             </a>
             <a className="inline-flex min-h-11 items-center underline" href={`/api/files/days/${of}/calendar.ics`}>
@@ -139,16 +185,46 @@ function Written({ of, view, actions, today, picker }: { of: string; view: DayVi
           {view.damaged}
         </p>
       )}
-      {plan && <Next plan={view.plan ?? plan} view={view} clockOf={clockOf} now={now} today={today} actions={actions} />}
+      {plan && (
+        <Next plan={view.plan ?? plan} view={view} clockOf={clockOf} now={now} today={today} actions={actions} />
+      )}
       <Search view={view} actions={actions} clockOf={clockOf} toOrders={() => setRoom("orders")} />
-      {room === "orders" && <Orders key={view.record.version} record={view.record} trouble={view.trouble} actions={actions} planned={() => setRoom("plan")} />}
-      {room === "list" && (view.plan ? <Lists of={of} clockOf={clockOf} /> : <Empty title="Not planned yet">What is weighed when follows from the plan.</Empty>)}
-      {room === "plan" && (plan ? <Planned view={view} actions={actions} clockOf={clockOf} now={now} /> : day.orders.length ? null : <Empty title="Nothing is ordered yet">Write down what is wanted, by when.</Empty>)}
+      {room === "orders" && (
+        <Orders
+          key={view.record.version}
+          record={view.record}
+          trouble={view.trouble}
+          actions={actions}
+          planned={() => setRoom("plan")}
+        />
+      )}
+      {room === "list" &&
+        (view.plan ? (
+          <Lists of={of} clockOf={clockOf} />
+        ) : (
+          <Empty title="Not planned yet">What is weighed when follows from the plan.</Empty>
+        ))}
+      {room === "plan" &&
+        (plan ? (
+          <Planned view={view} actions={actions} clockOf={clockOf} now={now} />
+        ) : day.orders.length ? null : (
+          <Empty title="Nothing is ordered yet">Write down what is wanted, by when.</Empty>
+        ))}
     </>
   );
 }
 
-function Planned({ view, actions, clockOf, now }: { view: DayView; actions: ReturnType<typeof useDay>; clockOf: (at: string | number) => string; now: number }) {
+function Planned({
+  view,
+  actions,
+  clockOf,
+  now,
+}: {
+  view: DayView;
+  actions: ReturnType<typeof useDay>;
+  clockOf: (at: string | number) => string;
+  now: number;
+}) {
   const plan = (view.beside ?? view.plan) as NonNullable<DayView["plan"]>;
   const steps = useMemo(() => inOrder(plan), [plan]);
   const next = steps.find((s) => s.state !== "done" && s.hands > 0) ?? steps[0];
@@ -159,7 +235,9 @@ function Planned({ view, actions, clockOf, now }: { view: DayView; actions: Retu
   const [room, width] = useWidth<HTMLDivElement>(900);
   const orders = [...new Set(plan.threads.map((t) => t.order))];
   // Open to begin with: the orders that hands come to next, as many as have room for their words.
-  const coming = [...new Set(steps.filter((s) => s.state !== "done" && s.hands > 0).map((s) => threadOf(plan, s.step)?.order))].filter((o): o is string => o !== undefined);
+  const coming = [
+    ...new Set(steps.filter((s) => s.state !== "done" && s.hands > 0).map((s) => threadOf(plan, s.step)?.order)),
+  ].filter((o): o is string => o !== undefined);
   const fits = coming.slice(0, roomFor(plan, width));
   const open = new Set(orders.filter((o) => toggled[o] ?? fits.includes(o)));
   const long = (Date.parse(plan.ends) - Date.parse(plan.starts)) / 60_000;
@@ -173,7 +251,10 @@ function Planned({ view, actions, clockOf, now }: { view: DayView; actions: Retu
   }, [drag, look]);
   const shift = (minutes: number) => {
     if (!step) return;
-    setDrag({ step: step.step, start: (drag?.step === step.step ? drag.start : Date.parse(step.start)) + minutes * 60_000 });
+    setDrag({
+      step: step.step,
+      start: (drag?.step === step.step ? drag.start : Date.parse(step.start)) + minutes * 60_000,
+    });
   };
   const leave = () => {
     setDrag(undefined);
@@ -182,7 +263,10 @@ function Planned({ view, actions, clockOf, now }: { view: DayView; actions: Retu
   const letGo = () => {
     if (!drag) return;
     const { day, version } = view.record;
-    const locks = [...day.locks.filter((l) => l.step !== drag.step), { step: drag.step, start: new Date(drag.start).toISOString() }];
+    const locks = [
+      ...day.locks.filter((l) => l.step !== drag.step),
+      { step: drag.step, start: new Date(drag.start).toISOString() },
+    ];
     actions.put.mutate(
       { day: { ...day, locks }, version },
       {
@@ -197,13 +281,16 @@ function Planned({ view, actions, clockOf, now }: { view: DayView; actions: Retu
     const lane = plan.threads.findIndex((t) => t.steps.some((s) => s.step === chosen));
     const other = plan.threads[(lane + by + plan.threads.length) % plan.threads.length];
     const at = step ? Date.parse(step.start) : now;
-    const near = other ? [...other.steps].sort((p, q) => Math.abs(Date.parse(p.start) - at) - Math.abs(Date.parse(q.start) - at))[0] : undefined;
+    const near = other
+      ? [...other.steps].sort((p, q) => Math.abs(Date.parse(p.start) - at) - Math.abs(Date.parse(q.start) - at))[0]
+      : undefined;
     choose(near?.step ?? next?.step);
   };
   useKeys((key) => {
     const lane = chosen ? threadOf(plan, chosen)?.steps : undefined;
     const i = lane?.findIndex((s) => s.step === chosen) ?? -1;
-    if (key === "ArrowDown" || key === "ArrowUp") choose(chosen && lane ? (lane[i + (key === "ArrowDown" ? 1 : -1)]?.step ?? chosen) : next?.step);
+    if (key === "ArrowDown" || key === "ArrowUp")
+      choose(chosen && lane ? (lane[i + (key === "ArrowDown" ? 1 : -1)]?.step ?? chosen) : next?.step);
     else if (key === "ArrowRight" || key === "ArrowLeft") beside(key === "ArrowRight" ? 1 : -1);
     else if ((key === "+" || key === "=") && step) shift(STEP_MIN);
     else if (key === "-" && step) shift(-STEP_MIN);
@@ -220,12 +307,29 @@ function Planned({ view, actions, clockOf, now }: { view: DayView; actions: Retu
           <button type="button" className="min-h-11 underline" aria-pressed={hours} onClick={() => setHours(!hours)}>
             {hours ? "Whole day" : "Zoom in"}
           </button>
-          <button type="button" className="min-h-11 underline" onClick={() => setToggled(Object.fromEntries(orders.map((o) => [o, open.size < orders.length])))}>
+          <button
+            type="button"
+            className="min-h-11 underline"
+            onClick={() => setToggled(Object.fromEntries(orders.map((o) => [o, open.size < orders.length])))}
+          >
             {open.size < orders.length ? "Open every order" : "Fold every order"}
           </button>
           <Legend />
         </div>
-        <Drawing plan={plan} ghost={view.beside ? view.plan : null} width={width} perMin={perMin} open={open} chosen={chosen} now={now} clockOf={clockOf} choose={(s) => choose(s)} toggle={(o) => setToggled({ ...toggled, [o]: !open.has(o) })} drag={drag} onDrag={(d) => setDrag(d)} />
+        <Drawing
+          plan={plan}
+          ghost={view.beside ? view.plan : null}
+          width={width}
+          perMin={perMin}
+          open={open}
+          chosen={chosen}
+          now={now}
+          clockOf={clockOf}
+          choose={(s) => choose(s)}
+          toggle={(o) => setToggled({ ...toggled, [o]: !open.has(o) })}
+          drag={drag}
+          onDrag={(d) => setDrag(d)}
+        />
       </div>
       {step && (
         <StepPanel
@@ -236,11 +340,25 @@ function Planned({ view, actions, clockOf, now }: { view: DayView; actions: Retu
           clockOf={clockOf}
           now={now}
           close={() => choose(undefined)}
-          moving={drag ? { start: drag.start, breaks: isPending ? undefined : moved, letGo, leave, stale, meanwhile: () => void actions.again().then(() => actions.put.reset()) } : undefined}
+          moving={
+            drag
+              ? {
+                  start: drag.start,
+                  breaks: isPending ? undefined : moved,
+                  letGo,
+                  leave,
+                  stale,
+                  meanwhile: () => void actions.again().then(() => actions.put.reset()),
+                }
+              : undefined
+          }
           shift={shift}
           unlock={() => {
             const { day, version } = view.record;
-            actions.put.mutate({ day: { ...day, locks: day.locks.filter((l) => l.step !== step.step) }, version }, { onSuccess: () => actions.plan.mutate({ seconds: 3, near: true }) });
+            actions.put.mutate(
+              { day: { ...day, locks: day.locks.filter((l) => l.step !== step.step) }, version },
+              { onSuccess: () => actions.plan.mutate({ seconds: 3, near: true }) },
+            );
           }}
         />
       )}
@@ -263,7 +381,13 @@ function Legend() {
       {LEGEND.map(([name, d], i) => (
         <span key={name} className="flex items-center gap-1">
           <svg viewBox="0 0 14 20" className="h-5 w-3.5">
-            <path d={d} fill={i === 0 ? "currentColor" : "none"} stroke={i === 4 ? "var(--color-water)" : "currentColor"} strokeWidth={i === 5 ? 5 : 2} strokeDasharray={i === 3 ? "1 4" : i === 5 ? "1 3" : undefined} />
+            <path
+              d={d}
+              fill={i === 0 ? "currentColor" : "none"}
+              stroke={i === 4 ? "var(--color-water)" : "currentColor"}
+              strokeWidth={i === 5 ? 5 : 2}
+              strokeDasharray={i === 3 ? "1 4" : i === 5 ? "1 3" : undefined}
+            />
           </svg>
           {name}
         </span>
@@ -271,4 +395,3 @@ function Legend() {
     </span>
   );
 }
-

@@ -1,8 +1,8 @@
 import { line } from "d3-shape";
 import { type PointerEvent, useMemo } from "react";
 import type { OvenAt, PlanView, StepAt } from "../../api/client";
-import { type Axis, axis, type Column, columns, SIDES, words } from "./layout";
 import { useDegrees } from "../../kit/degrees";
+import { type Axis, axis, type Column, columns, SIDES, words } from "./layout";
 
 const { times: TIMES, hands: HANDS, oven: OVEN } = SIDES;
 const THICK = 11;
@@ -35,7 +35,13 @@ export function Drawing(props: {
     <div className="min-w-0 overflow-x-auto border border-hairline bg-surface">
       <div style={{ width: wide }}>
         <Heads columns={middle} left={left} ovens={plan.ovens} at={shift} clockOf={clockOf} toggle={props.toggle} />
-        <svg width={wide} height={a.height} className="block select-none" role="img" aria-label={`The day from ${clockOf(a.starts)} to ${clockOf(a.ends)}`}>
+        <svg
+          width={wide}
+          height={a.height}
+          className="block select-none"
+          role="img"
+          aria-label={`The day from ${clockOf(a.starts)} to ${clockOf(a.ends)}`}
+        >
           {a.ticks.map((t) => (
             <g key={t}>
               {!(nowIn && Math.abs(a.y(t) - a.y(now) + 5) < 18) && (
@@ -48,8 +54,21 @@ export function Drawing(props: {
           ))}
           {a.cuts.map((cut) => (
             <g key={cut.y}>
-              <path d={`M0 ${cut.y - 5}h${wide}M0 ${cut.y + 5}h${wide}`} stroke="var(--color-hairline)" strokeDasharray="2 6" fill="none" />
-              <text x={left + 4} y={cut.y + 5} fontSize="14" fill="var(--color-quiet)" stroke="var(--color-surface)" strokeWidth="4" paintOrder="stroke">
+              <path
+                d={`M0 ${cut.y - 5}h${wide}M0 ${cut.y + 5}h${wide}`}
+                stroke="var(--color-hairline)"
+                strokeDasharray="2 6"
+                fill="none"
+              />
+              <text
+                x={left + 4}
+                y={cut.y + 5}
+                fontSize="14"
+                fill="var(--color-quiet)"
+                stroke="var(--color-surface)"
+                strokeWidth="4"
+                paintOrder="stroke"
+              >
                 {cut.hours} h in which nothing is touched
               </text>
             </g>
@@ -78,7 +97,21 @@ export function Drawing(props: {
   );
 }
 
-function Heads({ columns: cols, left, ovens, at, clockOf, toggle }: { columns: Column[]; left: number; ovens: readonly OvenAt[]; at: number; clockOf: (at: string) => string; toggle: (order: string) => void }) {
+function Heads({
+  columns: cols,
+  left,
+  ovens,
+  at,
+  clockOf,
+  toggle,
+}: {
+  columns: Column[];
+  left: number;
+  ovens: readonly OvenAt[];
+  at: number;
+  clockOf: (at: string) => string;
+  toggle: (order: string) => void;
+}) {
   const degrees = useDegrees();
   return (
     <div className="relative h-18 border-b border-hairline">
@@ -96,7 +129,11 @@ function Heads({ columns: cols, left, ovens, at, clockOf, toggle }: { columns: C
           style={{ left: left + c.x, width: Math.max(44, c.width) }}
           onClick={() => toggle(c.order)}
         >
-          <span className={`text-s leading-tight ${c.open ? "line-clamp-2 font-bold" : "line-clamp-2"} ${c.over ? "text-quiet line-through" : ""}`}>{c.name}</span>
+          <span
+            className={`text-s leading-tight ${c.open ? "line-clamp-2 font-bold" : "line-clamp-2"} ${c.over ? "text-quiet line-through" : ""}`}
+          >
+            {c.name}
+          </span>
           <span className="line-clamp-1 text-s text-quiet">
             {c.over ? "done" : c.ready ? clockOf(c.ready) : ""}
             {c.open && c.says ? ` · ${c.says}` : ""}
@@ -104,9 +141,15 @@ function Heads({ columns: cols, left, ovens, at, clockOf, toggle }: { columns: C
         </button>
       ))}
       {ovens.map((oven, i) => (
-        <p key={oven.key} className="absolute top-2 line-clamp-2 text-s font-bold leading-tight" style={{ left: at + i * OVEN + 8, width: OVEN - 10 }}>
+        <p
+          key={oven.key}
+          className="absolute top-2 line-clamp-2 text-s font-bold leading-tight"
+          style={{ left: at + i * OVEN + 8, width: OVEN - 10 }}
+        >
           {oven.name}
-          <span className="block font-normal text-quiet">{oven.temps.length ? `to ${degrees.show(250, { oven: true })}` : "not used"}</span>
+          <span className="block font-normal text-quiet">
+            {oven.temps.length ? `to ${degrees.show(250, { oven: true })}` : "not used"}
+          </span>
         </p>
       ))}
     </div>
@@ -133,14 +176,31 @@ function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
           </text>
         </g>
       ))}
-      {first && <path d={`M${x + HANDS} ${a.y(first.at)}${corners.join("")}L${x + HANDS} ${a.y(plan.hands.at(-1)?.at ?? first.at)}Z`} fill="var(--color-deep)" fillOpacity="0.82" />}
+      {first && (
+        <path
+          d={`M${x + HANDS} ${a.y(first.at)}${corners.join("")}L${x + HANDS} ${a.y(plan.hands.at(-1)?.at ?? first.at)}Z`}
+          fill="var(--color-deep)"
+          fillOpacity="0.82"
+        />
+      )}
       <line x1={x + HANDS} x2={x + HANDS} y1="4" y2={a.height - 6} stroke="currentColor" />
       {plan.free.map((f) => {
         const [y0, y1] = [a.y(f.start), a.y(f.end)];
         const min = Math.round((Date.parse(f.end) - Date.parse(f.start)) / 60_000);
         return (
           y1 - y0 > 13 && (
-            <text key={f.start} x={x + HANDS - 6} y={(y0 + y1) / 2 + 5} textAnchor="end" fontSize="14" fill="var(--color-deep)" fontWeight="700" stroke="var(--color-surface)" strokeWidth="3" paintOrder="stroke">
+            <text
+              key={f.start}
+              x={x + HANDS - 6}
+              y={(y0 + y1) / 2 + 5}
+              textAnchor="end"
+              fontSize="14"
+              fill="var(--color-deep)"
+              fontWeight="700"
+              stroke="var(--color-surface)"
+              strokeWidth="3"
+              paintOrder="stroke"
+            >
               {min < 100 ? `${min} min` : `${Math.floor(min / 60)} h ${String(min % 60).padStart(2, "0")}`} free
               <title>{f.fits.join("; ")}</title>
             </text>
@@ -160,14 +220,26 @@ function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
     .x(([, c]) => px(c))
     .y(([at]) => a.y(at));
   const [first, last] = [temps[0] as [string, number], temps.at(-1) as [string, number]];
-  const tops = temps.filter(([, c], i) => c > 60 && c >= (temps[i - 1]?.[1] ?? 0) && c >= (temps[i + 1]?.[1] ?? 0) && Math.abs(c - (temps[i - 1]?.[1] ?? 0)) > 4);
+  const tops = temps.filter(
+    ([, c], i) =>
+      c > 60 &&
+      c >= (temps[i - 1]?.[1] ?? 0) &&
+      c >= (temps[i + 1]?.[1] ?? 0) &&
+      Math.abs(c - (temps[i - 1]?.[1] ?? 0)) > 4,
+  );
   return (
     <g>
       <title>{`${oven.name}: ${tops.map(([, c]) => degrees.show(c, { oven: true, digits: 0 })).join(", ")}`}</title>
-      <path d={`M${x} ${a.y(first[0])}L${(edge(temps) ?? "").slice(1)}L${x} ${a.y(last[0])}Z`} fill="var(--color-hairline)" fillOpacity="0.75" />
+      <path
+        d={`M${x} ${a.y(first[0])}L${(edge(temps) ?? "").slice(1)}L${x} ${a.y(last[0])}Z`}
+        fill="var(--color-hairline)"
+        fillOpacity="0.75"
+      />
       <path d={edge(temps) ?? ""} fill="none" stroke="currentColor" strokeWidth="2" />
       {tops.map(([at, c], i) =>
-        i > 0 && (a.y(at) - a.y((tops[i - 1] as [string, number])[0]) < 18 || Math.abs(c - (tops[i - 1] as [string, number])[1]) < 3) ? null : (
+        i > 0 &&
+        (a.y(at) - a.y((tops[i - 1] as [string, number])[0]) < 18 ||
+          Math.abs(c - (tops[i - 1] as [string, number])[1]) < 3) ? null : (
           <text key={at} x={x + 3} y={a.y(at) + 16} fontSize="14" fill="currentColor">
             {Math.round(c)}°
           </text>
@@ -179,14 +251,27 @@ function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
 
 /** Egg that one thread frees and another takes. */
 function Eggs({ plan, columns: cols, a }: { plan: PlanView; columns: Column[]; a: Axis }) {
-  const at = new Map(cols.flatMap((c) => c.lanes.flatMap((l) => l.thread.steps.map((s) => [s.step, { x: l.x, y: a.y(s.start), open: c.open }] as const))));
+  const at = new Map(
+    cols.flatMap((c) =>
+      c.lanes.flatMap((l) => l.thread.steps.map((s) => [s.step, { x: l.x, y: a.y(s.start), open: c.open }] as const)),
+    ),
+  );
   return plan.eggs.draws.map((d) => {
     const from = d.from_step ? at.get(d.from_step) : undefined;
     const to = at.get(d.step);
     if (!from || !to || from.x === to.x) return null;
     const mid = (from.y + to.y) / 2;
     return (
-      <path key={`${d.from_step}-${d.step}-${d.side}`} d={`M${from.x} ${from.y + 4}C${from.x} ${mid} ${to.x} ${mid} ${to.x} ${to.y}`} fill="none" stroke="var(--color-quiet)" strokeOpacity="0.7" strokeWidth="1.4" strokeDasharray="1 6" strokeLinecap="round">
+      <path
+        key={`${d.from_step}-${d.step}-${d.side}`}
+        d={`M${from.x} ${from.y + 4}C${from.x} ${mid} ${to.x} ${mid} ${to.x} ${to.y}`}
+        fill="none"
+        stroke="var(--color-quiet)"
+        strokeOpacity="0.7"
+        strokeWidth="1.4"
+        strokeDasharray="1 6"
+        strokeLinecap="round"
+      >
         <title>{`${d.grams.toFixed(0)} g ${d.side} freed for ${d.thread}`}</title>
       </path>
     );
@@ -198,13 +283,23 @@ type DrawingProps = Parameters<typeof Drawing>[0];
 function Order({ column, a, props }: { column: Column; a: Axis; props: DrawingProps }) {
   const { plan, ghost, chosen } = props;
   const lanes = new Map(column.lanes.flatMap((l) => l.thread.steps.map((s) => [s.step, l] as const)));
-  const was = new Map((ghost?.threads ?? []).filter((t) => t.order === column.order).flatMap((t) => t.steps.map((s) => [s.step, s] as const)));
+  const was = new Map(
+    (ghost?.threads ?? [])
+      .filter((t) => t.order === column.order)
+      .flatMap((t) => t.steps.map((s) => [s.step, s] as const)),
+  );
   const said = column.open ? words(column, a) : [];
   const room = Math.max(8, Math.floor((column.x + column.width - column.gutter - 2) / 6.9));
   return (
     <g>
       <rect x={column.x} y="0" width={column.width} height={a.height} fill="transparent" />
-      {column.ready && <path d={`M${column.x + 2} ${a.y(column.ready)}h${Math.min(column.width, 40)}`} stroke="currentColor" strokeWidth="2" />}
+      {column.ready && (
+        <path
+          d={`M${column.x + 2} ${a.y(column.ready)}h${Math.min(column.width, 40)}`}
+          stroke="currentColor"
+          strokeWidth="2"
+        />
+      )}
       {column.lanes.map((lane) => {
         const steps = lane.thread.steps;
         const first = steps[0];
@@ -216,11 +311,27 @@ function Order({ column, a, props }: { column: Column; a: Axis; props: DrawingPr
         return (
           <g key={lane.thread.key}>
             <line x1={lane.x} x2={lane.x} y1={a.y(first.start)} y2={end} stroke="currentColor" strokeWidth="1" />
-            {joins && into && <path d={`M${lane.x} ${end}C${lane.x} ${a.y(into.start)} ${lane.x} ${a.y(into.start)} ${joins.x + THICK / 2} ${a.y(into.start) + 2}`} fill="none" stroke="currentColor" strokeWidth="1" />}
+            {joins && into && (
+              <path
+                d={`M${lane.x} ${end}C${lane.x} ${a.y(into.start)} ${lane.x} ${a.y(into.start)} ${joins.x + THICK / 2} ${a.y(into.start) + 2}`}
+                fill="none"
+                stroke="currentColor"
+                strokeWidth="1"
+              />
+            )}
             {steps.map((s) => {
               const before = was.get(s.step);
               return before && before.start !== s.start && s.hands > 0 ? (
-                <rect key={`was-${s.step}`} x={lane.x - THICK / 2 - 2} y={a.y(before.start)} width={THICK + 4} height={Math.max(2, a.y(before.end) - a.y(before.start))} fill="none" stroke="var(--color-quiet)" strokeDasharray="3 3" />
+                <rect
+                  key={`was-${s.step}`}
+                  x={lane.x - THICK / 2 - 2}
+                  y={a.y(before.start)}
+                  width={THICK + 4}
+                  height={Math.max(2, a.y(before.end) - a.y(before.start))}
+                  fill="none"
+                  stroke="var(--color-quiet)"
+                  strokeDasharray="3 3"
+                />
               ) : null;
             })}
             {steps.map((s) => (
@@ -236,7 +347,13 @@ function Order({ column, a, props }: { column: Column; a: Axis; props: DrawingPr
           const [y0, y1] = [a.y(w.opens), a.y(w.closes)];
           if (!lane || y1 - y0 > 120) return null;
           return (
-            <path key={`${w.earlier}-${w.later}`} d={`M${lane.x - 4} ${y0}h-6v${y1 - y0}h6`} fill="none" stroke="var(--color-deep)" strokeWidth="2">
+            <path
+              key={`${w.earlier}-${w.later}`}
+              d={`M${lane.x - 4} ${y0}h-6v${y1 - y0}h6`}
+              fill="none"
+              stroke="var(--color-deep)"
+              strokeWidth="2"
+            >
               <title>{w.says}</title>
             </path>
           );
@@ -244,7 +361,16 @@ function Order({ column, a, props }: { column: Column; a: Axis; props: DrawingPr
       {said.map((w) => (
         <g key={w.step.step} pointerEvents="none" opacity={w.step.state === "done" ? 0.55 : 1}>
           <path d={`M${w.x + 8} ${w.y + 1}L${column.gutter} ${w.at - 4}`} stroke="var(--color-hairline)" fill="none" />
-          <text x={column.gutter + 4} y={w.at} fontSize="14" stroke="var(--color-surface)" strokeWidth="3" paintOrder="stroke" fontWeight={chosen === w.step.step ? 700 : 400} fill="currentColor">
+          <text
+            x={column.gutter + 4}
+            y={w.at}
+            fontSize="14"
+            stroke="var(--color-surface)"
+            strokeWidth="3"
+            paintOrder="stroke"
+            fontWeight={chosen === w.step.step ? 700 : 400}
+            fill="currentColor"
+          >
             {w.text.length > room ? `${w.text.slice(0, room - 1)}…` : w.text}
           </text>
         </g>
@@ -260,7 +386,11 @@ function StepMark({ step, x, a, props }: { step: StepAt; x: number; a: Axis; pro
   const h = Math.max(2, a.y(step.end) - a.y(step.start));
   const hands = step.hands >= 0.75;
   const eye = !hands && step.hands > 0;
-  const wanted = step.state !== "done" && step.hands > 0 && Date.parse(step.start) <= props.now && props.now < Date.parse(step.end) + 60_000;
+  const wanted =
+    step.state !== "done" &&
+    step.hands > 0 &&
+    Date.parse(step.start) <= props.now &&
+    props.now < Date.parse(step.end) + 60_000;
   const ink = wanted ? "var(--color-bill)" : "currentColor";
   const chosen = props.chosen === step.step;
   const half = THICK / 2;
@@ -290,21 +420,51 @@ function StepMark({ step, x, a, props }: { step: StepAt; x: number; a: Axis; pro
       <title>{`${step.title}, ${props.clockOf(step.start)} to ${props.clockOf(step.end)}${step.who.length ? `, ${step.who.join(" and ")}` : ""}`}</title>
       <rect x={x - 9} y={y} width={18} height={Math.max(h, 6)} fill="transparent" />
       {step.oven ? (
-        <path d={`M${x - 4} ${y}v${h}M${x + 4} ${y}v${h}`} stroke={ink} strokeWidth={wanted ? 4 : 2} strokeDasharray={step.ajar || step.set_c === null ? "1 4" : undefined} strokeLinecap={step.ajar ? "round" : undefined} />
+        <path
+          d={`M${x - 4} ${y}v${h}M${x + 4} ${y}v${h}`}
+          stroke={ink}
+          strokeWidth={wanted ? 4 : 2}
+          strokeDasharray={step.ajar || step.set_c === null ? "1 4" : undefined}
+          strokeLinecap={step.ajar ? "round" : undefined}
+        />
       ) : hands ? (
-        <rect x={x - half} y={y} width={THICK} height={h} fill={ink} stroke="var(--color-surface)" strokeWidth={h > 6 ? 1 : 0} />
+        <rect
+          x={x - half}
+          y={y}
+          width={THICK}
+          height={h}
+          fill={ink}
+          stroke="var(--color-surface)"
+          strokeWidth={h > 6 ? 1 : 0}
+        />
       ) : eye ? (
-        <rect x={x - half + 1} y={y} width={THICK - 2} height={h} fill={wanted ? ink : "var(--color-surface)"} stroke="currentColor" strokeWidth="1.5" />
+        <rect
+          x={x - half + 1}
+          y={y}
+          width={THICK - 2}
+          height={h}
+          fill={wanted ? ink : "var(--color-surface)"}
+          stroke="currentColor"
+          strokeWidth="1.5"
+        />
       ) : step.cold ? (
         <path d={`M${x - 3} ${y}v${h}M${x + 3} ${y}v${h}`} stroke="var(--color-water)" strokeWidth="2.5" />
       ) : (
         <line x1={x} x2={x} y1={y} y2={y + h} stroke="currentColor" strokeWidth="1" />
       )}
       {step.kind !== "wait" && Date.parse(step.high_end) - Date.parse(step.end) >= 4 * 60_000 && (
-        <path d={`M${x} ${y + h}V${a.y(step.high_end) + dragged}`} stroke={step.cold ? "var(--color-water)" : "currentColor"} strokeWidth="5" strokeDasharray="1 3" opacity="0.55" />
+        <path
+          d={`M${x} ${y + h}V${a.y(step.high_end) + dragged}`}
+          stroke={step.cold ? "var(--color-water)" : "currentColor"}
+          strokeWidth="5"
+          strokeDasharray="1 3"
+          opacity="0.55"
+        />
       )}
       {step.locked && <path d={`M${x - 10} ${y}h20`} stroke="var(--color-deep)" strokeWidth="3" />}
-      {chosen && <rect x={x - 10} y={y - 2} width="20" height={h + 4} fill="none" stroke="var(--color-deep)" strokeWidth="2.5" />}
+      {chosen && (
+        <rect x={x - 10} y={y - 2} width="20" height={h + 4} fill="none" stroke="var(--color-deep)" strokeWidth="2.5" />
+      )}
     </g>
   );
 }

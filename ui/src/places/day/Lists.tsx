@@ -2,7 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { dayListQuery } from "../../api/queries";
 import { Trouble, Waiting } from "../../kit/States";
 
-const grams = (g: number | null | undefined) => (g === null || g === undefined ? "not known" : g >= 1000 ? `${(g / 1000).toFixed(2)} kg` : g >= 20 ? `${g.toFixed(0)} g` : `${g.toFixed(1)} g`);
+const grams = (g: number | null | undefined) =>
+  g === null || g === undefined
+    ? "not known"
+    : g >= 1000
+      ? `${(g / 1000).toFixed(2)} kg`
+      : g >= 20
+        ? `${g.toFixed(0)} g`
+        : `${g.toFixed(1)} g`;
 
 /** What the day takes: to buy, in the units things are sold in, and to weigh, moment by moment. */
 export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => string }) {
@@ -31,14 +38,17 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
               </th>
               <td className="text-right">{eggs.cracked}</td>
               <td className="pl-4 text-s">
-                {eggs.cracked} to crack; into one bowl {(100 * eggs.breakage.lose_all_in_bowl).toFixed(0)} % to lose all, over cups {eggs.breakage.lost_over_cups.toFixed(1)} eggs
+                {eggs.cracked} to crack; into one bowl {(100 * eggs.breakage.lose_all_in_bowl).toFixed(0)} % to lose
+                all, over cups {eggs.breakage.lost_over_cups.toFixed(1)} eggs
               </td>
             </tr>
             {list.items.map((item) => (
               <tr key={item.key} className="border-b border-hairline align-top">
                 <th scope="row" className="py-1 font-normal">
                   {item.name}
-                  {item.unknown && item.mass_g !== null && <span className="block text-s text-quiet">and some of it has no amount yet</span>}
+                  {item.unknown && item.mass_g !== null && (
+                    <span className="block text-s text-quiet">and some of it has no amount yet</span>
+                  )}
                 </th>
                 <td className="text-right font-bold whitespace-nowrap">
                   {item.unknown && item.mass_g !== null && "over "}
@@ -47,13 +57,19 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
                 <td className="pl-4 text-s">
                   {item.packs === null || item.packs === undefined ? item.pack : `${item.packs} × ${item.pack}`}
                   {item.over_g >= 20 && <span className="text-quiet">, {grams(item.over_g)} over</span>}
-                  {item.uses.length > 1 && <span className="block text-quiet">{item.uses.map((u) => `${u.thread} ${grams(u.mass_g)}`).join("; ")}</span>}
+                  {item.uses.length > 1 && (
+                    <span className="block text-quiet">
+                      {item.uses.map((u) => `${u.thread} ${grams(u.mass_g)}`).join("; ")}
+                    </span>
+                  )}
                 </td>
               </tr>
             ))}
           </tbody>
         </table>
-        {eggs.lacking.length > 0 && <p className="mt-2 border-l-4 border-deep pl-3 text-s">Not in the house: {eggs.lacking.join("; ")}.</p>}
+        {eggs.lacking.length > 0 && (
+          <p className="mt-2 border-l-4 border-deep pl-3 text-s">Not in the house: {eggs.lacking.join("; ")}.</p>
+        )}
       </section>
       <section aria-labelledby="weigh">
         <h2 id="weigh" className="text-m">
@@ -65,7 +81,11 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
               <b className="text-m">{clockOf(m.at)}</b>
               <div className="min-w-0">
                 <p>
-                  <b>{m.thread}</b> <span className="text-s text-quiet">{m.order === m.thread ? "" : `for ${m.order} `}{m.who.join(", ")}</span>
+                  <b>{m.thread}</b>{" "}
+                  <span className="text-s text-quiet">
+                    {m.order === m.thread ? "" : `for ${m.order} `}
+                    {m.who.join(", ")}
+                  </span>
                 </p>
                 <p className="text-s">{m.names.map((name, i) => `${name} ${grams(m.lines[i]?.mass_g)}`).join(" · ")}</p>
               </div>

@@ -7,7 +7,21 @@ import { type DayActions, newMark } from "./useDay";
 const SOON_MS = 3 * 60_000;
 
 /** What is next, for each pair of hands, and every timer that runs: the top of the day. */
-export function Next({ plan, view, clockOf, now, today, actions }: { plan: PlanView; view: DayView; clockOf: (at: string | number) => string; now: number; today: boolean; actions: DayActions }) {
+export function Next({
+  plan,
+  view,
+  clockOf,
+  now,
+  today,
+  actions,
+}: {
+  plan: PlanView;
+  view: DayView;
+  clockOf: (at: string | number) => string;
+  now: number;
+  today: boolean;
+  actions: DayActions;
+}) {
   const steps = inOrder(plan);
   const going = now < Date.parse(plan.ends) && now > Date.parse(plan.starts) - 3_600_000;
   const people = plan.people.filter((p) => p.next_step);
@@ -21,16 +35,27 @@ export function Next({ plan, view, clockOf, now, today, actions }: { plan: PlanV
         const at = Date.parse(step.start);
         const due = going && today && at <= now + SOON_MS;
         return (
-          <div key={p.key} className={`flex min-w-0 items-center gap-3 border-l-4 pl-3 ${due ? "border-bill" : "border-hairline"}`}>
+          <div
+            key={p.key}
+            className={`flex min-w-0 items-center gap-3 border-l-4 pl-3 ${due ? "border-bill" : "border-hairline"}`}
+          >
             <p className="min-w-0">
               <span className="block text-s text-quiet">
-                {p.who}, {step.state === "under way" || step.state === "late" ? `till ${clockOf(step.end)}` : clockOf(step.start)}
+                {p.who},{" "}
+                {step.state === "under way" || step.state === "late"
+                  ? `till ${clockOf(step.end)}`
+                  : clockOf(step.start)}
               </span>
               <b className="line-clamp-2 text-m leading-tight">{step.title}</b>
               <span className="line-clamp-1 text-s">{thread?.name}</span>
             </p>
             {going && (
-              <button type="button" className={`press min-h-14 shrink-0 ${due ? "press-first" : ""}`} onClick={() => actions.mark.mutate([newMark("done", step.step, now)])} aria-label={`Done: ${step.title}, ${thread?.name ?? ""}`}>
+              <button
+                type="button"
+                className={`press min-h-14 shrink-0 ${due ? "press-first" : ""}`}
+                onClick={() => actions.mark.mutate([newMark("done", step.step, now)])}
+                aria-label={`Done: ${step.title}, ${thread?.name ?? ""}`}
+              >
                 Done
               </button>
             )}
@@ -40,7 +65,11 @@ export function Next({ plan, view, clockOf, now, today, actions }: { plan: PlanV
       {view.timers.map((t) => {
         const left = (Date.parse(t.started) + t.minutes * 60_000 - now) / 1000;
         return (
-          <Link key={`${t.batch_id}-${t.step}`} to={`/bench/${t.batch_id}`} className={`flex min-w-0 flex-col justify-center border-l-4 pl-3 ${left <= 60 ? "border-bill" : "border-hairline"}`}>
+          <Link
+            key={`${t.batch_id}-${t.step}`}
+            to={`/bench/${t.batch_id}`}
+            className={`flex min-w-0 flex-col justify-center border-l-4 pl-3 ${left <= 60 ? "border-bill" : "border-hairline"}`}
+          >
             <span className="text-s text-quiet">{t.name}</span>
             <b className="text-m">{left > 0 ? clock(left) : "look now"}</b>
             <span className="line-clamp-1 text-s">{t.title}</span>

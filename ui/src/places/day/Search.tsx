@@ -15,7 +15,17 @@ const TERMS: Record<string, string> = {
 export const looking = (view: DayView) => view.search?.state === "searching" || view.search?.state === "waiting";
 
 /** How the plan came about: the search while it runs, what clashes and what would free it, a plan beside, what it cannot stand. */
-export function Search({ view, actions, clockOf, toOrders }: { view: DayView; actions: DayActions; clockOf: (at: string | number) => string; toOrders: () => void }) {
+export function Search({
+  view,
+  actions,
+  clockOf,
+  toOrders,
+}: {
+  view: DayView;
+  actions: DayActions;
+  clockOf: (at: string | number) => string;
+  toOrders: () => void;
+}) {
   const { search, plan, beside, trouble, stale } = view;
   const planning = looking(view) ? search : null;
   const clash = plan && !beside ? undefined : search?.clash;
@@ -35,8 +45,14 @@ export function Search({ view, actions, clockOf, toOrders }: { view: DayView; ac
         {planning ? (
           <>
             <span>
-              {planning.state === "waiting" ? "Waiting: another day is being planned" : planning.clash || planning.stage === "what clashes" ? "Finding what clashes and what would free it" : `Planning, ${planning.stage || "setting out"}: ${planning.seconds.toFixed(1)} of ${planning.of_seconds} s`}
-              {planning.aim_min !== null && planning.aim_min !== undefined && ` · ${planning.aim_min.toFixed(0)} so far, none can be under ${(planning.bound_min ?? 0).toFixed(0)}`}
+              {planning.state === "waiting"
+                ? "Waiting: another day is being planned"
+                : planning.clash || planning.stage === "what clashes"
+                  ? "Finding what clashes and what would free it"
+                  : `Planning, ${planning.stage || "setting out"}: ${planning.seconds.toFixed(1)} of ${planning.of_seconds} s`}
+              {planning.aim_min !== null &&
+                planning.aim_min !== undefined &&
+                ` · ${planning.aim_min.toFixed(0)} so far, none can be under ${(planning.bound_min ?? 0).toFixed(0)}`}
             </span>
             <button type="button" className="press" onClick={() => actions.stop.mutate()}>
               Stop, keep the best
@@ -54,7 +70,12 @@ export function Search({ view, actions, clockOf, toOrders }: { view: DayView; ac
                 {stale ? "The day was changed: plan it anew" : "Look for a better plan"}
               </button>
             )}
-            {plan && !beside && search?.state === "none" && <span role="alert">No plan was found that keeps to this; the one in force stands. Unlock what is held, or hold it elsewhere.</span>}
+            {plan && !beside && search?.state === "none" && (
+              <span role="alert">
+                No plan was found that keeps to this; the one in force stands. Unlock what is held, or hold it
+                elsewhere.
+              </span>
+            )}
             {search?.state === "failed" && <span role="alert">There is no new plan: {search.says}.</span>}
             {(plan || beside) && <Worth plan={(beside ?? plan) as PlanView} />}
           </>
@@ -62,7 +83,8 @@ export function Search({ view, actions, clockOf, toOrders }: { view: DayView; ac
       </div>
       {view.drift && !beside && (
         <p className="border-l-4 border-deep pl-3 text-s">
-          <b>{view.drift.says}.</b> {planning ? "Planning the rest anew, near the plan you have." : "The rest holds as it stands."}
+          <b>{view.drift.says}.</b>{" "}
+          {planning ? "Planning the rest anew, near the plan you have." : "The rest holds as it stands."}
         </p>
       )}
       {clash && (
@@ -80,14 +102,21 @@ export function Search({ view, actions, clockOf, toOrders }: { view: DayView; ac
                 className="press"
                 onClick={() => {
                   actions.stop.mutate();
-                  actions.put.mutate({ day: offer.day, version: view.record.version }, { onSuccess: () => asked(false) });
+                  actions.put.mutate(
+                    { day: offer.day, version: view.record.version },
+                    { onSuccess: () => asked(false) },
+                  );
                 }}
               >
                 {offer.says}
               </button>
             ))}
           </div>
-          {!planning && clash.offers.length === 0 && <p className="text-s">No single change was found that frees it: take an order out, or move it to another day.</p>}
+          {!planning && clash.offers.length === 0 && (
+            <p className="text-s">
+              No single change was found that frees it: take an order out, or move it to another day.
+            </p>
+          )}
         </section>
       )}
       {beside && !planning && <Beside view={view} plan={beside} actions={actions} clockOf={clockOf} />}
@@ -106,7 +135,17 @@ const lateSays = (plan: PlanView) =>
     .join("; ");
 
 /** A plan beside the one in force: what it moves and why; taken or left. */
-function Beside({ view, plan, actions, clockOf }: { view: DayView; plan: PlanView; actions: DayActions; clockOf: (at: string | number) => string }) {
+function Beside({
+  view,
+  plan,
+  actions,
+  clockOf,
+}: {
+  view: DayView;
+  plan: PlanView;
+  actions: DayActions;
+  clockOf: (at: string | number) => string;
+}) {
   const [all, setAll] = useState(false);
   const threads = new Map(plan.threads.flatMap((t) => t.steps.map((s) => [s.step, s] as const)));
   const changes = plan.changes;
@@ -115,8 +154,13 @@ function Beside({ view, plan, actions, clockOf }: { view: DayView; plan: PlanVie
     <section aria-label="A plan beside the one in force" className="border-l-4 border-deep pl-3">
       <div className="flex flex-wrap items-center gap-3">
         <p className="text-m">
-          <b>{changes.length ? `A new plan moves ${changes.length} ${changes.length === 1 ? "step" : "steps"}.` : "Another plan, drawn below."}</b>{" "}
-          {changes.length === 0 && (better > 1 ? `It is ${better.toFixed(0)} better.` : "It is no better than the one you have.")}
+          <b>
+            {changes.length
+              ? `A new plan moves ${changes.length} ${changes.length === 1 ? "step" : "steps"}.`
+              : "Another plan, drawn below."}
+          </b>{" "}
+          {changes.length === 0 &&
+            (better > 1 ? `It is ${better.toFixed(0)} better.` : "It is no better than the one you have.")}
           {Object.keys(plan.late).length > 0 && <span className="text-spot"> Late: {lateSays(plan)}.</span>}
         </p>
         <button type="button" className="press press-first" onClick={() => actions.take.mutate()}>
@@ -130,7 +174,9 @@ function Beside({ view, plan, actions, clockOf }: { view: DayView; plan: PlanVie
         <ul className="mt-1 text-s">
           {(all ? changes : changes.slice(0, 4)).map((c) => (
             <li key={c.step}>
-              <b>{c.title}</b>, {c.name}: {c.now - c.was > 0 ? `${c.now - c.was} min later` : `${c.was - c.now} min earlier`}, at {clockOf(threads.get(c.step)?.start ?? plan.starts)}. <span className="text-quiet">{c.because}.</span>
+              <b>{c.title}</b>, {c.name}:{" "}
+              {c.now - c.was > 0 ? `${c.now - c.was} min later` : `${c.was - c.now} min earlier`}, at{" "}
+              {clockOf(threads.get(c.step)?.start ?? plan.starts)}. <span className="text-quiet">{c.because}.</span>
             </li>
           ))}
           {changes.length > 4 && !all && (
@@ -151,7 +197,9 @@ function Worth({ plan }: { plan: PlanView }) {
   return (
     <details className="min-w-0">
       <summary className="flex min-h-11 cursor-pointer items-center text-s underline">
-        {plan.breaks.length ? `${plan.breaks.length} rules broken` : "Every rule kept"} · {plan.weak.length ? `${plan.weak.length} steps without room` : "stands every band"} · ovens on {minutes(plan.terms.find((t) => t.name === "ovens")?.minutes ?? 0)}
+        {plan.breaks.length ? `${plan.breaks.length} rules broken` : "Every rule kept"} ·{" "}
+        {plan.weak.length ? `${plan.weak.length} steps without room` : "stands every band"} · ovens on{" "}
+        {minutes(plan.terms.find((t) => t.name === "ovens")?.minutes ?? 0)}
       </summary>
       <div className="grid gap-4 py-2 md:grid-cols-2">
         <table className="text-left">
@@ -174,7 +222,9 @@ function Worth({ plan }: { plan: PlanView }) {
               {b.says}.
             </p>
           ))}
-          {plan.weak.length > 0 && <p className="text-quiet">At the end of its band, each with all later steps shifted:</p>}
+          {plan.weak.length > 0 && (
+            <p className="text-quiet">At the end of its band, each with all later steps shifted:</p>
+          )}
           <ul className="max-h-52 overflow-y-auto" aria-label="Steps without room">
             {plan.weak.map((w) => {
               const step = plan.threads.flatMap((t) => t.steps.map((s) => ({ s, t }))).find((x) => x.s.step === w.step);

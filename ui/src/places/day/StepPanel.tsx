@@ -1,29 +1,59 @@
 import { useNavigate } from "react-router";
 import type { DayView, MoveView, PlanView, StepAt } from "../../api/client";
+import { useDegrees } from "../../kit/degrees";
 import { minutes } from "../../kit/format";
 import { Caution } from "../../kit/Remarks";
 import { threadOf } from "./layout";
 import { type DayActions, newMark } from "./useDay";
-import { useDegrees } from "../../kit/degrees";
 
-type Moving = { start: number; breaks: MoveView | undefined; letGo: () => void; leave: () => void; stale: boolean; meanwhile: () => void };
+type Moving = {
+  start: number;
+  breaks: MoveView | undefined;
+  letGo: () => void;
+  leave: () => void;
+  stale: boolean;
+  meanwhile: () => void;
+};
 
 /** One step: when, who, until what; what moving it would break; what happened to it. */
-export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; actions: DayActions; clockOf: (at: string | number) => string; now: number; close: () => void; moving?: Moving; shift: (minutes: number) => void; unlock: () => void }) {
+export function StepPanel(props: {
+  plan: PlanView;
+  step: StepAt;
+  view: DayView;
+  actions: DayActions;
+  clockOf: (at: string | number) => string;
+  now: number;
+  close: () => void;
+  moving?: Moving;
+  shift: (minutes: number) => void;
+  unlock: () => void;
+}) {
   const degrees = useDegrees();
   const { plan, step, view, actions, clockOf, now, moving } = props;
   const go = useNavigate();
   const thread = threadOf(plan, step.step);
   const weak = plan.weak.find((w) => w.step === step.step);
-  const windows = plan.windows.filter((w) => (w.later === step.step || w.earlier === step.step) && Date.parse(w.closes) - Date.parse(w.opens) < 4 * 3_600_000);
+  const windows = plan.windows.filter(
+    (w) =>
+      (w.later === step.step || w.earlier === step.step) && Date.parse(w.closes) - Date.parse(w.opens) < 4 * 3_600_000,
+  );
   const running = thread ? view.batches[thread.key] : undefined;
   const lasts = (Date.parse(step.end) - Date.parse(step.start)) / 60_000;
-  const [low, high] = [(Date.parse(step.low_end) - Date.parse(step.start)) / 60_000, (Date.parse(step.high_end) - Date.parse(step.start)) / 60_000];
-  const say = (kind: "started" | "done" | "late" | "failed", more?: number) => actions.mark.mutate([newMark(kind, step.step, now, more === undefined ? {} : { minutes: more })]);
-  const marks = view.marks.filter((m) => m.step === step.step && m.kind !== "taken back" && !view.marks.some((other) => other.takes_back === m.id));
+  const [low, high] = [
+    (Date.parse(step.low_end) - Date.parse(step.start)) / 60_000,
+    (Date.parse(step.high_end) - Date.parse(step.start)) / 60_000,
+  ];
+  const say = (kind: "started" | "done" | "late" | "failed", more?: number) =>
+    actions.mark.mutate([newMark(kind, step.step, now, more === undefined ? {} : { minutes: more })]);
+  const marks = view.marks.filter(
+    (m) => m.step === step.step && m.kind !== "taken back" && !view.marks.some((other) => other.takes_back === m.id),
+  );
   const last = marks.at(-1);
   return (
-    <section aria-label="The chosen step" className="flex w-full shrink-0 flex-col gap-2 border border-hairline bg-surface p-4 xl:w-88">
+    <section
+      aria-label="The chosen step"
+      className="flex w-full shrink-0 flex-col gap-2 border border-hairline bg-surface p-4 xl:w-88"
+    >
       <div className="flex items-start justify-between gap-2">
         <div className="min-w-0">
           <h2 className="text-m leading-tight">{step.title}</h2>
@@ -32,7 +62,11 @@ export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; 
             {thread && thread.depth > 0 ? `, for ${thread.order_name}` : ""}
           </p>
         </div>
-        <button type="button" className="min-h-11 shrink-0 px-2 text-s whitespace-nowrap underline" onClick={props.close}>
+        <button
+          type="button"
+          className="min-h-11 shrink-0 px-2 text-s whitespace-nowrap underline"
+          onClick={props.close}
+        >
           Close
         </button>
       </div>
@@ -43,11 +77,16 @@ export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; 
         <span className="block text-s">
           {minutes(lasts)}
           {high > low && `, ${minutes(low)} to ${minutes(high)}`}
-          {step.oven && ` · ${step.oven}${typeof step.set_c === "number" ? ` at ${degrees.show(step.set_c, { oven: true })}` : ", off"}${step.ajar ? ", door ajar" : ""}`}
+          {step.oven &&
+            ` · ${step.oven}${typeof step.set_c === "number" ? ` at ${degrees.show(step.set_c, { oven: true })}` : ", off"}${step.ajar ? ", door ajar" : ""}`}
           {step.mixer && ` · ${step.mixer}`}
           {step.who.length > 0 && ` · ${step.who.join(" and ")}`}
         </span>
-        <span className="block text-s text-quiet">{step.slack_min > 0 ? `It may slip ${minutes(step.slack_min)} before an order is late.` : "It has no room to slip."}</span>
+        <span className="block text-s text-quiet">
+          {step.slack_min > 0
+            ? `It may slip ${minutes(step.slack_min)} before an order is late.`
+            : "It has no room to slip."}
+        </span>
       </p>
       {step.says.map((s) => (
         <p key={s} className="text-s">
@@ -77,9 +116,18 @@ export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; 
           </p>
           <div aria-live="polite" className="text-s">
             {moving.breaks === undefined && <p className="text-quiet">Looking what it breaks…</p>}
-            {moving.breaks && moving.breaks.breaks.length === 0 && <p>It breaks nothing{moving.breaks.shifts.length ? `; ${moving.breaks.shifts.length} later steps shift with it` : ""}.</p>}
-            {moving.breaks?.breaks.slice(0, 5).map((b) => <p key={b.says}>{b.says}.</p>)}
-            {moving.breaks && moving.breaks.breaks.length > 0 && <p className="text-quiet">Let go, and the rest is planned anew round it.</p>}
+            {moving.breaks && moving.breaks.breaks.length === 0 && (
+              <p>
+                It breaks nothing
+                {moving.breaks.shifts.length ? `; ${moving.breaks.shifts.length} later steps shift with it` : ""}.
+              </p>
+            )}
+            {moving.breaks?.breaks.slice(0, 5).map((b) => (
+              <p key={b.says}>{b.says}.</p>
+            ))}
+            {moving.breaks && moving.breaks.breaks.length > 0 && (
+              <p className="text-quiet">Let go, and the rest is planned anew round it.</p>
+            )}
           </div>
           {moving.stale && (
             <p role="alert" className="text-s">
@@ -90,7 +138,12 @@ export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; 
             </p>
           )}
           <div className="mt-1 flex flex-wrap gap-2">
-            <button type="button" className="press press-first" onClick={moving.letGo} disabled={moving.breaks === undefined}>
+            <button
+              type="button"
+              className="press press-first"
+              onClick={moving.letGo}
+              disabled={moving.breaks === undefined}
+            >
               Let go here
             </button>
             <button type="button" className="press" onClick={moving.leave}>
@@ -116,7 +169,15 @@ export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; 
       )}
       <div className="mt-1 flex flex-wrap gap-2 border-t border-hairline pt-3">
         {thread?.recipe && (
-          <button type="button" className="press" onClick={() => (running ? go(`/bench/${running}`) : actions.bench.mutate(thread.key, { onSuccess: (batch) => go(`/bench/${batch.id}`) }))}>
+          <button
+            type="button"
+            className="press"
+            onClick={() =>
+              running
+                ? go(`/bench/${running}`)
+                : actions.bench.mutate(thread.key, { onSuccess: (batch) => go(`/bench/${batch.id}`) })
+            }
+          >
             {running ? "Open at the bench" : "Start at the bench"}
           </button>
         )}
@@ -144,7 +205,11 @@ export function StepPanel(props: { plan: PlanView; step: StepAt; view: DayView; 
           <span className="text-s">Done.</span>
         )}
         {last && (
-          <button type="button" className="press" onClick={() => actions.mark.mutate([newMark("taken back", step.step, now, { takes_back: last.id })])}>
+          <button
+            type="button"
+            className="press"
+            onClick={() => actions.mark.mutate([newMark("taken back", step.step, now, { takes_back: last.id })])}
+          >
             Take back “{last.kind}”
           </button>
         )}

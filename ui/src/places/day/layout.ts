@@ -13,7 +13,15 @@ export const SIDES = { times: 52, hands: 92, oven: 84 };
 const EDGE_MS = 12 * 60_000;
 
 export type Cut = { y: number; hours: number };
-export type Axis = { y: (at: string | number) => number; at: (y: number) => number; height: number; ticks: number[]; cuts: Cut[]; starts: number; ends: number };
+export type Axis = {
+  y: (at: string | number) => number;
+  at: (y: number) => number;
+  height: number;
+  ticks: number[];
+  cuts: Cut[];
+  starts: number;
+  ends: number;
+};
 
 const ms = (at: string | number) => (typeof at === "number" ? at : Date.parse(at));
 
@@ -52,13 +60,34 @@ export function axis(plan: PlanView, perMin: number): Axis {
   const ticks: number[] = [];
   for (let i = 0; i < domain.length; i += 2) {
     const step = every * 60_000;
-    for (let t = Math.ceil((domain[i] as number) / step) * step; t <= (domain[i + 1] as number); t += step) ticks.push(t);
+    for (let t = Math.ceil((domain[i] as number) / step) * step; t <= (domain[i + 1] as number); t += step)
+      ticks.push(t);
   }
-  return { y: (at) => scale(ms(at)), at: (py) => scale.invert(py), height: y + 10, ticks, cuts, starts: domain[0] as number, ends: domain.at(-1) as number };
+  return {
+    y: (at) => scale(ms(at)),
+    at: (py) => scale.invert(py),
+    height: y + 10,
+    ticks,
+    cuts,
+    starts: domain[0] as number,
+    ends: domain.at(-1) as number,
+  };
 }
 
 export type Lane = { thread: ThreadAt; x: number };
-export type Column = { order: string; name: string; says: string; ready: string | null; whom: string; x: number; width: number; open: boolean; over: boolean; lanes: Lane[]; gutter: number };
+export type Column = {
+  order: string;
+  name: string;
+  says: string;
+  ready: string | null;
+  whom: string;
+  x: number;
+  width: number;
+  open: boolean;
+  over: boolean;
+  lanes: Lane[];
+  gutter: number;
+};
 
 const laneOf = (plan: PlanView) => LANES_PX[plan.threads.length > MANY ? 1 : 0];
 const left = (plan: PlanView, width: number) => width - SIDES.times - SIDES.hands - 32 - plan.ovens.length * SIDES.oven;
@@ -119,7 +148,8 @@ export function words(column: Column, a: Axis): Words[] {
       const first = run[0];
       if (first) {
         const oven = run.find((s) => s.oven && s.set_c !== null);
-        const text = oven && run.length === 1 ? first.title : first.title + (oven && oven !== first ? `, oven ${oven.set_c}` : "");
+        const text =
+          oven && run.length === 1 ? first.title : first.title + (oven && oven !== first ? `, oven ${oven.set_c}` : "");
         all.push({ step: first, x: lane.x, y: a.y(first.start), at: a.y(first.start), text });
       }
       run = [];
@@ -140,6 +170,8 @@ export function words(column: Column, a: Axis): Words[] {
 }
 
 /** Every step in the order of the day. */
-export const inOrder = (plan: PlanView): StepAt[] => plan.threads.flatMap((t) => t.steps).sort((a, b) => ms(a.start) - ms(b.start) || a.step.localeCompare(b.step));
+export const inOrder = (plan: PlanView): StepAt[] =>
+  plan.threads.flatMap((t) => t.steps).sort((a, b) => ms(a.start) - ms(b.start) || a.step.localeCompare(b.step));
 
-export const threadOf = (plan: PlanView, step: string): ThreadAt | undefined => plan.threads.find((t) => t.steps.some((s) => s.step === step));
+export const threadOf = (plan: PlanView, step: string): ThreadAt | undefined =>
+  plan.threads.find((t) => t.steps.some((s) => s.step === step));

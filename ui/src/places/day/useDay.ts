@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { listen, record, type Waiting } from "../../api/outbox";
 import { answer, type Day, type DayMark, type DayView, http } from "../../api/client";
+import { listen, record, type Waiting } from "../../api/outbox";
 
 /** Times of a day in its own zone, wherever this tablet thinks it is. */
 export function clockIn(zone: string): (at: string | number) => string {
@@ -20,7 +20,12 @@ export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone ||
 export function useDay(of: string) {
   const client = useQueryClient();
   const path = { params: { path: { of } } };
-  const again = () => Promise.all([client.invalidateQueries({ queryKey: ["day", of] }), client.invalidateQueries({ queryKey: ["days"] }), client.invalidateQueries({ queryKey: ["day-list", of] })]);
+  const again = () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ["day", of] }),
+      client.invalidateQueries({ queryKey: ["days"] }),
+      client.invalidateQueries({ queryKey: ["day-list", of] }),
+    ]);
   const show = (made: DayView) => {
     client.setQueryData(["day", of], made);
     void client.invalidateQueries({ queryKey: ["day-list", of] });
@@ -29,17 +34,33 @@ export function useDay(of: string) {
   useEffect(() => listen((sent) => sent && "mark" in sent && sent.day === of && void again()));
   return {
     again,
-    plan: useMutation({ mutationFn: (ask: { seconds: number; near: boolean }) => answer(http.POST("/api/days/{of}/plan", { ...path, body: ask })), onSuccess: again }),
+    plan: useMutation({
+      mutationFn: (ask: { seconds: number; near: boolean }) =>
+        answer(http.POST("/api/days/{of}/plan", { ...path, body: ask })),
+      onSuccess: again,
+    }),
     stop: useMutation({ mutationFn: () => http.DELETE("/api/days/{of}/plan/search", path), onSuccess: again }),
     take: useMutation({ mutationFn: () => answer(http.POST("/api/days/{of}/plan/take", path)), onSuccess: show }),
     leave: useMutation({ mutationFn: () => http.DELETE("/api/days/{of}/plan/beside", path), onSuccess: again }),
-    mark: useMutation({ mutationFn: (marks: DayMark[]) => Promise.all(marks.map((mark) => record({ day: of, mark }))) }),
-    move: useMutation({ mutationFn: (ask: { step: string; start: string }) => answer(http.POST("/api/days/{of}/move", { ...path, body: ask })) }),
+    mark: useMutation({
+      mutationFn: (marks: DayMark[]) => Promise.all(marks.map((mark) => record({ day: of, mark }))),
+    }),
+    move: useMutation({
+      mutationFn: (ask: { step: string; start: string }) =>
+        answer(http.POST("/api/days/{of}/move", { ...path, body: ask })),
+    }),
     put: useMutation({
-      mutationFn: ({ day, version }: { day: Day; version: number }) => answer(http.PUT("/api/days/{of}", { ...path, headers: { "If-Match": `"${version}"` }, body: day as never } as never)),
+      mutationFn: ({ day, version }: { day: Day; version: number }) =>
+        answer(
+          http.PUT("/api/days/{of}", { ...path, headers: { "If-Match": `"${version}"` }, body: day as never } as never),
+        ),
       onSuccess: again,
     }),
-    bench: useMutation({ mutationFn: (thread: string) => answer(http.POST("/api/days/{of}/threads", { ...path, body: { thread, id: crypto.randomUUID() } })), onSuccess: again }),
+    bench: useMutation({
+      mutationFn: (thread: string) =>
+        answer(http.POST("/api/days/{of}/threads", { ...path, body: { thread, id: crypto.randomUUID() } })),
+      onSuccess: again,
+    }),
   };
 }
 
@@ -47,7 +68,9 @@ export type DayActions = ReturnType<typeof useDay>;
 
 /** A day with what this device has not yet sent laid over it. */
 export function ahead(view: DayView, of: string, waiting: readonly Waiting[]): DayView {
-  const mine = waiting.flatMap((w) => ("mark" in w && w.day === of && !view.marks.some((m) => m.id === w.mark.id) ? [w.mark] : []));
+  const mine = waiting.flatMap((w) =>
+    "mark" in w && w.day === of && !view.marks.some((m) => m.id === w.mark.id) ? [w.mark] : [],
+  );
   if (mine.length === 0) return view;
   const said = new Map(mine.map((m) => [m.step, m.kind]));
   const laid = <T extends NonNullable<DayView["plan"]>>(plan: T): T => ({
@@ -56,11 +79,24 @@ export function ahead(view: DayView, of: string, waiting: readonly Waiting[]): D
       ...t,
       steps: t.steps.map((s) => {
         const kind = said.get(s.step);
-        return kind === "done" ? { ...s, state: "done" as const } : kind === "started" ? { ...s, state: "under way" as const } : s;
+        return kind === "done"
+          ? { ...s, state: "done" as const }
+          : kind === "started"
+            ? { ...s, state: "under way" as const }
+            : s;
       }),
     })),
   });
   return { ...view, plan: view.plan && laid(view.plan), marks: [...view.marks, ...mine] };
 }
 
-export const newMark = (kind: DayMark["kind"], step: string, at: number, more?: Partial<DayMark>): DayMark => ({ id: crypto.randomUUID(), kind, step, at: new Date(at).toISOString(), minutes: null, cook: "", takes_back: null, ...more });
+export const newMark = (kind: DayMark["kind"], step: string, at: number, more?: Partial<DayMark>): DayMark => ({
+  id: crypto.randomUUID(),
+  kind,
+  step,
+  at: new Date(at).toISOString(),
+  minutes: null,
+  cook: "",
+  takes_back: null,
+  ...more,
+});

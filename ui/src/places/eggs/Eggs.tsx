@@ -46,7 +46,8 @@ export default function Eggs() {
             return (
               <section key={side} aria-label={name}>
                 <h2 className="border-b border-deep text-m">
-                  {name} <span className="font-normal text-quiet">{stock ? `${stock.mass_g.toFixed(0)} g to use` : ""}</span>
+                  {name}{" "}
+                  <span className="font-normal text-quiet">{stock ? `${stock.mass_g.toFixed(0)} g to use` : ""}</span>
                 </h2>
                 {stock?.lots.length ? (
                   <ul className="divide-y divide-hairline">
@@ -72,7 +73,10 @@ export default function Eggs() {
                 {house.pairs.map((p) => (
                   <li key={`${p.recipe}-${p.side}`} className="flex min-h-12 items-center justify-between gap-3">
                     <span>
-                      <b>{p.portions} ×</b> {p.name} <span className="text-s text-quiet">leaves {p.leaves_g.toFixed(0)} g of {p.side}</span>
+                      <b>{p.portions} ×</b> {p.name}{" "}
+                      <span className="text-s text-quiet">
+                        leaves {p.leaves_g.toFixed(0)} g of {p.side}
+                      </span>
                     </span>
                     <Link className="press" to={`/recipes/${p.recipe}`}>
                       Open
@@ -101,20 +105,41 @@ function Sides({ view, most }: { view: EggView; most: number }) {
   };
   const x = (g: number, left: boolean) => 500 + (left ? -1 : 1) * (g / most) * 470;
   return (
-    <svg viewBox="0 0 1000 96" className="mt-2 w-full" role="img" aria-label={`Whites ${view.house.sides[0]?.mass_g.toFixed(0)} g, yolks ${view.house.sides[1]?.mass_g.toFixed(0)} g`}>
+    <svg
+      viewBox="0 0 1000 96"
+      className="mt-2 w-full"
+      role="img"
+      aria-label={`Whites ${view.house.sides[0]?.mass_g.toFixed(0)} g, yolks ${view.house.sides[1]?.mass_g.toFixed(0)} g`}
+    >
       {(["white", "yolk"] as const).map((side) =>
         bars(side).map((b) => {
           const [p, q] = [x(b.from, side === "white"), x(b.to, side === "white")];
           const w = Math.abs(q - p);
           return (
             <g key={b.lot.lot}>
-              <rect x={Math.min(p, q)} y="14" width={w} height="44" fill={b.lot.over ? "none" : side === "white" ? "var(--color-surface)" : "var(--color-deep)"} fillOpacity={side === "yolk" ? 0.85 : 1} stroke="currentColor" strokeWidth="1.5" strokeDasharray={b.lot.over ? "3 3" : undefined} />
+              <rect
+                x={Math.min(p, q)}
+                y="14"
+                width={w}
+                height="44"
+                fill={b.lot.over ? "none" : side === "white" ? "var(--color-surface)" : "var(--color-deep)"}
+                fillOpacity={side === "yolk" ? 0.85 : 1}
+                stroke="currentColor"
+                strokeWidth="1.5"
+                strokeDasharray={b.lot.over ? "3 3" : undefined}
+              />
               {w > 90 && (
                 <text x={(p + q) / 2} y="76" textAnchor="middle" fontSize="15" fill="currentColor">
                   {b.lot.mass_g.toFixed(0)} g {b.lot.kind === "fresh" ? "" : b.lot.kind}
                 </text>
               )}
-              {b.lot.soon && <path d={`M${p} 8h${side === "white" ? -Math.min(w, 60) : Math.min(w, 60)}`} stroke="currentColor" strokeWidth="4" />}
+              {b.lot.soon && (
+                <path
+                  d={`M${p} 8h${side === "white" ? -Math.min(w, 60) : Math.min(w, 60)}`}
+                  stroke="currentColor"
+                  strokeWidth="4"
+                />
+              )}
             </g>
           );
         }),
@@ -215,7 +240,12 @@ function Enter({ view }: { view: EggView }) {
         ) : (
           <Labelled label="Of which" error={at("lot")}>
             {(ids) => (
-              <select {...ids} className="w-64 max-w-full" value={chosen?.lot ?? ""} onChange={(e) => setLot(e.target.value)}>
+              <select
+                {...ids}
+                className="w-64 max-w-full"
+                value={chosen?.lot ?? ""}
+                onChange={(e) => setLot(e.target.value)}
+              >
                 {lots.map((l) => (
                   <option key={l.lot} value={l.lot}>
                     {l.side}, {l.kind}, {l.mass_g.toFixed(0)} g{l.why && `, ${l.why}`}
@@ -226,10 +256,26 @@ function Enter({ view }: { view: EggView }) {
           </Labelled>
         )}
         <Labelled label="Grams" error={at("mass_g")}>
-          {(ids) => <input {...ids} inputMode="decimal" className="w-28" value={mass} onChange={(e) => setMass(e.target.value)} />}
+          {(ids) => (
+            <input
+              {...ids}
+              inputMode="decimal"
+              className="w-28"
+              value={mass}
+              onChange={(e) => setMass(e.target.value)}
+            />
+          )}
         </Labelled>
-        {begins && <Labelled label="Keep until, as printed">{(ids) => <input {...ids} type="date" value={until} onChange={(e) => setUntil(e.target.value)} />}</Labelled>}
-        <Labelled label="From or for">{(ids) => <input {...ids} className="w-56" maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />}</Labelled>
+        {begins && (
+          <Labelled label="Keep until, as printed">
+            {(ids) => <input {...ids} type="date" value={until} onChange={(e) => setUntil(e.target.value)} />}
+          </Labelled>
+        )}
+        <Labelled label="From or for">
+          {(ids) => (
+            <input {...ids} className="w-56" maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />
+          )}
+        </Labelled>
         <button type="button" className="press press-first" disabled={!good || send.isPending} onClick={go}>
           Write it down
         </button>
@@ -246,7 +292,8 @@ function Enter({ view }: { view: EggView }) {
 /** What each planned day takes and frees. */
 function Days({ view }: { view: EggView }) {
   const days = Object.entries(view.days);
-  if (days.length === 0) return <Empty title="No day is planned">Plan one, and what it takes and frees stands here.</Empty>;
+  if (days.length === 0)
+    return <Empty title="No day is planned">Plan one, and what it takes and frees stands here.</Empty>;
   return (
     <>
       {days.map(([of, eggs]) => (
@@ -255,14 +302,25 @@ function Days({ view }: { view: EggView }) {
             <Link className="underline" to={`/day/${of}`}>
               {day(of)}
             </Link>{" "}
-            <span className="font-normal text-quiet">{eggs.cracked} eggs to crack; one bowl risks all at {(100 * eggs.breakage.lose_all_in_bowl).toFixed(0)} %, cups {eggs.breakage.lost_over_cups.toFixed(1)} eggs</span>
+            <span className="font-normal text-quiet">
+              {eggs.cracked} eggs to crack; one bowl risks all at {(100 * eggs.breakage.lose_all_in_bowl).toFixed(0)} %,
+              cups {eggs.breakage.lost_over_cups.toFixed(1)} eggs
+            </span>
           </h2>
           <ul className="divide-y divide-hairline text-s">
             {eggs.draws.map((d) => (
-              <li key={`${d.step}-${d.side}-${d.from_lot ?? d.from_step ?? "shell"}`} className="grid grid-cols-[3.5rem_1fr_auto] gap-3 py-1">
+              <li
+                key={`${d.step}-${d.side}-${d.from_lot ?? d.from_step ?? "shell"}`}
+                className="grid grid-cols-[3.5rem_1fr_auto] gap-3 py-1"
+              >
                 <span>{time(d.at)}</span>
                 <span>
-                  {d.thread}: {d.from_lot ? `from the lot ${view.house.sides.flatMap((s) => s.lots).find((l) => l.lot === d.from_lot)?.why || d.from_lot}` : d.from_step ? "from what was freed before" : `${d.cracked} eggs cracked`}
+                  {d.thread}:{" "}
+                  {d.from_lot
+                    ? `from the lot ${view.house.sides.flatMap((s) => s.lots).find((l) => l.lot === d.from_lot)?.why || d.from_lot}`
+                    : d.from_step
+                      ? "from what was freed before"
+                      : `${d.cracked} eggs cracked`}
                 </span>
                 <b>
                   {d.grams.toFixed(0)} g {d.side}

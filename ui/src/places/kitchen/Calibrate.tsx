@@ -1,6 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answer, http, type Kitchen, type KitchenRecord, Refused, type TrayOfKisses, type TraysView, type WeighedTray } from "../../api/client";
+import {
+  answer,
+  http,
+  type Kitchen,
+  type KitchenRecord,
+  Refused,
+  type TrayOfKisses,
+  type TraysView,
+  type WeighedTray,
+} from "../../api/client";
 import { appNow } from "../../api/clock";
 import { kitchenQuery, traysQuery } from "../../api/queries";
 import { useDegrees } from "../../kit/degrees";
@@ -12,10 +21,16 @@ import { TrayCourse } from "./TrayCourse";
 type Oven = Kitchen["ovens"][number];
 type Next = (tray: TrayOfKisses) => Partial<TrayOfKisses>;
 const ENOUGH = 3;
-const said = (failure: unknown) => (failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : failure instanceof Error ? failure.message : "It could not be saved. Try again.");
+const said = (failure: unknown) =>
+  failure instanceof Refused
+    ? (failure.errors[0]?.says ?? failure.message)
+    : failure instanceof Error
+      ? failure.message
+      : "It could not be saved. Try again.";
 const asNumber = (typed: string, least: number, most: number) => {
   const value = Number(typed.replace(",", "."));
-  if (!typed.trim() || !Number.isFinite(value) || value < least || value > most) throw new Error(`Write a number from ${least} to ${most}`);
+  if (!typed.trim() || !Number.isFinite(value) || value < least || value > most)
+    throw new Error(`Write a number from ${least} to ${most}`);
   return value;
 };
 
@@ -25,11 +40,20 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
   const degrees = useDegrees();
   const queries = useQueryClient();
   const done = (made: WeighedTray) => {
-    queries.setQueryData<TraysView>(traysQuery.queryKey, (before) => before && { ...before, trays: [made, ...before.trays.filter((t) => t.id !== made.id)] });
+    queries.setQueryData<TraysView>(
+      traysQuery.queryKey,
+      (before) => before && { ...before, trays: [made, ...before.trays.filter((t) => t.id !== made.id)] },
+    );
     void queries.invalidateQueries({ queryKey: traysQuery.queryKey });
   };
   const put = useMutation({
-    mutationFn: ({ id, version, tray }: { id: string; version: number; tray: TrayOfKisses }) => answer<WeighedTray>(http.PUT("/api/kitchen/trays/{tray_id}", { params: { path: { tray_id: id }, header: { "if-match": `"${version}"` } }, body: tray })),
+    mutationFn: ({ id, version, tray }: { id: string; version: number; tray: TrayOfKisses }) =>
+      answer<WeighedTray>(
+        http.PUT("/api/kitchen/trays/{tray_id}", {
+          params: { path: { tray_id: id }, header: { "if-match": `"${version}"` } },
+          body: tray,
+        }),
+      ),
     onSuccess: done,
     onError: () => void queries.invalidateQueries({ queryKey: traysQuery.queryKey }),
   });
@@ -47,28 +71,53 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
   const [trouble, setTrouble] = useState<string>(); // of beginning a tray
   if (!data) return null;
   const mine = data.trays.filter((t) => t.tray.oven === oven.key);
-  const current = mine.find((t) => !t.tray.left_out && t.tray.weighings.length < ENOUGH) ?? mine.find((t) => !t.tray.left_out);
+  const current =
+    mine.find((t) => !t.tray.left_out && t.tray.weighings.length < ENOUGH) ?? mine.find((t) => !t.tray.left_out);
   const next = data.plan.find((p) => !p.done);
   const begin = () =>
-    void put.mutateAsync({
-      id: fresh("tray"),
-      version: 0,
-      tray: { oven: oven.key, set_c: next?.set_c ?? 95, diameter_mm: next?.diameter_mm ?? 35, height_mm: next?.height_mm ?? 25, sugar_ratio: next?.sugar_ratio ?? 2, tare_g: tare, in_g: null, in_at: null, weighings: [], left_out: false },
-    }).then(
-      () => setTrouble(undefined),
-      (failure: unknown) => setTrouble(said(failure)),
-    );
+    void put
+      .mutateAsync({
+        id: fresh("tray"),
+        version: 0,
+        tray: {
+          oven: oven.key,
+          set_c: next?.set_c ?? 95,
+          diameter_mm: next?.diameter_mm ?? 35,
+          height_mm: next?.height_mm ?? 25,
+          sugar_ratio: next?.sugar_ratio ?? 2,
+          tare_g: tare,
+          in_g: null,
+          in_at: null,
+          weighings: [],
+          left_out: false,
+        },
+      })
+      .then(
+        () => setTrouble(undefined),
+        (failure: unknown) => setTrouble(said(failure)),
+      );
   return (
     <div className="flex flex-col gap-3 border-l-4 border-deep py-2 pl-3 text-s">
-      <p>Pipe one tray of kisses of one size. Weigh it as it goes in, then three times as it dries. Be quick: the oven cools while its door is open. Hot tray: dry cloths, and something on the scale that stands the heat.</p>
+      <p>
+        Pipe one tray of kisses of one size. Weigh it as it goes in, then three times as it dries. Be quick: the oven
+        cools while its door is open. Hot tray: dry cloths, and something on the scale that stands the heat.
+      </p>
       <p className="text-quiet">Set “Runs hot by” first: a tray cannot tell a cool oven from a slow one.</p>
       {!current && next && (
         <p>
-          To begin with: {degrees.show(next.set_c, { oven: true })}, kisses {next.diameter_mm} mm across and {next.height_mm} mm high, {next.sugar_ratio} parts of sugar. Weigh after {next.minutes.join(", ")} min.
+          To begin with: {degrees.show(next.set_c, { oven: true })}, kisses {next.diameter_mm} mm across and{" "}
+          {next.height_mm} mm high, {next.sugar_ratio} parts of sugar. Weigh after {next.minutes.join(", ")} min.
         </p>
       )}
       {current ? (
-        <Tray key={current.id} one={current} minutesOf={data.plan.find((p) => p.set_c === current.tray.set_c && p.diameter_mm === current.tray.diameter_mm)?.minutes} save={(next) => save(current.id, next)} />
+        <Tray
+          key={current.id}
+          one={current}
+          minutesOf={
+            data.plan.find((p) => p.set_c === current.tray.set_c && p.diameter_mm === current.tray.diameter_mm)?.minutes
+          }
+          save={(next) => save(current.id, next)}
+        />
       ) : null}
       <Says view={data} oven={oven} />
       <Earlier trays={mine.filter((t) => t !== current)} save={save} />
@@ -84,9 +133,18 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
 }
 
 /** The tray in hand: what it is, and its weights as they come. */
-function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly number[]; save: (next: Next) => Promise<WeighedTray> }) {
+function Tray({
+  one,
+  minutesOf,
+  save,
+}: {
+  one: WeighedTray;
+  minutesOf?: readonly number[];
+  save: (next: Next) => Promise<WeighedTray>;
+}) {
   const { tray, fit } = one;
-  const change = async (next: Partial<TrayOfKisses> | Next) => void (await save(typeof next === "function" ? next : () => next));
+  const change = async (next: Partial<TrayOfKisses> | Next) =>
+    void (await save(typeof next === "function" ? next : () => next));
   const [trouble, setTrouble] = useState<string>(); // of a button: a field says its own
   const press = (next: Partial<TrayOfKisses> | Next) =>
     void change(next).then(
@@ -107,20 +165,59 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
     <>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
         <DegreesField label="Set to, °" value={tray.set_c} least={60} most={160} put={(set_c) => change({ set_c })} />
-        <NumberField label="Kisses, mm across" value={tray.diameter_mm} least={15} most={80} put={(diameter_mm) => change({ diameter_mm })} />
-        <NumberField label="Kisses, mm high" value={tray.height_mm} least={8} most={60} put={(height_mm) => change({ height_mm })} />
-        <NumberField label="Sugar to 1 of white" value={tray.sugar_ratio} least={1} most={2.5} put={(sugar_ratio) => change({ sugar_ratio })} />
-        <NumberField label="Empty tray, g" value={tray.tare_g} least={0} most={20000} put={(tare_g) => change({ tare_g })} />
+        <NumberField
+          label="Kisses, mm across"
+          value={tray.diameter_mm}
+          least={15}
+          most={80}
+          put={(diameter_mm) => change({ diameter_mm })}
+        />
+        <NumberField
+          label="Kisses, mm high"
+          value={tray.height_mm}
+          least={8}
+          most={60}
+          put={(height_mm) => change({ height_mm })}
+        />
+        <NumberField
+          label="Sugar to 1 of white"
+          value={tray.sugar_ratio}
+          least={1}
+          most={2.5}
+          put={(sugar_ratio) => change({ sugar_ratio })}
+        />
+        <NumberField
+          label="Empty tray, g"
+          value={tray.tare_g}
+          least={0}
+          most={20000}
+          put={(tare_g) => change({ tare_g })}
+        />
         <TypedField
           label="Tray going in, g"
           shown={tray.in_g === null || tray.in_g === undefined ? "" : String(tray.in_g)}
           width="w-full"
-          read={(typed) => change({ in_g: asNumber(typed, 1, 60000), in_at: tray.in_at ?? new Date(appNow()).toISOString() })}
+          read={(typed) =>
+            change({ in_g: asNumber(typed, 1, 60000), in_at: tray.in_at ?? new Date(appNow()).toISOString() })
+          }
         />
         {tray.in_g !== null && tray.weighings.length < 12 && (
           <>
-            <NumberField label="Minutes in the oven" value={minute ?? Math.max(1, Math.round(since ?? due ?? tray.weighings.at(-1)?.minute ?? 1))} least={1} most={1440} put={setMinute} />
-            <TypedField key={tray.weighings.length} label="Weight then, g" shown="" width="w-full" read={weigh} hint={due === undefined ? undefined : `about ${due} min in`} />
+            <NumberField
+              label="Minutes in the oven"
+              value={minute ?? Math.max(1, Math.round(since ?? due ?? tray.weighings.at(-1)?.minute ?? 1))}
+              least={1}
+              most={1440}
+              put={setMinute}
+            />
+            <TypedField
+              key={tray.weighings.length}
+              label="Weight then, g"
+              shown=""
+              width="w-full"
+              read={weigh}
+              hint={due === undefined ? undefined : `about ${due} min in`}
+            />
           </>
         )}
       </div>
@@ -129,7 +226,14 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
           {tray.weighings.map((w) => (
             <li key={w.minute} className="flex items-center gap-2">
               {minutes(w.minute)}: <b>{w.grams} g</b>
-              <button type="button" className="min-h-11 underline" aria-label={`Take back the weight after ${w.minute} min`} onClick={() => press((now) => ({ weighings: now.weighings.filter((other) => other.minute !== w.minute) }))}>
+              <button
+                type="button"
+                className="min-h-11 underline"
+                aria-label={`Take back the weight after ${w.minute} min`}
+                onClick={() =>
+                  press((now) => ({ weighings: now.weighings.filter((other) => other.minute !== w.minute) }))
+                }
+              >
                 take back
               </button>
             </li>
@@ -148,7 +252,13 @@ function Tray({ one, minutesOf, save }: { one: WeighedTray; minutesOf?: readonly
 }
 
 /** The other trays of this oven: what each says, and whether it counts. */
-function Earlier({ trays, save }: { trays: readonly WeighedTray[]; save: (id: string, next: Next) => Promise<WeighedTray> }) {
+function Earlier({
+  trays,
+  save,
+}: {
+  trays: readonly WeighedTray[];
+  save: (id: string, next: Next) => Promise<WeighedTray>;
+}) {
   const degrees = useDegrees();
   const [trouble, setTrouble] = useState<string>();
   if (trays.length === 0) return null;
@@ -158,7 +268,12 @@ function Earlier({ trays, save }: { trays: readonly WeighedTray[]; save: (id: st
         {trays.map(({ id, tray, fit }) => (
           <li key={id} className="flex flex-wrap items-center justify-between gap-x-3">
             <span className={tray.left_out ? "text-quiet" : ""}>
-              {degrees.show(tray.set_c, { oven: true })}, {tray.diameter_mm} mm: {tray.left_out ? "left out" : fit?.tells ? `${fit.scale.toFixed(2)} times as fast as the model` : "not enough to go by"}
+              {degrees.show(tray.set_c, { oven: true })}, {tray.diameter_mm} mm:{" "}
+              {tray.left_out
+                ? "left out"
+                : fit?.tells
+                  ? `${fit.scale.toFixed(2)} times as fast as the model`
+                  : "not enough to go by"}
             </span>
             <button
               type="button"
@@ -185,12 +300,23 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
   const queries = useQueryClient();
   const saved = (made: KitchenRecord) => {
     queries.setQueryData(kitchenQuery.queryKey, made);
-    for (const key of ["trays", "fits", "recipes", "recipe", "products", "product", "sheet", "worked"]) void queries.invalidateQueries({ queryKey: [key] });
+    for (const key of ["trays", "fits", "recipes", "recipe", "products", "product", "sheet", "worked"])
+      void queries.invalidateQueries({ queryKey: [key] });
   };
   const record = queries.getQueryData<KitchenRecord>(kitchenQuery.queryKey);
   const header = { "if-match": `"${Math.max(view.version, record?.version ?? 0)}"` }; // what was saved a moment ago is newer than what is told of the trays
-  const use = useMutation({ mutationFn: () => answer<KitchenRecord>(http.POST("/api/kitchen/trays/use", { params: { header }, body: { oven: oven.key } })), onSuccess: saved });
-  const back = useMutation({ mutationFn: () => answer<KitchenRecord>(http.POST("/api/kitchen/fits/undo", { params: { header }, body: { what: `ovens/${oven.key}/drying_scale` } })), onSuccess: saved });
+  const use = useMutation({
+    mutationFn: () =>
+      answer<KitchenRecord>(http.POST("/api/kitchen/trays/use", { params: { header }, body: { oven: oven.key } })),
+    onSuccess: saved,
+  });
+  const back = useMutation({
+    mutationFn: () =>
+      answer<KitchenRecord>(
+        http.POST("/api/kitchen/fits/undo", { params: { header }, body: { what: `ovens/${oven.key}/drying_scale` } }),
+      ),
+    onSuccess: saved,
+  });
   const says = view.ovens.find((o) => o.oven === oven.key);
   const learned = record?.kitchen.learned?.find((l) => l.what === `ovens/${oven.key}/drying_scale`);
   const trouble = use.error ?? back.error;
@@ -199,12 +325,23 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
     <>
       {says && (
         <p role="status">
-          {oven.name} dries <b>{says.scale.toFixed(2)} times</b> as fast as the model ({says.low.toFixed(2)} to {says.high.toFixed(2)}, by {says.trays === 1 ? "one tray" : `${says.trays} trays`}). Sheets use {says.now.toFixed(2)} now{unsure && Math.abs(says.scale - says.now) > 0.005 ? ", which may be right as well: another tray will tell" : ""}.
+          {oven.name} dries <b>{says.scale.toFixed(2)} times</b> as fast as the model ({says.low.toFixed(2)} to{" "}
+          {says.high.toFixed(2)}, by {says.trays === 1 ? "one tray" : `${says.trays} trays`}). Sheets use{" "}
+          {says.now.toFixed(2)} now
+          {unsure && Math.abs(says.scale - says.now) > 0.005
+            ? ", which may be right as well: another tray will tell"
+            : ""}
+          .
         </p>
       )}
       <div className="flex flex-wrap gap-3">
         {says && Math.abs(says.scale - says.now) > 0.005 && (
-          <button type="button" className={unsure ? "press" : "press press-first"} disabled={use.isPending} onClick={() => use.mutate()}>
+          <button
+            type="button"
+            className={unsure ? "press" : "press press-first"}
+            disabled={use.isPending}
+            onClick={() => use.mutate()}
+          >
             Use {says.scale.toFixed(2)}
           </button>
         )}
@@ -226,18 +363,28 @@ function Plan({ view }: { view: TraysView }) {
   const { constants } = view;
   return (
     <details>
-      <summary className="min-h-11 cursor-pointer content-center underline">Twenty trays would replace the model’s own constants: {weighed} weighed</summary>
+      <summary className="min-h-11 cursor-pointer content-center underline">
+        Twenty trays would replace the model’s own constants: {weighed} weighed
+      </summary>
       <ul className="columns-1 gap-6 sm:columns-2">
         {view.plan.map((p) => (
           <li key={p.key} className={p.done ? "text-quiet" : ""}>
             {p.done ? "✓ " : ""}
-            {degrees.show(p.set_c, { oven: true })}, {p.diameter_mm} mm across, {p.height_mm} mm high, sugar {p.sugar_ratio} : 1; weigh after {p.minutes.join(", ")} min
+            {degrees.show(p.set_c, { oven: true })}, {p.diameter_mm} mm across, {p.height_mm} mm high, sugar{" "}
+            {p.sugar_ratio} : 1; weigh after {p.minutes.join(", ")} min
           </li>
         ))}
       </ul>
       {constants ? (
         <p>
-          By {constants.trays} trays: diffusivity at {degrees.show(95)} {(1e9 * (constants.d95_m2_s[0] ?? 0)).toFixed(1)} ({(1e9 * (constants.d95_m2_s[1] ?? 0)).toFixed(1)} to {(1e9 * (constants.d95_m2_s[2] ?? 0)).toFixed(1)}) · 10⁻⁹ m²/s, the model has {(1e9 * constants.model_d95_m2_s).toFixed(1)}; activation energy {((constants.activation_j_mol[0] ?? 0) / 1000).toFixed(0)} ({((constants.activation_j_mol[1] ?? 0) / 1000).toFixed(0)} to {((constants.activation_j_mol[2] ?? 0) / 1000).toFixed(0)}) kJ/mol, the model has {(constants.model_activation_j_mol / 1000).toFixed(0)}.
+          By {constants.trays} trays: diffusivity at {degrees.show(95)}{" "}
+          {(1e9 * (constants.d95_m2_s[0] ?? 0)).toFixed(1)} ({(1e9 * (constants.d95_m2_s[1] ?? 0)).toFixed(1)} to{" "}
+          {(1e9 * (constants.d95_m2_s[2] ?? 0)).toFixed(1)}) · 10⁻⁹ m²/s, the model has{" "}
+          {(1e9 * constants.model_d95_m2_s).toFixed(1)}; activation energy{" "}
+          {((constants.activation_j_mol[0] ?? 0) / 1000).toFixed(0)} (
+          {((constants.activation_j_mol[1] ?? 0) / 1000).toFixed(0)} to{" "}
+          {((constants.activation_j_mol[2] ?? 0) / 1000).toFixed(0)}) kJ/mol, the model has{" "}
+          {(constants.model_activation_j_mol / 1000).toFixed(0)}.
         </p>
       ) : (
         <p>Six trays at three heats or more say what the model’s diffusivity and activation energy are here.</p>

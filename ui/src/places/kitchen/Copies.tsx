@@ -2,7 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, http } from "../../api/client";
 import { copiesQuery } from "../../api/queries";
 
-const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "long", year: "numeric", hour: "2-digit", minute: "2-digit" });
+const when = new Intl.DateTimeFormat("en-GB", {
+  weekday: "short",
+  day: "numeric",
+  month: "long",
+  year: "numeric",
+  hour: "2-digit",
+  minute: "2-digit",
+});
 const megabytes = (size: number) => `${(size / 1e6).toFixed(size < 1e6 ? 2 : 1)} MB`;
 
 /** Full copies of everything that is kept: made each day, or now; downloaded; how one is put back. */
@@ -19,7 +26,10 @@ export function Copies() {
       <h2 id="copies" className="border-b border-deep text-m">
         Copies of everything
       </h2>
-      <p className="py-2 text-s text-quiet">Book, log, days, eggs, devices and practice, in one file. Your own kitchen is copied every day; the last seven days and four weeks are kept. Keep one on another machine too.</p>
+      <p className="py-2 text-s text-quiet">
+        Book, log, days, eggs, devices and practice, in one file. Your own kitchen is copied every day; the last seven
+        days and four weeks are kept. Keep one on another machine too.
+      </p>
       {trouble && (
         <p role="alert" className="mb-2 border-l-4 border-deep pl-3 text-s">
           {trouble}
@@ -33,10 +43,16 @@ export function Copies() {
           {data.copies.map((copy) => (
             <li key={copy.name} className="flex flex-wrap items-center gap-x-4 border-b border-hairline text-s">
               <span className="grow">
-                {when.format(new Date(copy.made_at))} <span className="text-quiet">{copy.by === "day" ? "daily" : "by hand"}</span>
+                {when.format(new Date(copy.made_at))}{" "}
+                <span className="text-quiet">{copy.by === "day" ? "daily" : "by hand"}</span>
               </span>
               <span className="text-quiet">{megabytes(copy.size)}</span>
-              <a className="inline-flex min-h-11 items-center underline" href={`/api/copies/${copy.name}`} download aria-label={`Download the copy of ${when.format(new Date(copy.made_at))}`}>
+              <a
+                className="inline-flex min-h-11 items-center underline"
+                href={`/api/copies/${copy.name}`}
+                download
+                aria-label={`Download the copy of ${when.format(new Date(copy.made_at))}`}
+              >
                 Download
               </a>
             </li>

@@ -1,15 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { appNow } from "../../api/clock";
 import { answer, http, type Kitchen } from "../../api/client";
+import { appNow } from "../../api/clock";
 import { devicesQuery } from "../../api/queries";
-import { Choice, TypedField } from "../../kit/Field";
-import { day } from "../../kit/format";
 import { type Degrees, useDegrees } from "../../kit/degrees";
+import { Choice, TypedField } from "../../kit/Field";
 import { DegreesField, fresh, NumberField, named } from "../../kit/fields";
+import { day } from "../../kit/format";
 import type { Put } from "./KitchenPlace";
 
-const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] => list.map((one, k) => (k === i ? { ...one, ...change } : one));
+const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] =>
+  list.map((one, k) => (k === i ? { ...one, ...change } : one));
 const MATERIALS = (["steel", "glass", "copper", "plastic"] as const).map((m) => [m, m] as const);
 
 /** Rings and pans: what the syrup's climb rests on. */
@@ -21,23 +22,81 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
       </h2>
       {kitchen.hobs.map((hob, i) => (
         <div key={hob.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3">
-          <TypedField label="Ring" shown={hob.name} width="w-full" read={(name) => put({ hobs: swapped(kitchen.hobs, i, { name: named(name) }) })} />
-          <NumberField label="Into a pan, W" value={hob.power_w} least={50} most={15000} put={(power_w) => put({ hobs: swapped(kitchen.hobs, i, { power_w }) })} />
+          <TypedField
+            label="Ring"
+            shown={hob.name}
+            width="w-full"
+            read={(name) => put({ hobs: swapped(kitchen.hobs, i, { name: named(name) }) })}
+          />
+          <NumberField
+            label="Into a pan, W"
+            value={hob.power_w}
+            least={50}
+            most={15000}
+            put={(power_w) => put({ hobs: swapped(kitchen.hobs, i, { power_w }) })}
+          />
         </div>
       ))}
       {kitchen.pans.map((pan, i) => (
         <div key={pan.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
-          <TypedField label="Pan" shown={pan.name} width="w-full" read={(name) => put({ pans: swapped(kitchen.pans, i, { name: named(name) }) })} />
-          <Choice label="Of" value={pan.material} options={MATERIALS} onChange={(material) => put({ pans: swapped(kitchen.pans, i, { material }) })} />
-          <NumberField label="Pan empty, g" value={pan.mass_g} least={50} most={40000} put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })} />
-          <NumberField label="Holds, l" value={pan.volume_l} least={0.2} most={100} put={(volume_l) => put({ pans: swapped(kitchen.pans, i, { volume_l }) })} />
+          <TypedField
+            label="Pan"
+            shown={pan.name}
+            width="w-full"
+            read={(name) => put({ pans: swapped(kitchen.pans, i, { name: named(name) }) })}
+          />
+          <Choice
+            label="Of"
+            value={pan.material}
+            options={MATERIALS}
+            onChange={(material) => put({ pans: swapped(kitchen.pans, i, { material }) })}
+          />
+          <NumberField
+            label="Pan empty, g"
+            value={pan.mass_g}
+            least={50}
+            most={40000}
+            put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })}
+          />
+          <NumberField
+            label="Holds, l"
+            value={pan.volume_l}
+            least={0.2}
+            most={100}
+            put={(volume_l) => put({ pans: swapped(kitchen.pans, i, { volume_l }) })}
+          />
         </div>
       ))}
       <div className="flex flex-wrap gap-3 pt-3">
-        <button type="button" className="press" onClick={() => put({ hobs: [...kitchen.hobs, { key: fresh("hob"), name: `Ring ${kitchen.hobs.length + 1}`, power_w: 900 }] })}>
+        <button
+          type="button"
+          className="press"
+          onClick={() =>
+            put({
+              hobs: [...kitchen.hobs, { key: fresh("hob"), name: `Ring ${kitchen.hobs.length + 1}`, power_w: 900 }],
+            })
+          }
+        >
           Add a ring
         </button>
-        <button type="button" className="press" onClick={() => put({ pans: [...kitchen.pans, { key: fresh("pan"), name: `Pan ${kitchen.pans.length + 1}`, material: "steel", mass_g: 700, volume_l: 1.5 }] })}>
+        <button
+          type="button"
+          className="press"
+          onClick={() =>
+            put({
+              pans: [
+                ...kitchen.pans,
+                {
+                  key: fresh("pan"),
+                  name: `Pan ${kitchen.pans.length + 1}`,
+                  material: "steel",
+                  mass_g: 700,
+                  volume_l: 1.5,
+                },
+              ],
+            })
+          }
+        >
           Add a pan
         </button>
       </div>
@@ -53,21 +112,63 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
       <h2 id="probes" className="border-b border-deep text-m">
         Thermometers
       </h2>
-      <p className="pt-1 text-s text-quiet">In melting ice it should read {degrees.show(0)}; in boiling water {degrees.show(boils)} at this altitude. Readings are put right by their own thermometer’s check. Without both points, or after 90 days, {degrees.apart(2, 0)} more is asked before egg counts as heat-treated. More than {degrees.apart(2.5)} off: do not use it.</p>
+      <p className="pt-1 text-s text-quiet">
+        In melting ice it should read {degrees.show(0)}; in boiling water {degrees.show(boils)} at this altitude.
+        Readings are put right by their own thermometer’s check. Without both points, or after 90 days,{" "}
+        {degrees.apart(2, 0)} more is asked before egg counts as heat-treated. More than {degrees.apart(2.5)} off: do
+        not use it.
+      </p>
       {kitchen.probes.map((probe, i) => {
         const change = (next: Partial<typeof probe>) => put({ probes: swapped(kitchen.probes, i, next) });
-        const check = (next: { ice_c?: number; boiling_c?: number }) => change({ check: { ice_c: probe.check?.ice_c ?? null, boiling_c: probe.check?.boiling_c ?? null, ...next, at: new Date(appNow()).toISOString() } });
+        const check = (next: { ice_c?: number; boiling_c?: number }) =>
+          change({
+            check: {
+              ice_c: probe.check?.ice_c ?? null,
+              boiling_c: probe.check?.boiling_c ?? null,
+              ...next,
+              at: new Date(appNow()).toISOString(),
+            },
+          });
         return (
           <div key={probe.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
             <TypedField label="Name" shown={probe.name} width="w-full" read={(name) => change({ name: named(name) })} />
-            <NumberField label="Response time, s" value={probe.lag_s} least={0} most={60} put={(lag_s) => change({ lag_s })} />
-            <DegreesField label="Read in ice, °" value={probe.check?.ice_c} least={-20} most={20} put={(ice_c) => check({ ice_c })} />
-            <DegreesField label="Read at the boil, °" value={probe.check?.boiling_c} least={70} most={120} put={(boiling_c) => check({ boiling_c })} />
+            <NumberField
+              label="Response time, s"
+              value={probe.lag_s}
+              least={0}
+              most={60}
+              put={(lag_s) => change({ lag_s })}
+            />
+            <DegreesField
+              label="Read in ice, °"
+              value={probe.check?.ice_c}
+              least={-20}
+              most={20}
+              put={(ice_c) => check({ ice_c })}
+            />
+            <DegreesField
+              label="Read at the boil, °"
+              value={probe.check?.boiling_c}
+              least={70}
+              most={120}
+              put={(boiling_c) => check({ boiling_c })}
+            />
             <p className="col-span-2 text-s text-quiet sm:col-span-4">{standing(probe.check, boils, degrees)}</p>
           </div>
         );
       })}
-      <button type="button" className="press mt-3" onClick={() => put({ probes: [...kitchen.probes, { key: fresh("probe"), name: `Probe ${kitchen.probes.length + 1}`, lag_s: 4, check: null }] })}>
+      <button
+        type="button"
+        className="press mt-3"
+        onClick={() =>
+          put({
+            probes: [
+              ...kitchen.probes,
+              { key: fresh("probe"), name: `Probe ${kitchen.probes.length + 1}`, lag_s: 4, check: null },
+            ],
+          })
+        }
+      >
         Add a thermometer
       </button>
     </section>
@@ -76,14 +177,17 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
 
 /** What is known of a thermometer's check. */
 function standing(check: Kitchen["probes"][number]["check"], boils: number, degrees: Degrees): string {
-  if (!check) return `Not checked: its readings are taken as they are, and ${degrees.apart(2, 0)} more is asked of them.`;
+  if (!check)
+    return `Not checked: its readings are taken as they are, and ${degrees.apart(2, 0)} more is asked of them.`;
   const off = [
     [check.ice_c, 0, "ice"],
     [check.boiling_c, boils, "boiling water"],
   ].flatMap(([shown, truth, where]) => (typeof shown === "number" ? [{ by: shown - (truth as number), where }] : []));
   const far = off.find((o) => Math.abs(o.by) > 2.5);
-  if (far) return `Checked on ${day(check.at)}, off by ${degrees.apart(far.by)} in ${far.where}: its readings count for nothing. Check it again, or use another.`;
-  if (off.length < 2) return `Checked on ${day(check.at)} at one point only: ${degrees.apart(2, 0)} more is asked until the other is there.`;
+  if (far)
+    return `Checked on ${day(check.at)}, off by ${degrees.apart(far.by)} in ${far.where}: its readings count for nothing. Check it again, or use another.`;
+  if (off.length < 2)
+    return `Checked on ${day(check.at)} at one point only: ${degrees.apart(2, 0)} more is asked until the other is there.`;
   return `Checked on ${day(check.at)} at both points; good for 90 days.`;
 }
 
@@ -104,7 +208,10 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["devices"] }),
   });
   const which = useMutation({
-    mutationFn: ({ id, probe }: { id: string; probe: string | null }) => answer(http.PUT("/api/devices/{device_id}/thermometer", { params: { path: { device_id: id } }, body: { probe } })),
+    mutationFn: ({ id, probe }: { id: string; probe: string | null }) =>
+      answer(
+        http.PUT("/api/devices/{device_id}/thermometer", { params: { path: { device_id: id } }, body: { probe } }),
+      ),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["devices"] }),
   });
   return (
@@ -117,7 +224,12 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
           <li key={device.id} className="flex flex-wrap justify-between gap-3 py-2">
             <b>{device.name}</b>
             <span className="text-s text-quiet">
-              {device.kind} · {device.attachment ? "attached at the bench" : device.seen_at ? `last heard ${day(device.seen_at)}` : "not heard yet"}
+              {device.kind} ·{" "}
+              {device.attachment
+                ? "attached at the bench"
+                : device.seen_at
+                  ? `last heard ${day(device.seen_at)}`
+                  : "not heard yet"}
             </span>
             {device.kind === "probe" && (
               <span className="w-full sm:w-64">
@@ -144,7 +256,10 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
       </div>
       {pair.data && (
         <p role="status" className="border-l-4 border-deep pl-3 text-s">
-          Its token, shown this once: <b className="select-all">{pair.data.token}</b>. A simulated one: <span className="select-all">gullpeak simulate {pair.data.device.kind} --token {pair.data.token}</span>
+          Its token, shown this once: <b className="select-all">{pair.data.token}</b>. A simulated one:{" "}
+          <span className="select-all">
+            gullpeak simulate {pair.data.device.kind} --token {pair.data.token}
+          </span>
         </p>
       )}
       {(pair.error ?? which.error) && <p role="alert">{(pair.error ?? which.error)?.message}</p>}

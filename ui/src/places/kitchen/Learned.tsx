@@ -8,11 +8,23 @@ import { day } from "../../kit/format";
 /** How the figures of a fit are said: temperatures, and how far apart they are, in the kitchen's degrees. */
 function useFigures() {
   const degrees = useDegrees();
-  const bare = (fit: Fit, value: number) => (fit.unit !== "°C" ? value.toFixed(fit.digits) : fit.what === "room_c" ? degrees.of(value, "°C", fit.digits).number : degrees.sign === "°F" ? (1.8 * value).toFixed(fit.digits) : value.toFixed(fit.digits));
+  const bare = (fit: Fit, value: number) =>
+    fit.unit !== "°C"
+      ? value.toFixed(fit.digits)
+      : fit.what === "room_c"
+        ? degrees.of(value, "°C", fit.digits).number
+        : degrees.sign === "°F"
+          ? (1.8 * value).toFixed(fit.digits)
+          : value.toFixed(fit.digits);
   return {
     bare,
     figure: (fit: Fit, value: number) => `${bare(fit, value)} ${fit.unit === "°C" ? degrees.sign : fit.unit}`.trim(),
-    apart: (fit: Fit, value: number) => (fit.unit === "°C" && !fit.what.endsWith("_per_min") ? degrees.apart(value) : fit.what.endsWith("rh_pct") ? `${value.toFixed(1)}\u00a0%` : `${value.toFixed(0)}\u00a0%`),
+    apart: (fit: Fit, value: number) =>
+      fit.unit === "°C" && !fit.what.endsWith("_per_min")
+        ? degrees.apart(value)
+        : fit.what.endsWith("rh_pct")
+          ? `${value.toFixed(1)}\u00a0%`
+          : `${value.toFixed(0)}\u00a0%`,
   };
 }
 
@@ -23,10 +35,16 @@ export function Learned() {
   const { data } = useQuery(fitsQuery);
   const act = useMutation({
     mutationFn: ({ way, what }: { way: "accept" | "undo"; what: string }) =>
-      answer<KitchenRecord>(http.POST(way === "accept" ? "/api/kitchen/fits/accept" : "/api/kitchen/fits/undo", { params: { header: { "if-match": `"${data?.version}"` } }, body: { what } })),
+      answer<KitchenRecord>(
+        http.POST(way === "accept" ? "/api/kitchen/fits/accept" : "/api/kitchen/fits/undo", {
+          params: { header: { "if-match": `"${data?.version}"` } },
+          body: { what },
+        }),
+      ),
     onSuccess: (made) => {
       queries.setQueryData(kitchenQuery.queryKey, made);
-      for (const key of ["fits", "recipes", "recipe", "products", "product", "sheet", "worked"]) void queries.invalidateQueries({ queryKey: [key] });
+      for (const key of ["fits", "recipes", "recipe", "products", "product", "sheet", "worked"])
+        void queries.invalidateQueries({ queryKey: [key] });
     },
   });
   if (!data) return null;
@@ -49,10 +67,18 @@ export function Learned() {
           {refused.errors[0]?.says ?? refused.message}
         </p>
       )}
-      {data.fits.length === 0 && data.pending === 0 && <p className="py-2 text-s">Nothing yet: it takes three batches with readings. Weigh a tray in and out, read the oven, say how long it took to come up.</p>}
+      {data.fits.length === 0 && data.pending === 0 && (
+        <p className="py-2 text-s">
+          Nothing yet: it takes three batches with readings. Weigh a tray in and out, read the oven, say how long it
+          took to come up.
+        </p>
+      )}
       <ul className="grid gap-x-10 lg:grid-cols-2">
         {[...offered, ...taken].map((fit) => (
-          <li key={fit.what} className="grid items-center gap-x-3 gap-y-1 border-b border-hairline py-1.5 sm:grid-cols-[minmax(0,1fr)_8.5rem_6.6rem]">
+          <li
+            key={fit.what}
+            className="grid items-center gap-x-3 gap-y-1 border-b border-hairline py-1.5 sm:grid-cols-[minmax(0,1fr)_8.5rem_6.6rem]"
+          >
             <div className="min-w-0">
               <h3 className="text-s font-bold">{fit.name}</h3>
               <p className="text-s">
@@ -62,7 +88,8 @@ export function Learned() {
                   </>
                 ) : fit.learned ? (
                   <>
-                    <s className="text-quiet">{bare(fit, Number(fit.learned.before))}</s> → <b>{figure(fit, Number(fit.learned.now))}</b>, taken over {day(fit.learned.at)}
+                    <s className="text-quiet">{bare(fit, Number(fit.learned.before))}</s> →{" "}
+                    <b>{figure(fit, Number(fit.learned.now))}</b>, taken over {day(fit.learned.at)}
                   </>
                 ) : (
                   <>
@@ -72,16 +99,27 @@ export function Learned() {
               </p>
               <p className="text-s text-quiet">
                 {bare(fit, fit.low)} to {bare(fit, fit.high)} by {fit.batches.length} batches
-                {fit.left_out.length > 0 && `, ${fit.left_out.length} far off`}; each was off by {apart(fit, fit.error_before)}, would be by {apart(fit, fit.error_after)}
+                {fit.left_out.length > 0 && `, ${fit.left_out.length} far off`}; each was off by{" "}
+                {apart(fit, fit.error_before)}, would be by {apart(fit, fit.error_after)}
               </p>
             </div>
             <Dots fit={fit} />
             {fit.learned ? (
-              <button type="button" className="press" disabled={act.isPending} onClick={() => act.mutate({ way: "undo", what: fit.what })}>
+              <button
+                type="button"
+                className="press"
+                disabled={act.isPending}
+                onClick={() => act.mutate({ way: "undo", what: fit.what })}
+              >
                 Put back
               </button>
             ) : (
-              <button type="button" className="press press-first" disabled={act.isPending} onClick={() => act.mutate({ way: "accept", what: fit.what })}>
+              <button
+                type="button"
+                className="press press-first"
+                disabled={act.isPending}
+                onClick={() => act.mutate({ way: "accept", what: fit.what })}
+              >
                 Take over
               </button>
             )}
@@ -90,11 +128,14 @@ export function Learned() {
       </ul>
       {same.length > 0 && (
         <details className="py-1 text-s">
-          <summary className="min-h-11 cursor-pointer content-center underline">As it is already, or not sure enough: {same.length}</summary>
+          <summary className="min-h-11 cursor-pointer content-center underline">
+            As it is already, or not sure enough: {same.length}
+          </summary>
           <ul>
             {same.map((fit) => (
               <li key={fit.what} className="py-1">
-                {fit.name}: {figure(fit, fit.now)}; the log has {bare(fit, fit.low)} to {bare(fit, fit.high)}, {fit.batches.length} batches
+                {fit.name}: {figure(fit, fit.now)}; the log has {bare(fit, fit.low)} to {bare(fit, fit.high)},{" "}
+                {fit.batches.length} batches
               </li>
             ))}
           </ul>
@@ -112,11 +153,32 @@ function Dots({ fit }: { fit: Fit }) {
   const x = scaleLinear([low, high === low ? low + 1 : high], [8, 168]);
   const far = new Set(fit.left_out);
   return (
-    <svg viewBox="0 0 176 38" className="h-10 w-full" role="img" aria-label={`${fit.batches.length} batches from ${bare(fit, Math.min(...fit.values))} to ${bare(fit, Math.max(...fit.values))}; in force ${bare(fit, fit.now)}`}>
+    <svg
+      viewBox="0 0 176 38"
+      className="h-10 w-full"
+      role="img"
+      aria-label={`${fit.batches.length} batches from ${bare(fit, Math.min(...fit.values))} to ${bare(fit, Math.max(...fit.values))}; in force ${bare(fit, fit.now)}`}
+    >
       <line x1="4" x2="172" y1="20" y2="20" stroke="var(--color-hairline)" />
-      <rect x={x(fit.low)} y="13" width={Math.max(2, x(fit.high) - x(fit.low))} height="14" fill="var(--color-water)" opacity="0.35" />
+      <rect
+        x={x(fit.low)}
+        y="13"
+        width={Math.max(2, x(fit.high) - x(fit.low))}
+        height="14"
+        fill="var(--color-water)"
+        opacity="0.35"
+      />
       {fit.values.map((v, i) => (
-        <circle key={fit.batches[i]} cx={x(v)} cy="20" r="4" fill={far.has(fit.batches[i] ?? "") ? "none" : "currentColor"} fillOpacity="0.55" stroke="currentColor" strokeWidth={far.has(fit.batches[i] ?? "") ? 1.5 : 0} />
+        <circle
+          key={fit.batches[i]}
+          cx={x(v)}
+          cy="20"
+          r="4"
+          fill={far.has(fit.batches[i] ?? "") ? "none" : "currentColor"}
+          fillOpacity="0.55"
+          stroke="currentColor"
+          strokeWidth={far.has(fit.batches[i] ?? "") ? 1.5 : 0}
+        />
       ))}
       <line x1={x(fit.now)} x2={x(fit.now)} y1="4" y2="36" stroke="currentColor" strokeWidth="2.5" />
     </svg>

@@ -11,7 +11,8 @@ const WHERE = (["tight tin", "room", "chilled", "frozen", "warm"] as const).map(
 export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   const { data } = useQuery(larderQuery);
   const missing = (data?.keeping ?? []).filter((row) => !kitchen.keeping.some((k) => k.key === row.key));
-  const change = (i: number, next: Partial<Kitchen["keeping"][number]>) => put({ keeping: kitchen.keeping.map((k, at) => (at === i ? { ...k, ...next } : k)) });
+  const change = (i: number, next: Partial<Kitchen["keeping"][number]>) =>
+    put({ keeping: kitchen.keeping.map((k, at) => (at === i ? { ...k, ...next } : k)) });
   return (
     <section aria-labelledby="keeping">
       <h2 id="keeping" className="border-b border-deep text-m">
@@ -37,8 +38,19 @@ export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
                 />
               </div>
               <Choice label="Where" value={row.where} options={WHERE} onChange={(where) => change(i, { where })} />
-              <NumberField label="Hours" value={row.hours} least={0.01} most={20000} put={(hours) => change(i, { hours })} />
-              <button type="button" className="min-h-11 px-2 text-s underline" aria-label={`Take out ${row.name}`} onClick={() => put({ keeping: kitchen.keeping.filter((_, at) => at !== i) })}>
+              <NumberField
+                label="Hours"
+                value={row.hours}
+                least={0.01}
+                most={20000}
+                put={(hours) => change(i, { hours })}
+              />
+              <button
+                type="button"
+                className="min-h-11 px-2 text-s underline"
+                aria-label={`Take out ${row.name}`}
+                onClick={() => put({ keeping: kitchen.keeping.filter((_, at) => at !== i) })}
+              >
                 Take out
               </button>
             </li>
@@ -64,20 +76,38 @@ export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
 export function Prices({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   const { data } = useQuery(larderQuery);
   const named = (key: string) => data?.ingredients.find((i) => i.key === key)?.name ?? key;
-  const others = (data?.ingredients ?? []).filter((i) => i.key !== "water" && !kitchen.prices.some((p) => p.ingredient === i.key));
+  const others = (data?.ingredients ?? []).filter(
+    (i) => i.key !== "water" && !kitchen.prices.some((p) => p.ingredient === i.key),
+  );
   return (
     <section aria-labelledby="prices">
       <h2 id="prices" className="border-b border-deep text-m">
         Prices, if you want them
       </h2>
       <div className="flex flex-wrap items-end gap-3 py-2">
-        <TypedField label="Money" shown={kitchen.currency} width="w-20" read={(currency) => put({ currency: currency.trim().slice(0, 8) })} />
-        <Choice label="Add an ingredient" value="" options={[["", "choose"] as const, ...others.map((i) => [i.key, i.name] as const)]} onChange={(ingredient) => ingredient && put({ prices: [...kitchen.prices, { ingredient, per_kg: 0 }] })} />
+        <TypedField
+          label="Money"
+          shown={kitchen.currency}
+          width="w-20"
+          read={(currency) => put({ currency: currency.trim().slice(0, 8) })}
+        />
+        <Choice
+          label="Add an ingredient"
+          value=""
+          options={[["", "choose"] as const, ...others.map((i) => [i.key, i.name] as const)]}
+          onChange={(ingredient) => ingredient && put({ prices: [...kitchen.prices, { ingredient, per_kg: 0 }] })}
+        />
       </div>
       <ul className="grid grid-cols-2 gap-x-6 sm:grid-cols-3">
         {kitchen.prices.map((price, i) => (
           <li key={price.ingredient} className="py-1">
-            <NumberField label={`${named(price.ingredient)}, a kilogram`} value={price.per_kg} least={0} most={100000} put={(per_kg) => put({ prices: kitchen.prices.map((p, at) => (at === i ? { ...p, per_kg } : p)) })} />
+            <NumberField
+              label={`${named(price.ingredient)}, a kilogram`}
+              value={price.per_kg}
+              least={0}
+              most={100000}
+              put={(per_kg) => put({ prices: kitchen.prices.map((p, at) => (at === i ? { ...p, per_kg } : p)) })}
+            />
           </li>
         ))}
       </ul>

@@ -19,7 +19,12 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
   const last = fit.points.at(-1);
   return (
     <figure className="m-0">
-      <svg viewBox={`0 0 ${W} ${H}`} className="w-full max-w-xl" role="img" aria-label={`Water gone: ${fit.points.map((p) => `after ${minutes(p.minute)} ${p.weighed_pct.toFixed(1)} %, predicted ${p.predicted_pct.toFixed(1)} %`).join("; ")}`}>
+      <svg
+        viewBox={`0 0 ${W} ${H}`}
+        className="w-full max-w-xl"
+        role="img"
+        aria-label={`Water gone: ${fit.points.map((p) => `after ${minutes(p.minute)} ${p.weighed_pct.toFixed(1)} %, predicted ${p.predicted_pct.toFixed(1)} %`).join("; ")}`}
+      >
         {y.ticks(4).map((v) => (
           <g key={v}>
             <line x1={x(0)} x2={W - 12} y1={y(v)} y2={y(v)} stroke="var(--color-hairline)" />
@@ -35,15 +40,29 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
         <path d={path(fit.fitted_pct)} fill="none" stroke="var(--color-water)" strokeWidth="3" />
         {fit.points.map((p) => (
           <g key={p.minute}>
-            <circle cx={x(p.minute)} cy={y(p.weighed_pct)} r="6" fill="var(--color-paper)" stroke="currentColor" strokeWidth="3" />
-            <text x={x(p.minute)} y={H - 6} textAnchor={p === last ? "end" : "middle"} fontSize="13" fill="var(--color-quiet)">
+            <circle
+              cx={x(p.minute)}
+              cy={y(p.weighed_pct)}
+              r="6"
+              fill="var(--color-paper)"
+              stroke="currentColor"
+              strokeWidth="3"
+            />
+            <text
+              x={x(p.minute)}
+              y={H - 6}
+              textAnchor={p === last ? "end" : "middle"}
+              fontSize="13"
+              fill="var(--color-quiet)"
+            >
               {minutes(p.minute)}
             </text>
           </g>
         ))}
       </svg>
       <figcaption className="text-s text-quiet">
-        Dots: weighed. Dashed: predicted with {fit.now.toFixed(2)}. Line: as these weights have it.{fit.tells ? "" : " That is not enough to go by: weigh it again later in its drying, or another tray."}
+        Dots: weighed. Dashed: predicted with {fit.now.toFixed(2)}. Line: as these weights have it.
+        {fit.tells ? "" : " That is not enough to go by: weigh it again later in its drying, or another tray."}
       </figcaption>
     </figure>
   );

@@ -1,7 +1,15 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
-import { answer, type BatchView, type DiagnosisView, type Finding, http, type Question, type Trial } from "../../api/client";
+import {
+  answer,
+  type BatchView,
+  type DiagnosisView,
+  type Finding,
+  http,
+  type Question,
+  type Trial,
+} from "../../api/client";
 import { record } from "../../api/outbox";
 import { diagnosisQuery } from "../../api/queries";
 import { event } from "../../kit/event";
@@ -15,7 +23,18 @@ export function Diagnosis({ view }: { view: BatchView }) {
   const [more, setMore] = useState(false);
   const queries = useQueryClient();
   const accept = useMutation({
-    mutationFn: (finding: Finding) => answer(http.POST("/api/batches/{batch_id}/trials", { params: { path: { batch_id: view.id } }, body: { id: crypto.randomUUID(), cause: finding.cause, says: "", cook: localStorage.getItem("gullpeak-cook") ?? "" } })),
+    mutationFn: (finding: Finding) =>
+      answer(
+        http.POST("/api/batches/{batch_id}/trials", {
+          params: { path: { batch_id: view.id } },
+          body: {
+            id: crypto.randomUUID(),
+            cause: finding.cause,
+            says: "",
+            cook: localStorage.getItem("gullpeak-cook") ?? "",
+          },
+        }),
+      ),
     onSuccess: (made) => {
       queries.setQueryData(diagnosisQuery(view.id).queryKey, made);
       void queries.invalidateQueries({ queryKey: ["trials"] });
@@ -27,14 +46,17 @@ export function Diagnosis({ view }: { view: BatchView }) {
   const out = diagnosis.findings.filter((f) => f.word === "ruled out");
   const accepted = new Set(data.accepted.map((t) => t.cause));
   return (
-    <section aria-label={diagnosis.signs.length > 0 ? `Why: ${diagnosis.signs.join(", ")}` : "Changes tried"} className="mt-4 flex flex-col gap-3">
+    <section
+      aria-label={diagnosis.signs.length > 0 ? `Why: ${diagnosis.signs.join(", ")}` : "Changes tried"}
+      className="mt-4 flex flex-col gap-3"
+    >
       <Tried view={view} data={data} />
       {diagnosis.signs.length > 0 && (
         <>
-          <h2 className="border-b border-deep text-m">
-            Why: {diagnosis.signs.join(", ")}
-          </h2>
-          {alive.length === 0 && <p>The record rules out every cause that is known of these signs. Answer what was not recorded, below.</p>}
+          <h2 className="border-b border-deep text-m">Why: {diagnosis.signs.join(", ")}</h2>
+          {alive.length === 0 && (
+            <p>The record rules out every cause that is known of these signs. Answer what was not recorded, below.</p>
+          )}
           <ol className="grid gap-x-8 gap-y-4 lg:grid-cols-3">
             {alive.slice(0, more ? undefined : SHOWN).map((finding) => (
               <Cause key={finding.cause} finding={finding}>
@@ -43,7 +65,12 @@ export function Diagnosis({ view }: { view: BatchView }) {
                 ) : (
                   diagnosis.changes.includes(finding.cause) &&
                   view.recipe_id && (
-                    <button type="button" className="press press-first self-start" disabled={accept.isPending} onClick={() => accept.mutate(finding)}>
+                    <button
+                      type="button"
+                      className="press press-first self-start"
+                      disabled={accept.isPending}
+                      onClick={() => accept.mutate(finding)}
+                    >
                       Try this next time
                     </button>
                   )
@@ -97,15 +124,33 @@ function Scale({ finding }: { finding: Finding }) {
   const right = finding.speaks_for.length;
   const left = finding.speaks_against.length;
   const tilt = Math.max(-7, Math.min(7, (right - left) * 2.4));
-  const weights = (n: number, sign: 1 | -1) => Array.from({ length: n }, (_, i) => <rect key={`${sign}${i}`} x={100 + sign * (26 + i * 17) - 6} y={14} width="12" height="14" fill="currentColor" />);
+  const weights = (n: number, sign: 1 | -1) =>
+    Array.from({ length: n }, (_, i) => (
+      <rect key={`${sign}${i}`} x={100 + sign * (26 + i * 17) - 6} y={14} width="12" height="14" fill="currentColor" />
+    ));
   return (
-    <svg viewBox="0 0 200 46" className="h-11 w-full max-w-72" role="img" aria-label={`${right} for, ${left} against, ${finding.not_recorded.length} not recorded; about ${Math.round(finding.share * 100)} in a hundred`}>
+    <svg
+      viewBox="0 0 200 46"
+      className="h-11 w-full max-w-72"
+      role="img"
+      aria-label={`${right} for, ${left} against, ${finding.not_recorded.length} not recorded; about ${Math.round(finding.share * 100)} in a hundred`}
+    >
       <g transform={`rotate(${tilt} 100 30)`}>
         <path d="M14 29H186" stroke="currentColor" strokeWidth="2.5" />
         {weights(left, -1)}
         {weights(right, 1)}
         {finding.not_recorded.slice(0, 4).map((what, i) => (
-          <rect key={what} x={100 + 26 + (right + i) * 17 - 6} y={14} width="12" height="14" fill="none" stroke="currentColor" strokeDasharray="2 3" opacity="0.7" />
+          <rect
+            key={what}
+            x={100 + 26 + (right + i) * 17 - 6}
+            y={14}
+            width="12"
+            height="14"
+            fill="none"
+            stroke="currentColor"
+            strokeDasharray="2 3"
+            opacity="0.7"
+          />
         ))}
       </g>
       <path d="M100 30l-7 14h14z" fill="currentColor" />
@@ -140,7 +185,9 @@ function Questions({ view, questions }: { view: BatchView; questions: readonly Q
   return (
     <div>
       <button type="button" className="min-h-11 underline" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {open ? "Enough of that" : `Do you remember? ${questions.length} ${questions.length === 1 ? "thing was" : "things were"} not recorded`}
+        {open
+          ? "Enough of that"
+          : `Do you remember? ${questions.length} ${questions.length === 1 ? "thing was" : "things were"} not recorded`}
       </button>
       {open && (
         <ul className="grid gap-x-8 gap-y-3 md:grid-cols-2 xl:grid-cols-3">
@@ -160,7 +207,12 @@ function Questions({ view, questions }: { view: BatchView; questions: readonly Q
                 <>
                   <span className="w-full text-s text-quiet">{q.rule.name}</span>
                   {q.words.map((word) => (
-                    <button key={word} type="button" className="press" onClick={() => void tell(q.fact, { text: word })}>
+                    <button
+                      key={word}
+                      type="button"
+                      className="press"
+                      onClick={() => void tell(q.fact, { text: word })}
+                    >
                       {word}
                     </button>
                   ))}
@@ -195,7 +247,14 @@ function Amount({ question, tell }: { question: Question; tell: (value: number) 
         <span className="block">
           {question.rule.name}, {question.rule.unit}
         </span>
-        <input className="w-24" inputMode="decimal" value={typed} maxLength={12} onChange={(e) => setTyped(e.target.value)} aria-invalid={problem !== ""} />
+        <input
+          className="w-24"
+          inputMode="decimal"
+          value={typed}
+          maxLength={12}
+          onChange={(e) => setTyped(e.target.value)}
+          aria-invalid={problem !== ""}
+        />
       </label>
       <button type="submit" className="press">
         Tell
@@ -213,7 +272,13 @@ function Amount({ question, tell }: { question: Question; tell: (value: number) 
 function Tried({ view, data }: { view: BatchView; data: DiagnosisView }) {
   const queries = useQueryClient();
   const judge = useMutation({
-    mutationFn: ({ trial, verdict }: { trial: Trial; verdict: "helped" | "did not help" | "dropped" | null }) => answer(http.POST("/api/trials/{trial_id}/verdict", { params: { path: { trial_id: trial.id } }, body: { verdict, batch_id: view.id } })),
+    mutationFn: ({ trial, verdict }: { trial: Trial; verdict: "helped" | "did not help" | "dropped" | null }) =>
+      answer(
+        http.POST("/api/trials/{trial_id}/verdict", {
+          params: { path: { trial_id: trial.id } },
+          body: { verdict, batch_id: view.id },
+        }),
+      ),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ["diagnosis"] });
       void queries.invalidateQueries({ queryKey: ["trials"] });
@@ -241,14 +306,24 @@ function Tried({ view, data }: { view: BatchView; data: DiagnosisView }) {
             {trial.verdict ? (
               <span className="flex items-center gap-3">
                 <b>{trial.verdict}</b>
-                <button type="button" className="min-h-11 underline" onClick={() => judge.mutate({ trial, verdict: null })}>
+                <button
+                  type="button"
+                  className="min-h-11 underline"
+                  onClick={() => judge.mutate({ trial, verdict: null })}
+                >
                   Take that back
                 </button>
               </span>
             ) : (
               <span className="flex flex-wrap gap-2">
                 {(["helped", "did not help", "dropped"] as const).map((verdict) => (
-                  <button key={verdict} type="button" className="press" disabled={judge.isPending} onClick={() => judge.mutate({ trial, verdict })}>
+                  <button
+                    key={verdict}
+                    type="button"
+                    className="press"
+                    disabled={judge.isPending}
+                    onClick={() => judge.mutate({ trial, verdict })}
+                  >
                     {verdict === "helped" ? "It helped" : verdict === "did not help" ? "It did not help" : "Drop it"}
                   </button>
                 ))}

@@ -6,8 +6,8 @@ import type { BatchSummary, LogAsked } from "../../api/client";
 import { logChoicesQuery, logQuery } from "../../api/queries";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
-import { TOAST } from "../../kit/scales";
 import { Empty, Trouble, Waiting } from "../../kit/States";
+import { TOAST } from "../../kit/scales";
 import { Trend } from "./Trend";
 
 const LONGEST_MIN = 240;
@@ -34,35 +34,94 @@ export default function Log() {
   const batches = data.pages.flatMap((p) => p.batches);
   const count = data.pages[0]?.count ?? 0;
   const any = (word: string) => [["", `any ${word}`] as const];
-  const choose = (id: string, on: boolean) => setChosen(on ? [...chosen, id].slice(-MOST) : chosen.filter((c) => c !== id));
+  const choose = (id: string, on: boolean) =>
+    setChosen(on ? [...chosen, id].slice(-MOST) : chosen.filter((c) => c !== id));
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-3 md:px-6">
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <h1 className="text-l">Log</h1>
         <div role="tablist" aria-label="Rooms of the log" className="flex grow">
           {ROOMS.map(([key, name]) => (
-            <button key={key} type="button" role="tab" aria-selected={room === key} className={`min-h-11 border-b-3 px-3 text-m ${room === key ? "border-ink font-bold" : "border-clear text-quiet"}`} onClick={() => setRoom(key)}>
+            <button
+              key={key}
+              type="button"
+              role="tab"
+              aria-selected={room === key}
+              className={`min-h-11 border-b-3 px-3 text-m ${room === key ? "border-ink font-bold" : "border-clear text-quiet"}`}
+              onClick={() => setRoom(key)}
+            >
               {name}
             </button>
           ))}
         </div>
-        <Labelled label="Find words">{(ids) => <input {...ids} type="search" className="w-44" maxLength={200} value={asked.words ?? ""} onChange={(e) => put({ words: e.target.value })} />}</Labelled>
+        <Labelled label="Find words">
+          {(ids) => (
+            <input
+              {...ids}
+              type="search"
+              className="w-44"
+              maxLength={200}
+              value={asked.words ?? ""}
+              onChange={(e) => put({ words: e.target.value })}
+            />
+          )}
+        </Labelled>
         {choices && (
           <>
             <span className="w-44">
-              <Choice label="Recipe" value={asked.recipe ?? ""} options={[...any("recipe"), ...Object.entries(choices.recipes).map(([id, name]) => [id, name] as const)]} onChange={(recipe) => put({ recipe })} />
+              <Choice
+                label="Recipe"
+                value={asked.recipe ?? ""}
+                options={[
+                  ...any("recipe"),
+                  ...Object.entries(choices.recipes).map(([id, name]) => [id, name] as const),
+                ]}
+                onChange={(recipe) => put({ recipe })}
+              />
             </span>
             <span className="w-36">
-              <Choice label="Fault" value={asked.fault ?? ""} options={[["", "any or none"] as const, ...Object.entries(choices.faults).map(([f, n]) => [f, `${f} (${n})`] as const)]} onChange={(fault) => put({ fault })} />
+              <Choice
+                label="Fault"
+                value={asked.fault ?? ""}
+                options={[
+                  ["", "any or none"] as const,
+                  ...Object.entries(choices.faults).map(([f, n]) => [f, `${f} (${n})`] as const),
+                ]}
+                onChange={(fault) => put({ fault })}
+              />
             </span>
             <span className="w-32">
-              <Choice label="Cook" value={asked.cook ?? ""} options={[...any("cook"), ...choices.cooks.map((c) => [c, c] as const)]} onChange={(cook) => put({ cook })} />
+              <Choice
+                label="Cook"
+                value={asked.cook ?? ""}
+                options={[...any("cook"), ...choices.cooks.map((c) => [c, c] as const)]}
+                onChange={(cook) => put({ cook })}
+              />
             </span>
             <span className="w-32">
-              <Choice label="Oven" value={asked.oven ?? ""} options={[...any("oven"), ...Object.entries(choices.ovens)]} onChange={(oven) => put({ oven })} />
+              <Choice
+                label="Oven"
+                value={asked.oven ?? ""}
+                options={[...any("oven"), ...Object.entries(choices.ovens)]}
+                onChange={(oven) => put({ oven })}
+              />
             </span>
             <span className="w-28">
-              <Choice label="Score" value={String(asked.most ?? asked.least ?? "")} options={[["", "any"], ["2", "2 or less"], ["3", "3 or less"], ["4", "4 or more"]] as const} onChange={(s) => put({ most: s === "2" || s === "3" ? Number(s) : undefined, least: s === "4" ? 4 : undefined })} />
+              <Choice
+                label="Score"
+                value={String(asked.most ?? asked.least ?? "")}
+                options={
+                  [
+                    ["", "any"],
+                    ["2", "2 or less"],
+                    ["3", "3 or less"],
+                    ["4", "4 or more"],
+                  ] as const
+                }
+                onChange={(s) =>
+                  put({ most: s === "2" || s === "3" ? Number(s) : undefined, least: s === "4" ? 4 : undefined })
+                }
+              />
             </span>
           </>
         )}
@@ -70,7 +129,11 @@ export default function Log() {
       {room === "trend" ? (
         <Trend asked={wanted} />
       ) : count === 0 ? (
-        <Empty title="No finished batch here">{Object.values(asked).some(Boolean) ? "Nothing in the log fits what you asked for; ask for less." : "A batch comes here when you say how it came out."}</Empty>
+        <Empty title="No finished batch here">
+          {Object.values(asked).some(Boolean)
+            ? "Nothing in the log fits what you asked for; ask for less."
+            : "A batch comes here when you say how it came out."}
+        </Empty>
       ) : (
         <>
           <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-1 text-s text-quiet">
@@ -90,7 +153,12 @@ export default function Log() {
             </label>
             {until && (
               <span className="flex gap-4">
-                <a className="inline-flex min-h-11 items-center underline" href={`/api/files/log/${until}/record`} target="_blank" rel="noreferrer">
+                <a
+                  className="inline-flex min-h-11 items-center underline"
+                  href={`/api/files/log/${until}/record`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
                   PDF
                 </a>
                 <a className="inline-flex min-h-11 items-center underline" href={`/api/files/log/${until}/record.csv`}>
@@ -99,7 +167,10 @@ export default function Log() {
               </span>
             )}
             {chosen.length > 0 ? (
-              <Link className="press press-first text-m" to={`/log/over?${chosen.map((id) => `ids=${encodeURIComponent(id)}`).join("&")}`}>
+              <Link
+                className="press press-first text-m"
+                to={`/log/over?${chosen.map((id) => `ids=${encodeURIComponent(id)}`).join("&")}`}
+              >
                 Lay {chosen.length} over each other
               </Link>
             ) : (
@@ -113,7 +184,11 @@ export default function Log() {
                   <span className="sr-only">
                     Lay {batch.name} of {day(batch.started_at)} over others
                   </span>
-                  <input type="checkbox" checked={chosen.includes(batch.id)} onChange={(e) => choose(batch.id, e.target.checked)} />
+                  <input
+                    type="checkbox"
+                    checked={chosen.includes(batch.id)}
+                    onChange={(e) => choose(batch.id, e.target.checked)}
+                  />
                 </label>
                 <Strip batch={batch} />
               </li>
@@ -122,7 +197,12 @@ export default function Log() {
           <p className="flex items-center gap-4 py-2 text-s text-quiet">
             {batches.length} of {count}
             {hasNextPage && (
-              <button type="button" className="press" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+              <button
+                type="button"
+                className="press"
+                disabled={isFetchingNextPage}
+                onClick={() => void fetchNextPage()}
+              >
                 More
               </button>
             )}
@@ -141,7 +221,10 @@ function Strip({ batch }: { batch: Card }) {
   const most = Math.max(batch.lost_g ?? 0, batch.predicted_loss_g ?? 0) * 1.1;
   const loss = scaleLinear([0, most || 1], [0, 110]);
   return (
-    <Link to={`/log/${batch.id}`} className="grid min-h-14 min-w-0 grow items-center gap-x-5 gap-y-1 py-1.5 md:grid-cols-[5.5rem_minmax(12rem,1.5fr)_minmax(15rem,1.4fr)_minmax(9rem,1fr)]">
+    <Link
+      to={`/log/${batch.id}`}
+      className="grid min-h-14 min-w-0 grow items-center gap-x-5 gap-y-1 py-1.5 md:grid-cols-[5.5rem_minmax(12rem,1.5fr)_minmax(15rem,1.4fr)_minmax(9rem,1fr)]"
+    >
       <span className="text-s text-quiet">{day(batch.started_at)}</span>
       <span className="min-w-0">
         <b className="line-clamp-1 text-m">{batch.name}</b>
@@ -149,13 +232,27 @@ function Strip({ batch }: { batch: Card }) {
           {batch.says} · {batch.cook}
         </span>
       </span>
-      <svg viewBox="0 0 460 34" className="w-full" role="img" aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g foretold.`}`}>
+      <svg
+        viewBox="0 0 460 34"
+        className="w-full"
+        role="img"
+        aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g foretold.`}`}
+      >
         <rect x="1" y="4" width={x(planned)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
-        {heat !== null && heat !== undefined && <rect x="1" y="11" width={x(heat)} height="12" fill="var(--color-deep)" />}
+        {heat !== null && heat !== undefined && (
+          <rect x="1" y="11" width={x(heat)} height="12" fill="var(--color-deep)" />
+        )}
         {batch.lost_g !== null && batch.lost_g !== undefined && (
           <>
             <rect x="340" y="11" width={loss(batch.lost_g)} height="12" fill="var(--color-water)" />
-            <line x1={340 + loss(batch.predicted_loss_g ?? 0)} x2={340 + loss(batch.predicted_loss_g ?? 0)} y1="4" y2="30" stroke="currentColor" strokeWidth="2.5" />
+            <line
+              x1={340 + loss(batch.predicted_loss_g ?? 0)}
+              x2={340 + loss(batch.predicted_loss_g ?? 0)}
+              y1="4"
+              y2="30"
+              stroke="currentColor"
+              strokeWidth="2.5"
+            />
           </>
         )}
       </svg>

@@ -4,11 +4,11 @@ import type { BatchView, EventRecord } from "../../api/client";
 import { batchQuery } from "../../api/queries";
 import { DryingChart } from "../../kit/DryingChart";
 import { Fig } from "../../kit/Fig";
-import { day, minutes, time, restsOn } from "../../kit/format";
-import { Diagnosis } from "./Diagnosis";
+import { day, minutes, restsOn, time } from "../../kit/format";
 import { Section } from "../../kit/Section";
-import { Traces } from "./Traces";
 import { Trouble, Waiting } from "../../kit/States";
+import { Diagnosis } from "./Diagnosis";
+import { Traces } from "./Traces";
 
 /** One batch with everything in it. */
 export default function LogBatch() {
@@ -40,7 +40,12 @@ export default function LogBatch() {
       <div className="flex flex-wrap items-baseline justify-between gap-4">
         <h1 className="text-l">{data.name}</h1>
         <span className="flex gap-4 text-s">
-          <a className="inline-flex min-h-11 items-center underline" href={`/api/files/batches/${data.id}/record`} target="_blank" rel="noreferrer">
+          <a
+            className="inline-flex min-h-11 items-center underline"
+            href={`/api/files/batches/${data.id}/record`}
+            target="_blank"
+            rel="noreferrer"
+          >
             Record as PDF
           </a>
           <a className="inline-flex min-h-11 items-center underline" href={`/api/files/batches/${data.id}/record.csv`}>
@@ -83,19 +88,38 @@ export default function LogBatch() {
           <div className="grid grid-cols-3 gap-x-6 gap-y-2">
             <Fig figure={sheet.weigh.figures.base as never} label={sheet.weigh.lines[0]?.name ?? ""} />
             <Fig figure={sheet.weigh.figures.ratio as never} label={`Sugar to ${restsOn(sheet)}`} />
-            {sheet.dry ? <Fig figure={sheet.dry.figures.time as never} label="Oven, planned" /> : sheet.heat && <Fig figure={sheet.heat.figures.target as never} label="Heated to, planned" />}
+            {sheet.dry ? (
+              <Fig figure={sheet.dry.figures.time as never} label="Oven, planned" />
+            ) : (
+              sheet.heat && <Fig figure={sheet.heat.figures.target as never} label="Heated to, planned" />
+            )}
           </div>
           {state.loss && (
             <p className="text-m">
-              The weighed tray lost <b>{state.loss.lost_g.toFixed(0)} g</b>; {state.loss.predicted_g.toFixed(0)} g were foretold ({(100 * state.loss.ratio).toFixed(0)} %).
+              The weighed tray lost <b>{state.loss.lost_g.toFixed(0)} g</b>; {state.loss.predicted_g.toFixed(0)} g were
+              foretold ({(100 * state.loss.ratio).toFixed(0)} %).
             </p>
           )}
           <Traces id={data.id} />
-          {sheet.dry && <>
-          <Section parts={sheet.dry.section} profiles={sheet.dry.drying.profiles} row={sheet.dry.drying.times_min.length - 1} label="One piece cut through, as worked out" className="max-h-32 w-full" />
-          <DryingChart width={600} drying={sheet.dry.drying} bars={sheet.dry.bars} at={sheet.dry.drying.heat_end_min} points={weighedPoints(data)} />
-          {weighedPoints(data).length > 0 && <p className="text-s text-quiet">The ring is the weighed tray.</p>}
-          </>}
+          {sheet.dry && (
+            <>
+              <Section
+                parts={sheet.dry.section}
+                profiles={sheet.dry.drying.profiles}
+                row={sheet.dry.drying.times_min.length - 1}
+                label="One piece cut through, as worked out"
+                className="max-h-32 w-full"
+              />
+              <DryingChart
+                width={600}
+                drying={sheet.dry.drying}
+                bars={sheet.dry.bars}
+                at={sheet.dry.drying.heat_end_min}
+                points={weighedPoints(data)}
+              />
+              {weighedPoints(data).length > 0 && <p className="text-s text-quiet">The ring is the weighed tray.</p>}
+            </>
+          )}
         </section>
         <section aria-labelledby="entries" className="min-w-0">
           <h2 id="entries" className="text-m">
@@ -115,14 +139,20 @@ export default function LogBatch() {
 /** The weighed tray as a point on the drying course, % of the foam on it. */
 function weighedPoints(view: BatchView): { min: number; pct: number }[] {
   const foam = view.sheet.shape?.figures["tray-mass"]?.value;
-  return view.state.loss && foam && view.sheet.dry ? [{ min: view.sheet.dry.drying.end_min, pct: (100 * view.state.loss.lost_g) / foam }] : [];
+  return view.state.loss && foam && view.sheet.dry
+    ? [{ min: view.sheet.dry.drying.end_min, pct: (100 * view.state.loss.lost_g) / foam }]
+    : [];
 }
 
 /** The batch as a strip of its steps, planned above and done below, on one line of minutes. */
 function Strip({ view }: { view: BatchView }) {
   const steps = view.process.steps;
   const start = Date.parse(view.started_at);
-  const ended = new Map(view.events.filter((e) => e.event.kind === "step done" && e.event.step).map((e) => [e.event.step as string, (Date.parse(e.event.at) - start) / 60_000]));
+  const ended = new Map(
+    view.events
+      .filter((e) => e.event.kind === "step done" && e.event.step)
+      .map((e) => [e.event.step as string, (Date.parse(e.event.at) - start) / 60_000]),
+  );
   let planned = 0;
   const plan = steps.map((s) => {
     const from = planned;
@@ -140,12 +170,35 @@ function Strip({ view }: { view: BatchView }) {
   const end = Math.max(planned, last, 1);
   const w = 1200;
   const x = (min: number) => (min / end) * w;
-  const tone: Record<string, number> = { weigh: 0.35, sugar: 0.5, heat: 0.95, whisk: 0.65, shape: 0.8, dry: 0.25, finish: 0.9 };
+  const tone: Record<string, number> = {
+    weigh: 0.35,
+    sugar: 0.5,
+    heat: 0.95,
+    whisk: 0.65,
+    shape: 0.8,
+    dry: 0.25,
+    finish: 0.9,
+  };
   return (
-    <svg viewBox={`0 0 ${w} 78`} className="mt-3 w-full" role="img" aria-label={`Planned ${minutes(planned)} from first step to last; it took ${minutes(last)}.`}>
+    <svg
+      viewBox={`0 0 ${w} 78`}
+      className="mt-3 w-full"
+      role="img"
+      aria-label={`Planned ${minutes(planned)} from first step to last; it took ${minutes(last)}.`}
+    >
       {[plan, done].map((row, r) =>
         row.map((s) => (
-          <rect key={`${r}-${s.key}`} x={x(s.from)} y={8 + r * 26} width={Math.max(1, x(s.until) - x(s.from) - 1)} height="20" fill={r === 0 ? "none" : s.station === "dry" ? "var(--color-water)" : "var(--color-deep)"} fillOpacity={r === 0 ? 0 : (tone[s.station] ?? 0.5) + 0.1} stroke="var(--color-deep)" strokeWidth="1">
+          <rect
+            key={`${r}-${s.key}`}
+            x={x(s.from)}
+            y={8 + r * 26}
+            width={Math.max(1, x(s.until) - x(s.from) - 1)}
+            height="20"
+            fill={r === 0 ? "none" : s.station === "dry" ? "var(--color-water)" : "var(--color-deep)"}
+            fillOpacity={r === 0 ? 0 : (tone[s.station] ?? 0.5) + 0.1}
+            stroke="var(--color-deep)"
+            strokeWidth="1"
+          >
             <title>
               {s.title}: {minutes(s.until - s.from)}
             </title>

@@ -32,7 +32,9 @@ export default function Overlay() {
         </Link>{" "}
         · laid over each other
       </p>
-      <h1 className="text-l">{new Set(data.batches.map((b) => b.name)).size === 1 ? data.batches[0]?.name : `${data.batches.length} batches`}</h1>
+      <h1 className="text-l">
+        {new Set(data.batches.map((b) => b.name)).size === 1 ? data.batches[0]?.name : `${data.batches.length} batches`}
+      </h1>
       <Strips batches={data.batches} width={width} />
       <Lines view={data} width={width} />
       <Differs view={data} />
@@ -40,14 +42,35 @@ export default function Overlay() {
   );
 }
 
-const TONE: Record<string, number> = { weigh: 0.3, sugar: 0.4, heat: 0.95, whisk: 0.6, shape: 0.8, dry: 0.2, finish: 0.9 };
+const TONE: Record<string, number> = {
+  weigh: 0.3,
+  sugar: 0.4,
+  heat: 0.95,
+  whisk: 0.6,
+  shape: 0.8,
+  dry: 0.2,
+  finish: 0.9,
+};
 
 function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: number }) {
-  const last = Math.max(1, ...batches.flatMap((b) => stretches(b).map((s) => Math.max(s.planned[1], s.done?.[1] ?? 0))));
+  const last = Math.max(
+    1,
+    ...batches.flatMap((b) => stretches(b).map((s) => Math.max(s.planned[1], s.done?.[1] ?? 0))),
+  );
   const x = scaleLinear([0, last], [150, width - 8]);
   const row = 34;
   return (
-    <svg viewBox={`0 0 ${width} ${batches.length * row + 26}`} className="mt-2 w-full" role="img" aria-label={batches.map((b, i) => `${LETTERS[i]}, ${day(b.started_at)}: ${minutes(Math.max(0, ...stretches(b).map((s) => s.done?.[1] ?? 0)))}`).join("; ")}>
+    <svg
+      viewBox={`0 0 ${width} ${batches.length * row + 26}`}
+      className="mt-2 w-full"
+      role="img"
+      aria-label={batches
+        .map(
+          (b, i) =>
+            `${LETTERS[i]}, ${day(b.started_at)}: ${minutes(Math.max(0, ...stretches(b).map((s) => s.done?.[1] ?? 0)))}`,
+        )
+        .join("; ")}
+    >
       {batches.map((b, i) => (
         <g key={b.id} transform={`translate(0 ${i * row})`}>
           <text x="0" y="20" fontSize="15" fontWeight="700" fill="currentColor">
@@ -59,9 +82,24 @@ function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: numb
           </text>
           {stretches(b).map((s) => (
             <g key={s.step}>
-              <rect x={x(s.planned[0])} y="4" width={Math.max(1, x(s.planned[1]) - x(s.planned[0]) - 1)} height="7" fill="none" stroke="var(--color-deep)" />
+              <rect
+                x={x(s.planned[0])}
+                y="4"
+                width={Math.max(1, x(s.planned[1]) - x(s.planned[0]) - 1)}
+                height="7"
+                fill="none"
+                stroke="var(--color-deep)"
+              />
               {s.done && (
-                <rect x={x(s.done[0])} y="13" width={Math.max(1, x(s.done[1]) - x(s.done[0]) - 1)} height="14" fill={s.station === "dry" ? "var(--color-water)" : "var(--color-deep)"} fillOpacity={(TONE[s.station] ?? 0.5) + 0.1} stroke="var(--color-deep)">
+                <rect
+                  x={x(s.done[0])}
+                  y="13"
+                  width={Math.max(1, x(s.done[1]) - x(s.done[0]) - 1)}
+                  height="14"
+                  fill={s.station === "dry" ? "var(--color-water)" : "var(--color-deep)"}
+                  fillOpacity={(TONE[s.station] ?? 0.5) + 0.1}
+                  stroke="var(--color-deep)"
+                >
                   <title>
                     {s.title}: {minutes(s.done[1] - s.done[0])}, planned {minutes(s.planned[1] - s.planned[0])}
                   </title>
@@ -72,7 +110,14 @@ function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: numb
         </g>
       ))}
       {x.ticks(8).map((t) => (
-        <text key={t} x={x(t)} y={batches.length * row + 18} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
+        <text
+          key={t}
+          x={x(t)}
+          y={batches.length * row + 18}
+          textAnchor="middle"
+          fontSize="14"
+          fill="var(--color-quiet)"
+        >
           {minutes(t)}
         </text>
       ))}
@@ -89,7 +134,15 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
   return (
     <div className="mt-3 grid gap-x-8 gap-y-3 lg:grid-cols-2">
       {[...kinds].map(([key, name]) => {
-        const found = view.batches.flatMap((b, i) => b.lines.filter((l) => `${l.watch} ${l.unit}` === key).map((l) => ({ i, b, points: pairs(l.points).map(([t, v]): Pair => [t - (pairs(l.points)[0]?.[0] ?? 0), v]) })));
+        const found = view.batches.flatMap((b, i) =>
+          b.lines
+            .filter((l) => `${l.watch} ${l.unit}` === key)
+            .map((l) => ({
+              i,
+              b,
+              points: pairs(l.points).map(([t, v]): Pair => [t - (pairs(l.points)[0]?.[0] ?? 0), v]),
+            })),
+        );
         const end = Math.max(1, ...found.flatMap((f) => f.points.map((p) => p[0])));
         const seen = found.flatMap((f) => f.points.map((p) => p[1]));
         const [low, high] = [Math.min(...seen), Math.max(...seen)];
@@ -99,7 +152,12 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
         return (
           <figure key={key}>
             <figcaption className="text-s font-bold">{name}</figcaption>
-            <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`${name}: ${found.map((f) => `${LETTERS[f.i]} from ${f.points[0]?.[1]} to ${f.points.at(-1)?.[1]} in ${minutes(f.points.at(-1)?.[0] ?? 0)}`).join("; ")}`}>
+            <svg
+              viewBox={`0 0 ${w} ${h}`}
+              className="w-full"
+              role="img"
+              aria-label={`${name}: ${found.map((f) => `${LETTERS[f.i]} from ${f.points[0]?.[1]} to ${f.points.at(-1)?.[1]} in ${minutes(f.points.at(-1)?.[0] ?? 0)}`).join("; ")}`}
+            >
               {y.ticks(5).map((t) => (
                 <g key={t}>
                   <line x1="44" x2={w - 40} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
@@ -110,8 +168,20 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
               ))}
               {found.map((f) => (
                 <g key={`${f.b.id}`}>
-                  <polyline points={f.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")} fill="none" stroke={f.i % 2 ? "var(--color-water)" : "currentColor"} strokeWidth="2" strokeDasharray={DASHES[Math.floor(f.i / 2) % DASHES.length]} />
-                  <text x={x(f.points.at(-1)?.[0] ?? 0) + 4} y={y(f.points.at(-1)?.[1] ?? low) + 5} fontSize="14" fontWeight="700" fill="currentColor">
+                  <polyline
+                    points={f.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")}
+                    fill="none"
+                    stroke={f.i % 2 ? "var(--color-water)" : "currentColor"}
+                    strokeWidth="2"
+                    strokeDasharray={DASHES[Math.floor(f.i / 2) % DASHES.length]}
+                  />
+                  <text
+                    x={x(f.points.at(-1)?.[0] ?? 0) + 4}
+                    y={y(f.points.at(-1)?.[1] ?? low) + 5}
+                    fontSize="14"
+                    fontWeight="700"
+                    fill="currentColor"
+                  >
                     {LETTERS[f.i]}
                   </text>
                 </g>

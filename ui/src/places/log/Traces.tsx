@@ -20,7 +20,8 @@ export function Traces({ id }: { id: string }) {
       ))}
       {(data?.doubted.length ?? 0) > 0 && (
         <p className="text-s text-quiet">
-          Kept but not counted: {data?.doubted.map((d) => `${d.value} ${d.unit} of ${d.device} (${d.doubt})`).join("; ")}.
+          Kept but not counted:{" "}
+          {data?.doubted.map((d) => `${d.value} ${d.unit} of ${d.device} (${d.doubt})`).join("; ")}.
         </p>
       )}
     </>
@@ -41,7 +42,9 @@ function Told({ watching: w }: { watching: Watching }) {
       </h3>
       <Trace watching={w} height={220} />
       <p className="text-s">
-        {passed.length > 0 ? passed.map((m) => `${m.name} ${clock(m.passed_s as number)}`).join(" · ") : "no milestone was read"}
+        {passed.length > 0
+          ? passed.map((m) => `${m.name} ${clock(m.passed_s as number)}`).join(" · ")
+          : "no milestone was read"}
         {!w.reached && " · the target was never read"}
         {w.masses.length > 0 && ` · the pan came down to ${w.latest_g?.toFixed(0)} g of ${w.scale_to_g?.toFixed(0)}`}
         {w.power_w && ` · the ring gave about ${(w.power_w[0] as number).toFixed(0)} W`}

@@ -11,7 +11,12 @@ import { useWidth } from "../../kit/useWidth";
 type Of = (p: TrendPoint) => number | null;
 const LINES: readonly { name: string; unit: string; of: Of; aim?: number; floor?: number; top?: number }[] = [
   { name: "Score", unit: "of 5", of: (p) => p.score, floor: 1, top: 5 },
-  { name: "Weight lost, of what was foretold", unit: "%", of: (p) => (p.loss_share === null ? null : 100 * p.loss_share), aim: 100 },
+  {
+    name: "Weight lost, of what was foretold",
+    unit: "%",
+    of: (p) => (p.loss_share === null ? null : 100 * p.loss_share),
+    aim: 100,
+  },
   { name: "Whole batch", unit: "min", of: (p) => p.took_min, floor: 0 },
   { name: "In the oven", unit: "min", of: (p) => p.heat_min, floor: 0 },
   { name: "Pieces not good", unit: "%", of: (p) => (p.waste === null ? null : 100 * p.waste), floor: 0 },
@@ -25,7 +30,8 @@ export function Trend({ asked }: { asked: LogAsked }) {
   const [room, width] = useWidth<HTMLDivElement>(900);
   if (error && !data) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what="the trend" />;
-  if (data.length < 2) return <Empty title="Too few batches for a trend">Two make one; ask for less, or bake on.</Empty>;
+  if (data.length < 2)
+    return <Empty title="Too few batches for a trend">Two make one; ask for less, or bake on.</Empty>;
   const w = Math.max(300, width > 900 ? (width - 32) / 2 : width);
   return (
     <div ref={room} className="mt-3 grid gap-x-8 gap-y-4 lg:grid-cols-2">
@@ -45,17 +51,28 @@ function One({ line, points, width }: { line: (typeof LINES)[number]; points: re
   if (known.length < 2) return null;
   const h = 176;
   const [first, last] = extent(points, (p) => new Date(p.at)) as [Date, Date];
-  const [low, high] = extent([...known.map((k) => k.v), ...(line.aim === undefined ? [] : [line.aim])]) as [number, number];
+  const [low, high] = extent([...known.map((k) => k.v), ...(line.aim === undefined ? [] : [line.aim])]) as [
+    number,
+    number,
+  ];
   const x = scaleTime([first, last], [44, width - 12]);
   const y = scaleLinear([line.floor ?? low, line.top ?? high], [h - 26, 12]).nice(4);
-  const middle = known.map((k, i) => ({ at: k.at, v: median(known.slice(Math.max(0, i - (SPAN - 1) / 2), i + (SPAN + 1) / 2), (n) => n.v) ?? k.v }));
+  const middle = known.map((k, i) => ({
+    at: k.at,
+    v: median(known.slice(Math.max(0, i - (SPAN - 1) / 2), i + (SPAN + 1) / 2), (n) => n.v) ?? k.v,
+  }));
   return (
     <figure>
       <figcaption className="text-s font-bold">
         {line.name}
         {line.unit && <span className="font-normal text-quiet">, {line.unit}</span>}
       </figcaption>
-      <svg viewBox={`0 0 ${width} ${h}`} className="w-full" role="img" aria-label={`${line.name}: ${known.length} batches, from ${known[0]?.v.toFixed(0)} to ${known.at(-1)?.v.toFixed(0)} ${line.unit}; middle of the last seven ${middle.at(-1)?.v.toFixed(1)}.`}>
+      <svg
+        viewBox={`0 0 ${width} ${h}`}
+        className="w-full"
+        role="img"
+        aria-label={`${line.name}: ${known.length} batches, from ${known[0]?.v.toFixed(0)} to ${known.at(-1)?.v.toFixed(0)} ${line.unit}; middle of the last seven ${middle.at(-1)?.v.toFixed(1)}.`}
+      >
         {y.ticks(4).map((t) => (
           <g key={t}>
             <line x1="44" x2={width - 12} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
@@ -64,11 +81,28 @@ function One({ line, points, width }: { line: (typeof LINES)[number]; points: re
             </text>
           </g>
         ))}
-        {line.aim !== undefined && <line x1="44" x2={width - 12} y1={y(line.aim)} y2={y(line.aim)} stroke="currentColor" strokeDasharray="5 4" />}
-        <polyline points={middle.map((m) => `${x(m.at)},${y(m.v)}`).join(" ")} fill="none" stroke="var(--color-water)" strokeWidth="3" />
+        {line.aim !== undefined && (
+          <line x1="44" x2={width - 12} y1={y(line.aim)} y2={y(line.aim)} stroke="currentColor" strokeDasharray="5 4" />
+        )}
+        <polyline
+          points={middle.map((m) => `${x(m.at)},${y(m.v)}`).join(" ")}
+          fill="none"
+          stroke="var(--color-water)"
+          strokeWidth="3"
+        />
         {known.map((k) => (
           // biome-ignore lint/a11y/noStaticElementInteractions: the list holds the same batches for the keyboard
-          <circle key={k.id} cx={x(k.at)} cy={y(k.v)} r={known.length > 200 ? 2.5 : 5} fill="var(--color-surface)" stroke="currentColor" strokeWidth="2" className="cursor-pointer" onClick={() => go(`/log/${k.id}`)}>
+          <circle
+            key={k.id}
+            cx={x(k.at)}
+            cy={y(k.v)}
+            r={known.length > 200 ? 2.5 : 5}
+            fill="var(--color-surface)"
+            stroke="currentColor"
+            strokeWidth="2"
+            className="cursor-pointer"
+            onClick={() => go(`/log/${k.id}`)}
+          >
             <title>
               {day(k.at.toISOString())}: {k.v.toFixed(line.top ? 0 : 1)} {line.unit}
             </title>

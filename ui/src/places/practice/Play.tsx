@@ -2,15 +2,22 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
-import { answer, type DrillCard, http, type PracticeAction, type PracticeJudgement, type PracticeView } from "../../api/client";
+import {
+  answer,
+  type DrillCard,
+  http,
+  type PracticeAction,
+  type PracticeJudgement,
+  type PracticeView,
+} from "../../api/client";
 import { practiceRunsQuery } from "../../api/queries";
+import { useDegrees } from "../../kit/degrees";
 import { clock, day, time } from "../../kit/format";
 import { Peak } from "../../kit/Peak";
 import { Caution } from "../../kit/Remarks";
 import { Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
 import { Vessel } from "./Vessel";
-import { useDegrees } from "../../kit/degrees";
 
 const POLL_MS = 250;
 const newSeed = () => Math.floor(Math.random() * 10_000);
@@ -36,7 +43,17 @@ export function Play({ drill }: { drill: DrillCard }) {
   );
 }
 
-function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; again: (same: boolean) => void; take: (seed: number) => void }) {
+function Run({
+  drill,
+  seed,
+  again,
+  take,
+}: {
+  drill: DrillCard;
+  seed: number;
+  again: (same: boolean) => void;
+  take: (seed: number) => void;
+}) {
   const degrees = useDegrees();
   const queries = useQueryClient();
   const [view, setView] = useState<PracticeView>();
@@ -49,12 +66,19 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
   const began = useRef(0);
   const gone = useRef(0);
   const turn = useRef(0);
-  const at = useCallback(() => gone.current + (going ? ((Date.now() - began.current) / 1000) * (view?.setup.speed ?? 1) : 0), [going, view?.setup.speed]);
+  const at = useCallback(
+    () => gone.current + (going ? ((Date.now() - began.current) / 1000) * (view?.setup.speed ?? 1) : 0),
+    [going, view?.setup.speed],
+  );
   const fetchView = useCallback(
     async (until: number) => {
       const mine = ++turn.current;
       try {
-        const found = await answer(http.POST("/api/practice/play", { body: { drill: drill.key, seed, actions: actions.current, until_s: until, asked } }));
+        const found = await answer(
+          http.POST("/api/practice/play", {
+            body: { drill: drill.key, seed, actions: actions.current, until_s: until, asked },
+          }),
+        );
         if (mine !== turn.current) return;
         setView(found);
         setProblem(undefined);
@@ -102,7 +126,8 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
     else if (ended && key === "r") again(true);
     else {
       const control = view.setup.controls.find((c) => c.key.toLowerCase() === key.toLowerCase());
-      if (control?.levels && control.levels.length > 0 && !still) step(control.what, control.levels.length, key === key.toUpperCase() && key !== key.toLowerCase() ? -1 : 1);
+      if (control?.levels && control.levels.length > 0 && !still)
+        step(control.what, control.levels.length, key === key.toUpperCase() && key !== key.toLowerCase() ? -1 : 1);
       else if (control && !still) act(control.what);
       else if (still && /^[1-9]$/.test(key)) {
         const next = view.setup.controls.find((c) => c.what === (nextAsk(view) ? "name" : "do"));
@@ -114,7 +139,17 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
   useEffect(() => {
     if (!ended || saved || !view) return;
     setSaved(true);
-    const keep = answer(http.POST("/api/practice/runs", { body: { id: crypto.randomUUID(), drill: drill.key, seed, actions: actions.current, cook: localStorage.getItem("gullpeak-cook") ?? "" } }));
+    const keep = answer(
+      http.POST("/api/practice/runs", {
+        body: {
+          id: crypto.randomUUID(),
+          drill: drill.key,
+          seed,
+          actions: actions.current,
+          cook: localStorage.getItem("gullpeak-cook") ?? "",
+        },
+      }),
+    );
     keep.then(
       () => {
         void queries.invalidateQueries({ queryKey: ["practice"] });
@@ -122,7 +157,14 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
       (failure: Error) => setProblem(failure.message),
     );
   }, [ended, saved, view, drill.key, seed, queries]);
-  if (!view) return problem ? <p role="alert" className="p-6">{problem}</p> : <Waiting what="the drill" />;
+  if (!view)
+    return problem ? (
+      <p role="alert" className="p-6">
+        {problem}
+      </p>
+    ) : (
+      <Waiting what="the drill" />
+    );
   const { setup, look } = view;
   return (
     <div className="mx-auto w-full max-w-[1300px] px-4 py-3 md:px-6">
@@ -142,7 +184,9 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
         )}
       </div>
       <p className="mt-1 text-m text-quiet">{setup.says.join(" ")}</p>
-      {setup.drawn === "pan" && <Caution says="At a real stove: boiling sugar and steam burn. Long sleeves, dry cloth, nobody behind you." />}
+      {setup.drawn === "pan" && (
+        <Caution says="At a real stove: boiling sugar and steam burn. Long sleeves, dry cloth, nobody behind you." />
+      )}
       {problem && (
         <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
           {problem}
@@ -155,7 +199,9 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
           <section aria-label="What is to be seen" className="flex flex-col gap-2 bg-surface p-4">
             <div className="flex items-center justify-center gap-6">
               <Vessel drawn={setup.drawn} look={look} className={still ? "h-52 w-72" : "h-60 w-72"} />
-              {setup.drawn === "bowl" && look.stage !== "loose" && <Peak stage={look.stage} className="h-24 w-36" decorative />}
+              {setup.drawn === "bowl" && look.stage !== "loose" && (
+                <Peak stage={look.stage} className="h-24 w-36" decorative />
+              )}
             </div>
             <p role="status" aria-live="polite" className="min-h-14 text-m">
               {look.says.join(" ")}
@@ -178,8 +224,16 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
           </section>
           <section aria-label="What you can do" className="flex flex-col gap-3">
             {!still && (
-              <button type="button" className={`press min-h-14 text-m ${going ? "" : "press-first"}`} onClick={going ? pause : start}>
-                {going ? "Hold the time (Space)" : view.at_s === 0 ? `Begin (Space): ${setup.speed} seconds in one` : "Go on (Space)"}
+              <button
+                type="button"
+                className={`press min-h-14 text-m ${going ? "" : "press-first"}`}
+                onClick={going ? pause : start}
+              >
+                {going
+                  ? "Hold the time (Space)"
+                  : view.at_s === 0
+                    ? `Begin (Space): ${setup.speed} seconds in one`
+                    : "Go on (Space)"}
               </button>
             )}
             {setup.controls.map((c) =>
@@ -191,7 +245,15 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
                   {(c.levels ?? []).map((name, i) => {
                     const on = (look.levels?.[c.what] ?? 0) === i;
                     return (
-                      <button key={name} type="button" className={`press min-h-14 ${on ? "border-ink bg-deep text-paper" : ""}`} aria-pressed={on} style={on ? { color: "var(--color-paper)" } : undefined} disabled={!going} onClick={() => act(c.what, i)}>
+                      <button
+                        key={name}
+                        type="button"
+                        className={`press min-h-14 ${on ? "border-ink bg-deep text-paper" : ""}`}
+                        aria-pressed={on}
+                        style={on ? { color: "var(--color-paper)" } : undefined}
+                        disabled={!going}
+                        onClick={() => act(c.what, i)}
+                      >
                         {name}
                       </button>
                     );
@@ -201,17 +263,29 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
                 <fieldset key={c.what} className="grid grid-cols-2 gap-2">
                   <legend className="text-s text-quiet">{c.name} …</legend>
                   {(c.levels ?? []).map((name, i) => (
-                    <button key={name} type="button" className={`press min-h-12 justify-start ${pick[c.what] === i ? "border-ink" : ""}`} disabled={nextAsk(view) !== (c.what === "name")} onClick={() => {
-                      setPick({ ...pick, [c.what]: i });
-                      act(c.what, i);
-                    }}>
+                    <button
+                      key={name}
+                      type="button"
+                      className={`press min-h-12 justify-start ${pick[c.what] === i ? "border-ink" : ""}`}
+                      disabled={nextAsk(view) !== (c.what === "name")}
+                      onClick={() => {
+                        setPick({ ...pick, [c.what]: i });
+                        act(c.what, i);
+                      }}
+                    >
                       {i + 1}. {name}
                     </button>
                   ))}
                 </fieldset>
               ) : (
                 !(still && c.ends) && (
-                  <button key={c.what} type="button" className={`press min-h-14 text-m ${c.ends ? "press-first" : ""}`} disabled={!going && !still} onClick={() => act(c.what)}>
+                  <button
+                    key={c.what}
+                    type="button"
+                    className={`press min-h-14 text-m ${c.ends ? "press-first" : ""}`}
+                    disabled={!going && !still}
+                    onClick={() => act(c.what)}
+                  >
                     {c.name} ({c.key})
                   </button>
                 )
@@ -229,7 +303,17 @@ function Run({ drill, seed, again, take }: { drill: DrillCard; seed: number; aga
 const nextAsk = (view: PracticeView) => !view.look.says.some((s) => s.startsWith("Named "));
 
 /** What happened and why, on one picture. */
-function Judged({ view, judgement, again, beside }: { view: PracticeView; judgement: PracticeJudgement; again: (same: boolean) => void; beside?: PracticeJudgement }) {
+function Judged({
+  view,
+  judgement,
+  again,
+  beside,
+}: {
+  view: PracticeView;
+  judgement: PracticeJudgement;
+  again: (same: boolean) => void;
+  beside?: PracticeJudgement;
+}) {
   return (
     <div className="mt-3 flex flex-col gap-4">
       <div className="flex flex-wrap items-center gap-4">
@@ -273,7 +357,10 @@ type Course = { name: string; unit: string; points: [number, number][]; band: [n
 /** The hidden figures one under the other on one line of time, the wanted band behind each, what happened across all. */
 function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?: PracticeJudgement }) {
   const degrees = useDegrees();
-  const told = (line: Course, value: number) => { const { number, unit } = degrees.of(value, line.unit, 1); return `${number} ${unit}`; };
+  const told = (line: Course, value: number) => {
+    const { number, unit } = degrees.of(value, line.unit, 1);
+    return `${number} ${unit}`;
+  };
   const lines = judgement.lines as unknown as Course[];
   const others = (beside?.lines ?? []) as unknown as Course[];
   const w = 1200;
@@ -281,16 +368,33 @@ function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?:
   const x = scaleLinear([0, Math.max(judgement.lasted_s, beside?.lasted_s ?? 0, 1)], [150, w - 16]);
   const happened = judgement.marks.filter((m) => !m.mine);
   return (
-    <svg viewBox={`0 0 ${w} ${lines.length * row + 26}`} className="w-full" role="img" aria-label={`${lines.map((l) => `${l.name} ended at ${told(l, l.points.at(-1)?.[1] ?? 0)}${l.band ? `, wanted ${told(l, l.band[0])} to ${told(l, l.band[1])}` : ""}`).join("; ")}. ${happened.map((m) => `${clock(m.at_s)} ${m.says}`).join("; ")}`}>
+    <svg
+      viewBox={`0 0 ${w} ${lines.length * row + 26}`}
+      className="w-full"
+      role="img"
+      aria-label={`${lines.map((l) => `${l.name} ended at ${told(l, l.points.at(-1)?.[1] ?? 0)}${l.band ? `, wanted ${told(l, l.band[0])} to ${told(l, l.band[1])}` : ""}`).join("; ")}. ${happened.map((m) => `${clock(m.at_s)} ${m.says}`).join("; ")}`}
+    >
       {lines.map((l, i) => {
         const other = others.find((o) => o.name === l.name);
         const values = [...l.points, ...(other?.points ?? [])].map((p) => p[1]);
         const low = Math.min(...values, l.band?.[0] ?? Number.POSITIVE_INFINITY);
-        const high = Math.max(...values, Math.min(l.band?.[1] ?? Number.NEGATIVE_INFINITY, Math.max(...values) * 1.3 + 1));
+        const high = Math.max(
+          ...values,
+          Math.min(l.band?.[1] ?? Number.NEGATIVE_INFINITY, Math.max(...values) * 1.3 + 1),
+        );
         const y = scaleLinear([low, high === low ? low + 1 : high], [row - 14, 10]).clamp(true);
         return (
           <g key={l.name} transform={`translate(0 ${i * row})`}>
-            {l.band && <rect x="150" y={y(l.band[1])} width={w - 166} height={Math.max(2, y(l.band[0]) - y(l.band[1]))} fill="var(--color-water)" opacity="0.18" />}
+            {l.band && (
+              <rect
+                x="150"
+                y={y(l.band[1])}
+                width={w - 166}
+                height={Math.max(2, y(l.band[0]) - y(l.band[1]))}
+                fill="var(--color-water)"
+                opacity="0.18"
+              />
+            )}
             <text x="0" y="30" fontSize="16" fontWeight="700" fill="currentColor">
               {l.name}
             </text>
@@ -298,13 +402,35 @@ function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?:
               {told(l, l.points.at(-1)?.[1] ?? 0)}
             </text>
             <line x1="150" x2={w - 16} y1={row - 8} y2={row - 8} stroke="var(--color-hairline)" />
-            {other && <polyline points={other.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")} fill="none" stroke="var(--color-water)" strokeWidth="2" strokeDasharray="6 4" />}
-            <polyline points={l.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")} fill="none" stroke="currentColor" strokeWidth="2.5" />
+            {other && (
+              <polyline
+                points={other.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")}
+                fill="none"
+                stroke="var(--color-water)"
+                strokeWidth="2"
+                strokeDasharray="6 4"
+              />
+            )}
+            <polyline
+              points={l.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")}
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="2.5"
+            />
           </g>
         );
       })}
       {judgement.marks.map((m) => (
-        <line key={`${m.at_s} ${m.says}`} x1={x(m.at_s)} x2={x(m.at_s)} y1="4" y2={lines.length * row - 6} stroke={m.mine ? "var(--color-hairline)" : "currentColor"} strokeDasharray={m.mine ? "2 5" : undefined} strokeWidth={m.mine ? 1 : 1.5} />
+        <line
+          key={`${m.at_s} ${m.says}`}
+          x1={x(m.at_s)}
+          x2={x(m.at_s)}
+          y1="4"
+          y2={lines.length * row - 6}
+          stroke={m.mine ? "var(--color-hairline)" : "currentColor"}
+          strokeDasharray={m.mine ? "2 5" : undefined}
+          strokeWidth={m.mine ? 1 : 1.5}
+        />
       ))}
       {x.ticks(8).map((t) => (
         <text key={t} x={x(t)} y={lines.length * row + 16} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
@@ -316,7 +442,15 @@ function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?:
 }
 
 /** Runs kept of this drill, to compare; any may be tried again from its seed. */
-function Before({ drill, take, lay }: { drill: DrillCard; take: (seed: number) => void; lay?: (run: PracticeJudgement) => void }) {
+function Before({
+  drill,
+  take,
+  lay,
+}: {
+  drill: DrillCard;
+  take: (seed: number) => void;
+  lay?: (run: PracticeJudgement) => void;
+}) {
   const { data } = useQuery(practiceRunsQuery(drill.key));
   if (!data || data.length === 0) return null;
   return (
@@ -326,7 +460,10 @@ function Before({ drill, take, lay }: { drill: DrillCard; take: (seed: number) =
       </h2>
       <ul className="divide-y divide-hairline">
         {data.slice(0, 8).map((run) => (
-          <li key={run.id} className="grid items-center gap-x-4 py-1.5 text-s sm:grid-cols-[9rem_7rem_minmax(0,1fr)_auto_auto]">
+          <li
+            key={run.id}
+            className="grid items-center gap-x-4 py-1.5 text-s sm:grid-cols-[9rem_7rem_minmax(0,1fr)_auto_auto]"
+          >
             <span className="text-quiet">
               {day(run.at)}, {time(run.at)}
             </span>

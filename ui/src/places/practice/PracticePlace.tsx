@@ -27,7 +27,10 @@ export default function PracticePlace() {
       <p className="text-m text-quiet">No egg is lost here. The same seed gives the same run.</p>
       <ul className="mt-3 divide-y divide-hairline border-y border-hairline">
         {KINDS.map(([kind, name, says]) => (
-          <li key={kind} className="grid items-center gap-x-8 gap-y-2 py-4 md:grid-cols-[9rem_minmax(0,1fr)_minmax(0,2fr)]">
+          <li
+            key={kind}
+            className="grid items-center gap-x-8 gap-y-2 py-4 md:grid-cols-[9rem_minmax(0,1fr)_minmax(0,2fr)]"
+          >
             <Vessel drawn={kind} look={LOOKS[kind]} className="h-24 w-36" />
             <div className="min-w-0">
               <h2 className="text-m">{name}</h2>
@@ -38,12 +41,17 @@ export default function PracticePlace() {
                 .filter((d) => d.kind === kind)
                 .map((d) => (
                   <li key={d.key}>
-                    <Link to={`/practice/${d.key}`} className="press block h-full flex-col items-start justify-start py-2 text-left font-normal">
+                    <Link
+                      to={`/practice/${d.key}`}
+                      className="press block h-full flex-col items-start justify-start py-2 text-left font-normal"
+                    >
                       <b className="text-m">
                         {d.level}. {d.title}
                       </b>
                       <span className="block text-s text-quiet">{d.says}</span>
-                      <span className="block text-s">{d.progress.runs === 0 ? "not tried yet" : `passed ${d.progress.passed} of ${d.progress.runs}`}</span>
+                      <span className="block text-s">
+                        {d.progress.runs === 0 ? "not tried yet" : `passed ${d.progress.passed} of ${d.progress.runs}`}
+                      </span>
                     </Link>
                   </li>
                 ))}
@@ -55,7 +63,17 @@ export default function PracticePlace() {
   );
 }
 
-const AT_REST = { says: [], felt: "", stage: "stiff glossy peak", fill: 0.45, bubbles: 0.1, tone: 1, flecks: 0, steam: 0, levels: {} };
+const AT_REST = {
+  says: [],
+  felt: "",
+  stage: "stiff glossy peak",
+  fill: 0.45,
+  bubbles: 0.1,
+  tone: 1,
+  flecks: 0,
+  steam: 0,
+  levels: {},
+};
 const LOOKS: Record<DrillCard["kind"], typeof AT_REST> = {
   bowl: AT_REST,
   pan: { ...AT_REST, fill: 0.5, bubbles: 0.7, tone: 0, steam: 0.6 },

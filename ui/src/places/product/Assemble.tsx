@@ -6,7 +6,7 @@ import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
 import { Caution, Remarks } from "../../kit/Remarks";
 import { alcohol } from "./Label";
-import { set, type StationProps } from "./station";
+import { type StationProps, set } from "./station";
 
 export const AssembleClosed = memo(function AssembleClosed({ sheet }: { sheet: ProductSheet }) {
   return <Cut patches={sheet.assembled.section} label="" className="max-h-56 w-full" />;
@@ -14,10 +14,23 @@ export const AssembleClosed = memo(function AssembleClosed({ sheet }: { sheet: P
 
 type Kind = Product["assembly"]["kind"];
 type Role = Product["parts"][number]["role"];
-const KINDS = (["filled shell", "roll", "pie", "jacket", "mould", "horn", "glass", "plate"] as const).map((k) => [k, k] as const);
-const FAMILIES = (["rolls", "pies", "mousse pies", "jackets", "filled shells", "parfaits", "horns", "glasses", "menus"] as const).map((f) => [f, f] as const);
+const KINDS = (["filled shell", "roll", "pie", "jacket", "mould", "horn", "glass", "plate"] as const).map(
+  (k) => [k, k] as const,
+);
+const FAMILIES = (
+  ["rolls", "pies", "mousse pies", "jackets", "filled shells", "parfaits", "horns", "glasses", "menus"] as const
+).map((f) => [f, f] as const);
 /** The role of what holds the rest, by kind; none where a vessel does. */
-const HOLDER: Record<Kind, Role | null> = { "filled shell": "shell", roll: "sheet", pie: "case", jacket: "base", horn: "case", mould: null, glass: null, plate: null };
+const HOLDER: Record<Kind, Role | null> = {
+  "filled shell": "shell",
+  roll: "sheet",
+  pie: "case",
+  jacket: "base",
+  horn: "case",
+  mould: null,
+  glass: null,
+  plate: null,
+};
 
 /** The product put together another way: its sizes begin anew, what held the rest takes the new kind's role. */
 function rebuilt(now: Product, kind: Kind): Product {
@@ -26,25 +39,40 @@ function rebuilt(now: Product, kind: Kind): Product {
   return {
     ...now,
     assembly: { kind } as Product["assembly"],
-    parts: now.parts.map((p) => (!holders.includes(p.role) ? p : role ? { ...p, role, amount: null } : { ...p, amount: p.amount ?? 20, per: "portion" as const })),
+    parts: now.parts.map((p) =>
+      !holders.includes(p.role)
+        ? p
+        : role
+          ? { ...p, role, amount: null }
+          : { ...p, amount: p.amount ?? 20, per: "portion" as const },
+    ),
   };
 }
 
 /** Put together, cut through, to scale; what can be set on it, what it says, and who gets it without a part. */
 export function AssembleOpen({ sheet, product, change, take, refused }: StationProps) {
   const { assembled } = sheet;
-  const put = (name: string, value: unknown) => change(`assembly.${name}`, (now) => set(now, `assembly.${name}`, value));
+  const put = (name: string, value: unknown) =>
+    change(`assembly.${name}`, (now) => set(now, `assembly.${name}`, value));
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-3">
-        <Cut patches={assembled.section} label={`${product.name}, cut through, to scale`} className="max-h-80 w-full" scale />
+        <Cut
+          patches={assembled.section}
+          label={`${product.name}, cut through, to scale`}
+          className="max-h-80 w-full"
+          scale
+        />
         <Legend patches={assembled.section} />
         <div className="flex flex-wrap gap-x-7 gap-y-3" data-testid="assembled">
           {Object.entries(assembled.figures).map(([key, figure]) => (
             <Fig key={key} figure={figure} label={assembled.titles[key] ?? key} large={key === assembled.vital} />
           ))}
         </div>
-        <ol className="mt-1 divide-y divide-hairline border-t border-hairline text-s" aria-label="How it is put together">
+        <ol
+          className="mt-1 divide-y divide-hairline border-t border-hairline text-s"
+          aria-label="How it is put together"
+        >
           {assembled.steps.map((step, i) => (
             <li key={step.key} className="flex gap-3 py-1">
               <span className="w-5 text-quiet">{i + 1}</span>
@@ -60,22 +88,42 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
       <div className="flex min-w-0 flex-col gap-4">
         <Remarks remarks={assembled.remarks} take={take} />
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">
-          <Choice label="Put together as" value={product.assembly.kind} options={KINDS} onChange={(kind) => change("kind", (now) => rebuilt(now, kind))} />
-          <Choice label="Stands in the book under" value={product.family} options={FAMILIES} onChange={(family) => change("family", (now) => ({ ...now, family }))} />
+          <Choice
+            label="Put together as"
+            value={product.assembly.kind}
+            options={KINDS}
+            onChange={(kind) => change("kind", (now) => rebuilt(now, kind))}
+          />
+          <Choice
+            label="Stands in the book under"
+            value={product.family}
+            options={FAMILIES}
+            onChange={(family) => change("family", (now) => ({ ...now, family }))}
+          />
           {assembled.fields.map((field) =>
             field.options.length > 0 ? (
-              <Choice key={field.name} label={field.label} value={String(field.value)} options={field.options.map((o) => [o, o] as const)} onChange={(value) => put(field.name, value)} />
+              <Choice
+                key={field.name}
+                label={field.label}
+                value={String(field.value)}
+                options={field.options.map((o) => [o, o] as const)}
+                onChange={(value) => put(field.name, value)}
+              />
             ) : (
               <TypedField
                 key={field.name}
                 label={field.unit ? `${field.label}, ${field.unit}` : field.label}
                 shown={String(field.value)}
                 width="w-24"
-                error={refused?.at(`assembly.${assembled.kind}.${field.name}`) ?? refused?.at(`product.assembly.${assembled.kind}.${field.name}`)}
+                error={
+                  refused?.at(`assembly.${assembled.kind}.${field.name}`) ??
+                  refused?.at(`product.assembly.${assembled.kind}.${field.name}`)
+                }
                 read={(typed) => {
                   const value = Number(typed.replace(",", ".").replace(/\s*[a-z°]+$/i, ""));
                   const [least, most] = [field.least ?? 0, field.most ?? Number.POSITIVE_INFINITY];
-                  if (!Number.isFinite(value) || value < least || value > most) throw new Error(`Write ${least} to ${most}`);
+                  if (!Number.isFinite(value) || value < least || value > most)
+                    throw new Error(`Write ${least} to ${most}`);
                   put(field.name, value);
                 }}
               />
@@ -88,8 +136,14 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
             shown={(product.assembly.readings_mm ?? []).join("  ")}
             width="w-full"
             read={(typed) => {
-              const read = typed.trim() ? typed.trim().split(/[\s;]+/).map((t) => Number(t.replace(",", "."))) : [];
-              if (read.length > 5 || read.some((mm) => !Number.isFinite(mm) || mm < 1 || mm > 80)) throw new Error("Write up to five, 1 to 80 mm, with a space between");
+              const read = typed.trim()
+                ? typed
+                    .trim()
+                    .split(/[\s;]+/)
+                    .map((t) => Number(t.replace(",", ".")))
+                : [];
+              if (read.length > 5 || read.some((mm) => !Number.isFinite(mm) || mm < 1 || mm > 80))
+                throw new Error("Write up to five, 1 to 80 mm, with a space between");
               put("readings_mm", read);
             }}
           />
@@ -115,8 +169,13 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
         <Choice
           label="before"
           value=""
-          options={[["", "choose a part"] as const, ...own.filter((p) => !product.held.some((h) => h.part === p.key)).map((p) => [p.key, p.name] as const)]}
-          onChange={(part) => part && change("hold", (now) => ({ ...now, held: [...now.held, { part, portions: 1, why: "guest" }] }))}
+          options={[
+            ["", "choose a part"] as const,
+            ...own.filter((p) => !product.held.some((h) => h.part === p.key)).map((p) => [p.key, p.name] as const),
+          ]}
+          onChange={(part) =>
+            part && change("hold", (now) => ({ ...now, held: [...now.held, { part, portions: 1, why: "guest" }] }))
+          }
         />
       </div>
       <ul className="flex flex-col gap-3">
@@ -131,18 +190,32 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
                   width="w-16"
                   read={(typed) => {
                     const value = Number(typed);
-                    if (!Number.isInteger(value) || value < 1 || value > product.portions) throw new Error(`Write 1 to ${product.portions}`);
+                    if (!Number.isInteger(value) || value < 1 || value > product.portions)
+                      throw new Error(`Write 1 to ${product.portions}`);
                     change(`held.${i}`, (now) => set(now, `held.${i}.portions`, value));
                   }}
                 />
-                <TypedField label="for whom" shown={held.why} width="w-64 max-w-full" read={(why) => change(`held.${i}.why`, (now) => set(now, `held.${i}.why`, why.trim() || "guest"))} />
-                <button type="button" className="min-h-11 px-2 text-s underline" onClick={() => change("unhold", (now) => ({ ...now, held: now.held.filter((_, k) => k !== i) }))}>
+                <TypedField
+                  label="for whom"
+                  shown={held.why}
+                  width="w-64 max-w-full"
+                  read={(why) => change(`held.${i}.why`, (now) => set(now, `held.${i}.why`, why.trim() || "guest"))}
+                />
+                <button
+                  type="button"
+                  className="min-h-11 px-2 text-s underline"
+                  onClick={() => change("unhold", (now) => ({ ...now, held: now.held.filter((_, k) => k !== i) }))}
+                >
                   No longer
                 </button>
               </div>
               {label && (
                 <p className="text-s">
-                  Then in it: {label.allergens.length ? label.allergens.map((a) => a.name).join(", ") : "none of the named allergens"}; egg {label.egg}; {label.sugar_g.toFixed(0)} g sugar; {alcohol(label.alcohol_g)} alcohol.
+                  Then in it:{" "}
+                  {label.allergens.length
+                    ? label.allergens.map((a) => a.name).join(", ")
+                    : "none of the named allergens"}
+                  ; egg {label.egg}; {label.sugar_g.toFixed(0)} g sugar; {alcohol(label.alcohol_g)} alcohol.
                 </p>
               )}
             </li>

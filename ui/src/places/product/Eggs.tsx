@@ -28,20 +28,66 @@ function SidesPicture({ eggs, large = false }: { eggs: Sides; large?: boolean })
   const height = large ? 96 : 60;
   const middle = 200;
   return (
-    <svg viewBox={`0 0 400 ${height}`} className={large ? "w-full" : "h-24 w-full"} preserveAspectRatio={large ? undefined : "none"} role={large ? "img" : undefined} aria-hidden={large ? undefined : true} aria-label={large ? `${eggs.white_g.toFixed(0)} g white and ${eggs.yolk_g.toFixed(0)} g yolk used of ${most} eggs separated` : undefined}>
+    <svg
+      viewBox={`0 0 400 ${height}`}
+      className={large ? "w-full" : "h-24 w-full"}
+      preserveAspectRatio={large ? undefined : "none"}
+      role={large ? "img" : undefined}
+      aria-hidden={large ? undefined : true}
+      aria-label={
+        large
+          ? `${eggs.white_g.toFixed(0)} g white and ${eggs.yolk_g.toFixed(0)} g yolk used of ${most} eggs separated`
+          : undefined
+      }
+    >
       {Array.from({ length: Math.min(most, 60) }, (_, i) => (
         <g key={`egg-${i + 1}`} stroke="var(--color-hairline)">
           <line x1={middle - (i + 1) * step} x2={middle - (i + 1) * step} y1="8" y2={height - 22} />
           <line x1={middle + (i + 1) * step} x2={middle + (i + 1) * step} y1="8" y2={height - 22} />
         </g>
       ))}
-      <rect x={middle - most * step} y="14" width={most * step} height={height - 42} fill="none" stroke="currentColor" strokeDasharray="3 3" />
-      <rect x={middle} y="14" width={most * step} height={height - 42} fill="none" stroke="currentColor" strokeDasharray="3 3" />
+      <rect
+        x={middle - most * step}
+        y="14"
+        width={most * step}
+        height={height - 42}
+        fill="none"
+        stroke="currentColor"
+        strokeDasharray="3 3"
+      />
+      <rect
+        x={middle}
+        y="14"
+        width={most * step}
+        height={height - 42}
+        fill="none"
+        stroke="currentColor"
+        strokeDasharray="3 3"
+      />
       {whites.map((b, i) => (
-        <rect key={b.part} x={middle - b.to * step} y="14" width={(b.to - b.from) * step} height={height - 42} fill={i % 2 ? "var(--color-hairline)" : "var(--color-surface)"} stroke="currentColor" strokeWidth="1.5" />
+        <rect
+          key={b.part}
+          x={middle - b.to * step}
+          y="14"
+          width={(b.to - b.from) * step}
+          height={height - 42}
+          fill={i % 2 ? "var(--color-hairline)" : "var(--color-surface)"}
+          stroke="currentColor"
+          strokeWidth="1.5"
+        />
       ))}
       {yolks.map((b, i) => (
-        <rect key={b.part} x={middle + b.from * step} y="14" width={(b.to - b.from) * step} height={height - 42} fill="var(--color-deep)" fillOpacity={i % 2 ? 0.6 : 0.85} stroke="currentColor" strokeWidth="1.5" />
+        <rect
+          key={b.part}
+          x={middle + b.from * step}
+          y="14"
+          width={(b.to - b.from) * step}
+          height={height - 42}
+          fill="var(--color-deep)"
+          fillOpacity={i % 2 ? 0.6 : 0.85}
+          stroke="currentColor"
+          strokeWidth="1.5"
+        />
       ))}
       <line x1={middle} x2={middle} y1="4" y2={height - 18} stroke="currentColor" strokeWidth="2.5" />
       {large && (
@@ -70,7 +116,8 @@ export function EggsOpen({ sheet }: StationProps) {
       <div className="flex min-w-0 flex-col gap-4">
         <SidesPicture eggs={eggs} large />
         <p className="text-m">
-          <b>{eggs.says}</b> {eggs.cracked} eggs of {eggs.size} to crack{eggs.whole_eggs ? `, ${eggs.whole_eggs} of them whole` : ""}.
+          <b>{eggs.says}</b> {eggs.cracked} eggs of {eggs.size} to crack
+          {eggs.whole_eggs ? `, ${eggs.whole_eggs} of them whole` : ""}.
         </p>
         <table className="w-full text-left">
           <caption className="sr-only">What each part takes of the egg</caption>
@@ -114,11 +161,17 @@ export function EggsOpen({ sheet }: StationProps) {
             </tr>
           </tbody>
         </table>
-        {bought.length > 0 && <p className="text-s text-quiet">{eggs.bought_in_g.toFixed(0)} g come without shells and free nothing.</p>}
+        {bought.length > 0 && (
+          <p className="text-s text-quiet">{eggs.bought_in_g.toFixed(0)} g come without shells and free nothing.</p>
+        )}
       </div>
       <section aria-labelledby="pairs">
         <h3 id="pairs" className="border-b border-hairline text-m">
-          {eggs.pairs.length ? "What would close the gap" : eggs.closes ? "Both sides close" : "Nothing in the book takes so little"}
+          {eggs.pairs.length
+            ? "What would close the gap"
+            : eggs.closes
+              ? "Both sides close"
+              : "Nothing in the book takes so little"}
         </h3>
         <ul className="divide-y divide-hairline">
           {eggs.pairs.map((pair) => (

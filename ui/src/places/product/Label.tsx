@@ -16,19 +16,38 @@ export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: Product
   );
 });
 
-const keeps = (hours: number | null) => (hours === null ? "not known" : hours < 1 ? `${Math.round(hours * 60)} min` : hours < 48 ? `${Number(hours.toFixed(1))} h` : `${Math.round(hours / 24)} days`);
+const keeps = (hours: number | null) =>
+  hours === null
+    ? "not known"
+    : hours < 1
+      ? `${Math.round(hours * 60)} min`
+      : hours < 48
+        ? `${Number(hours.toFixed(1))} h`
+        : `${Math.round(hours / 24)} days`;
 
-export const alcohol = (grams: number | null) => (grams === null ? "contains it, amount not known" : `${grams.toFixed(1)} g`);
+export const alcohol = (grams: number | null) =>
+  grams === null ? "contains it, amount not known" : `${grams.toFixed(1)} g`;
 
 /** Which batch a part with egg was made in: its readings decide what the label says. */
-function MadeIn({ part, batch, choose }: { part: ProductSheet["parts"][number]; batch: string; choose: (batch: string) => void }) {
+function MadeIn({
+  part,
+  batch,
+  choose,
+}: {
+  part: ProductSheet["parts"][number];
+  batch: string;
+  choose: (batch: string) => void;
+}) {
   const { data } = useQuery(madeQuery(part.of));
   const made = data ?? [];
   return (
     <Choice
       label={part.name}
       value={batch}
-      options={[["", made.length > 0 ? "as expected" : "as expected; no batch of it in the log yet"], ...made.map((b) => [b.id, `${day(b.started_at)} ${time(b.started_at)}, egg ${b.egg.label}`] as const)]}
+      options={[
+        ["", made.length > 0 ? "as expected" : "as expected; no batch of it in the log yet"],
+        ...made.map((b) => [b.id, `${day(b.started_at)} ${time(b.started_at)}, egg ${b.egg.label}`] as const),
+      ]}
       onChange={choose}
     />
   );
@@ -39,11 +58,16 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
   const kinds: readonly (readonly [string, string, LabelSheet])[] = [
     ["as made", "as it is made", sheet.label],
     ...sheet.held.map((h) => [`without ${h.part}`, `held back for ${h.why}`, h.label] as const),
-    ...(sheet.spirit_free ? [["without spirit", "juice for wine, water for spirit, the same liquid and sugar", sheet.spirit_free] as const] : []),
+    ...(sheet.spirit_free
+      ? [["without spirit", "juice for wine, water for spirit, the same liquid and sugar", sheet.spirit_free] as const]
+      : []),
   ];
   const [kind, setKind] = useState("as made");
   const [, says, label] = kinds.find(([k]) => k === kind) ?? (kinds[0] as (typeof kinds)[number]);
-  const asked = new URLSearchParams([...(kind === "as made" ? [] : [["without", kind.replace("without ", "")]]), ...Object.entries(batches).map(([path, batch]) => ["batch", `${path}:${batch}`])]);
+  const asked = new URLSearchParams([
+    ...(kind === "as made" ? [] : [["without", kind.replace("without ", "")]]),
+    ...Object.entries(batches).map(([path, batch]) => ["batch", `${path}:${batch}`]),
+  ]);
   const least = (what: LabelSheet["at_least"][number]) => (label.at_least.includes(what) ? "at least " : "");
   const withEgg = sheet.parts.filter((p) => p.egg && p.egg.label !== "no egg");
   return (
@@ -51,7 +75,8 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
       <article className="printed flex min-w-0 flex-col gap-3 border border-ink bg-surface p-4" aria-label="Label">
         {label.missing.length > 0 && (
           <p role="alert" className="border-l-4 border-spot pl-3 text-m font-bold">
-            Not complete: {label.missing.join(" and ")} is missing. Its allergens are not on this label. Not a label to use.
+            Not complete: {label.missing.join(" and ")} is missing. Its allergens are not on this label. Not a label to
+            use.
           </p>
         )}
         <header className="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-ink pb-1">
@@ -64,7 +89,10 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
         </header>
         <div>
           <p className="text-s text-quiet">Contains</p>
-          <p className="text-m font-bold">{[...label.allergens.map((a) => a.name), ...(label.gelatine ? ["gelatine"] : [])].join(", ") || "none of the named allergens"}</p>
+          <p className="text-m font-bold">
+            {[...label.allergens.map((a) => a.name), ...(label.gelatine ? ["gelatine"] : [])].join(", ") ||
+              "none of the named allergens"}
+          </p>
           <ul className="text-s">
             {label.allergens.map((a) => (
               <li key={a.name}>
@@ -76,7 +104,11 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
         <p>
           <b>Egg: {label.egg}.</b>{" "}
           <span className="text-s">
-            {label.egg_because}. {label.egg !== "no egg" && (label.egg_as_made ? "By the batches it was made in." : "As expected; the batches it is made in may show otherwise.")}
+            {label.egg_because}.{" "}
+            {label.egg !== "no egg" &&
+              (label.egg_as_made
+                ? "By the batches it was made in."
+                : "As expected; the batches it is made in may show otherwise.")}
           </span>
         </p>
         <dl className="grid grid-cols-4 gap-x-4 border-y border-hairline py-2">
@@ -96,7 +128,8 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
         </dl>
         {label.unknown.length > 0 && (
           <p className="text-s">
-            <b>Amount not known:</b> {label.unknown.join("; ")}. Weigh it when it is used and keep the weight in the recipe.
+            <b>Amount not known:</b> {label.unknown.join("; ")}. Weigh it when it is used and keep the weight in the
+            recipe.
           </p>
         )}
         {label.alcohol_how.length > 0 && <p className="text-s">{label.alcohol_how.join("; ")}.</p>}
@@ -105,12 +138,19 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
             <li key={c}>{c}</li>
           ))}
         </ul>
-        <p className="text-s text-quiet">Calculated from recipes and tables, not analysed. Local food-safety rules come first.</p>
+        <p className="text-s text-quiet">
+          Calculated from recipes and tables, not analysed. Local food-safety rules come first.
+        </p>
       </article>
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-end gap-3">
           <Choice label="Label of" value={kind} options={kinds.map(([k]) => [k, k] as const)} onChange={setKind} />
-          <a className="press press-first" href={`/api/files/products/${id}/label?${asked}`} target="_blank" rel="noreferrer">
+          <a
+            className="press press-first"
+            href={`/api/files/products/${id}/label?${asked}`}
+            target="_blank"
+            rel="noreferrer"
+          >
             {label.missing.length > 0 ? "Draft as PDF" : "Label as PDF"}
           </a>
           <button type="button" className="press" disabled={label.missing.length > 0} onClick={() => window.print()}>
@@ -124,7 +164,12 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
               Made in
             </h3>
             {withEgg.map((part) => (
-              <MadeIn key={part.path} part={part} batch={batches[part.path] ?? ""} choose={(batch) => madeIn(part.path, batch)} />
+              <MadeIn
+                key={part.path}
+                part={part}
+                batch={batches[part.path] ?? ""}
+                choose={(batch) => madeIn(part.path, batch)}
+              />
             ))}
             <p className="text-s text-quiet">The label then says what that batch's readings show of its egg.</p>
           </section>
@@ -137,7 +182,8 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
             {label.keeps.map((k) => (
               <li key={k.what} className="flex justify-between gap-4 py-1">
                 <span>
-                  {k.what === "whole" ? <b>Put together</b> : k.what} <span className="text-s text-quiet">{k.where}</span>
+                  {k.what === "whole" ? <b>Put together</b> : k.what}{" "}
+                  <span className="text-s text-quiet">{k.where}</span>
                 </span>
                 <b className="whitespace-nowrap" title={k.source}>
                   {keeps(k.hours)}
@@ -154,7 +200,9 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
               {label.cost.toFixed(2)} {label.currency}
             </b>{" "}
             a portion, {label.cost_batch.toFixed(2)} {label.currency} in all
-            {label.cost_missing.length > 0 && <span className="block text-s text-quiet">without a price for {label.cost_missing.join(", ")}</span>}
+            {label.cost_missing.length > 0 && (
+              <span className="block text-s text-quiet">without a price for {label.cost_missing.join(", ")}</span>
+            )}
           </p>
         )}
         {label.honey && <Caution says="Honey is not for infants under one year." />}

@@ -6,7 +6,7 @@ import { Choice, TypedField } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { useWidth } from "../../kit/useWidth";
-import { amount, set, type StationProps } from "./station";
+import { amount, type StationProps, set } from "./station";
 
 const ROW = 54;
 const TRUNK = 64;
@@ -23,7 +23,17 @@ function joinsRow(sheet: ProductSheet, row: number): number {
 }
 
 /** The parts as lines that meet: hands thick, a machine hollow, the oven doubled, a wait thin. */
-export function Lines({ sheet, chosen, width, small = false }: { sheet: ProductSheet; chosen?: number; width: number; small?: boolean }) {
+export function Lines({
+  sheet,
+  chosen,
+  width,
+  small = false,
+}: {
+  sheet: ProductSheet;
+  chosen?: number;
+  width: number;
+  small?: boolean;
+}) {
   const { steps } = sheet.assembled;
   const lasts = steps.map((s) => (s.low_min + s.high_min) / 2);
   const until = steps.map((_, i) => lasts.slice(i).reduce((a, b) => a + b, 0));
@@ -34,12 +44,29 @@ export function Lines({ sheet, chosen, width, small = false }: { sheet: ProductS
   const hours = Math.ceil(longest / 60);
   const every = hours > 8 ? 2 : 1;
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} {...(small ? { className: "h-56 w-full" } : { width, height })} preserveAspectRatio={small ? "none" : undefined} role={small ? undefined : "img"} aria-hidden={small ? true : undefined} aria-label={small ? undefined : `Parts as lines that meet: ${sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", ")}`}>
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      {...(small ? { className: "h-56 w-full" } : { width, height })}
+      preserveAspectRatio={small ? "none" : undefined}
+      role={small ? undefined : "img"}
+      aria-hidden={small ? true : undefined}
+      aria-label={
+        small
+          ? undefined
+          : `Parts as lines that meet: ${sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", ")}`
+      }
+    >
       {!small &&
         Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every).map((h) => (
           <g key={h}>
             <line x1={x(h * 60)} x2={x(h * 60)} y1="0" y2={trunk + 14} stroke="var(--color-hairline)" />
-            <text x={x(h * 60)} y={trunk + 32} fontSize="15" textAnchor={h === 0 ? "end" : "middle"} fill="var(--color-quiet)">
+            <text
+              x={x(h * 60)}
+              y={trunk + 32}
+              fontSize="15"
+              textAnchor={h === 0 ? "end" : "middle"}
+              fill="var(--color-quiet)"
+            >
               {h === 0 ? "served" : `−${h} h`}
             </text>
           </g>
@@ -56,15 +83,36 @@ export function Lines({ sheet, chosen, width, small = false }: { sheet: ProductS
             {part.segments.map((segment, i) => {
               const from = x(before);
               before -= segment.minutes;
-              return <Stretch key={`${segment.title}-${i + 1}`} from={from} to={x(before)} y={y} kind={segment.kind} hands={segment.hands} />;
+              return (
+                <Stretch
+                  key={`${segment.title}-${i + 1}`}
+                  from={from}
+                  to={x(before)}
+                  y={y}
+                  kind={segment.kind}
+                  hands={segment.hands}
+                />
+              );
             })}
-            <path d={`M${end} ${y}C${end + 10} ${y} ${end - 6} ${joint} ${end + 4} ${joint}`} fill="none" stroke="currentColor" strokeWidth={on ? 3 : 1.5} />
+            <path
+              d={`M${end} ${y}C${end + 10} ${y} ${end - 6} ${joint} ${end + 4} ${joint}`}
+              fill="none"
+              stroke="currentColor"
+              strokeWidth={on ? 3 : 1.5}
+            />
             <circle cx={end + 3} cy={joint} r="4" fill="currentColor" />
           </g>
         );
       })}
       {steps.map((step, i) => (
-        <Stretch key={step.key} from={x(until[i] ?? 0)} to={x(until[i + 1] ?? 0)} y={trunk} kind={step.kind} hands={step.hands} />
+        <Stretch
+          key={step.key}
+          from={x(until[i] ?? 0)}
+          to={x(until[i + 1] ?? 0)}
+          y={trunk}
+          kind={step.kind}
+          hands={step.hands}
+        />
       ))}
     </svg>
   );
@@ -79,9 +127,23 @@ function Stretch({ from, to, y, kind, hands }: { from: number; to: number; y: nu
         <line x1={from} x2={to} y1={y + 4} y2={y + 4} />
       </g>
     );
-  if (kind === "wait") return <line x1={from} x2={to} y1={y} y2={y} stroke="currentColor" strokeWidth="1.2" strokeDasharray="2 4" />;
-  if (kind === "machine") return <rect x={from} y={y - 5} width={wide} height="10" fill="var(--color-surface)" stroke="currentColor" strokeWidth="1.6" />;
-  return <rect x={from} y={y - (hands >= 0.7 ? 6 : 3.5)} width={wide} height={hands >= 0.7 ? 12 : 7} fill="currentColor" />;
+  if (kind === "wait")
+    return <line x1={from} x2={to} y1={y} y2={y} stroke="currentColor" strokeWidth="1.2" strokeDasharray="2 4" />;
+  if (kind === "machine")
+    return (
+      <rect
+        x={from}
+        y={y - 5}
+        width={wide}
+        height="10"
+        fill="var(--color-surface)"
+        stroke="currentColor"
+        strokeWidth="1.6"
+      />
+    );
+  return (
+    <rect x={from} y={y - (hands >= 0.7 ? 6 : 3.5)} width={wide} height={hands >= 0.7 ? 12 : 7} fill="currentColor" />
+  );
 }
 
 export const PartsClosed = memo(function PartsClosed({ sheet }: { sheet: ProductSheet }) {
@@ -103,13 +165,22 @@ export function PartsOpen(props: StationProps) {
         <ul className="flex flex-col">
           {sheet.parts.map((part, i) => (
             <li key={`${part.key}-${part.inside.join("-")}-${i}`} style={{ height: ROW }}>
-              <button type="button" aria-expanded={chosen === i} className={`flex h-full w-full flex-col justify-center border-l-4 pl-2 text-left ${chosen === i ? "border-deep" : "border-hairline"}`} onClick={() => setChosen(chosen === i ? undefined : i)}>
+              <button
+                type="button"
+                aria-expanded={chosen === i}
+                className={`flex h-full w-full flex-col justify-center border-l-4 pl-2 text-left ${chosen === i ? "border-deep" : "border-hairline"}`}
+                onClick={() => setChosen(chosen === i ? undefined : i)}
+              >
                 <b className="line-clamp-1 leading-tight" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
                   {part.name}
                 </b>
-                <span className="line-clamp-1 text-s leading-tight text-quiet" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
+                <span
+                  className="line-clamp-1 text-s leading-tight text-quiet"
+                  style={{ paddingLeft: `${part.depth * 0.8}rem` }}
+                >
                   {amount(part.wants, part.unit)}
-                  {typeof part.made === "number" && <b className="text-ink">, {amount(part.made, part.unit)} made</b>} · {minutes(part.minutes)}
+                  {typeof part.made === "number" && <b className="text-ink">, {amount(part.made, part.unit)} made</b>} ·{" "}
+                  {minutes(part.minutes)}
                 </span>
               </button>
             </li>
@@ -120,10 +191,19 @@ export function PartsOpen(props: StationProps) {
           <Lines sheet={sheet} width={width} {...(chosen === undefined ? {} : { chosen })} />
         </div>
       </div>
-      <p className="text-s text-quiet">Thick: hands. Hollow: a machine. Doubled: the oven. Dotted: waits. Press a part to open it.</p>
+      <p className="text-s text-quiet">
+        Thick: hands. Hollow: a machine. Doubled: the oven. Dotted: waits. Press a part to open it.
+      </p>
       <div className="grid gap-6 xl:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
         <div className="flex min-w-0 flex-col gap-4">
-          {own && <PartDetail key={chosen} {...props} part={own} index={product.parts.findIndex((p) => p.key === own.key && own.depth === 0)} />}
+          {own && (
+            <PartDetail
+              key={chosen}
+              {...props}
+              part={own}
+              index={product.parts.findIndex((p) => p.key === own.key && own.depth === 0)}
+            />
+          )}
           <Splits sheet={sheet} />
         </div>
         <div className="flex min-w-0 flex-col gap-4">
@@ -144,19 +224,40 @@ const UNITS = [
 ] as const;
 
 /** One part: how much, what there is, what it is weighed from, and its own sheet. */
-function PartDetail({ part, index, product, change, refused, recipes, products }: StationProps & { part: PartLine; index: number }) {
+function PartDetail({
+  part,
+  index,
+  product,
+  change,
+  refused,
+  recipes,
+  products,
+}: StationProps & { part: PartLine; index: number }) {
   const go = useNavigate();
   const queries = useQueryClient();
   const recipe = part.recipe;
   const start = useMutation({
-    mutationFn: (made: Recipe) => answer(http.POST("/api/batches", { body: { id: crypto.randomUUID(), recipe: made, weighed: null, recipe_id: part.of, recipe_version: null, cook: localStorage.getItem("gullpeak-cook") ?? "" } })),
+    mutationFn: (made: Recipe) =>
+      answer(
+        http.POST("/api/batches", {
+          body: {
+            id: crypto.randomUUID(),
+            recipe: made,
+            weighed: null,
+            recipe_id: part.of,
+            recipe_version: null,
+            cook: localStorage.getItem("gullpeak-cook") ?? "",
+          },
+        }),
+      ),
     onSuccess: (batch) => {
       void queries.invalidateQueries({ queryKey: ["batches"] });
       go(`/bench/${batch.id}`);
     },
   });
   const mine = index >= 0 ? product.parts[index] : undefined;
-  const put = (field: string, value: unknown) => change(`parts.${index}.${field}`, (now) => set(now, `parts.${index}.${field}`, value));
+  const put = (field: string, value: unknown) =>
+    change(`parts.${index}.${field}`, (now) => set(now, `parts.${index}.${field}`, value));
   const number = (typed: string): number => {
     const value = Number(typed.replace(",", "."));
     if (!Number.isFinite(value) || value < 0) throw new Error("Write a number");
@@ -170,7 +271,12 @@ function PartDetail({ part, index, product, change, refused, recipes, products }
           Its own sheet
         </Link>
         {recipe && (
-          <button type="button" className="press press-first" disabled={start.isPending} onClick={() => start.mutate(recipe)}>
+          <button
+            type="button"
+            className="press press-first"
+            disabled={start.isPending}
+            onClick={() => start.mutate(recipe)}
+          >
             Start this part
           </button>
         )}
@@ -182,23 +288,81 @@ function PartDetail({ part, index, product, change, refused, recipes, products }
       )}
       {mine && (
         <div className="flex flex-wrap items-start gap-3">
-          <Choice label="It is" value={mine.of} options={[...recipes.map((r) => [r.id, r.recipe.name] as const), ...products.map((p) => [p.id, p.name] as const)]} onChange={(of) => put("of", of)} />
-          <Choice label="as" value={mine.role} options={ROLES.map((r) => [r, r] as const)} onChange={(role) => put("role", role)} />
+          <Choice
+            label="It is"
+            value={mine.of}
+            options={[
+              ...recipes.map((r) => [r.id, r.recipe.name] as const),
+              ...products.map((p) => [p.id, p.name] as const),
+            ]}
+            onChange={(of) => put("of", of)}
+          />
+          <Choice
+            label="as"
+            value={mine.role}
+            options={ROLES.map((r) => [r, r] as const)}
+            onChange={(role) => put("role", role)}
+          />
           <Choice
             label="How much"
             value={mine.amount === null ? "geometry" : mine.unit}
             options={UNITS}
-            onChange={(unit) => change(`parts.${index}.unit`, (now) => set(now, `parts.${index}`, { ...mine, unit: unit === "geometry" ? mine.unit : unit, amount: unit === "geometry" ? null : (mine.amount ?? Math.round((part.wants / Math.max(product.portions, 1)) * 10) / 10) ?? 1, per: unit === "geometry" ? mine.per : mine.amount === null ? "portion" : mine.per }))}
+            onChange={(unit) =>
+              change(`parts.${index}.unit`, (now) =>
+                set(now, `parts.${index}`, {
+                  ...mine,
+                  unit: unit === "geometry" ? mine.unit : unit,
+                  amount:
+                    unit === "geometry"
+                      ? null
+                      : (mine.amount ?? Math.round((part.wants / Math.max(product.portions, 1)) * 10) / 10),
+                  per: unit === "geometry" ? mine.per : mine.amount === null ? "portion" : mine.per,
+                }),
+              )
+            }
           />
           {mine.amount !== null && (
             <>
-              <TypedField label={`Amount, ${mine.unit}`} shown={String(mine.amount)} width="w-24" error={refused?.at(`parts.${index}.amount`)} read={(typed) => put("amount", number(typed))} />
-              <Choice label="for each" value={mine.per} options={[["portion", "portion"], ["whole", "whole"]] as const} onChange={(per) => put("per", per)} />
+              <TypedField
+                label={`Amount, ${mine.unit}`}
+                shown={String(mine.amount)}
+                width="w-24"
+                error={refused?.at(`parts.${index}.amount`)}
+                read={(typed) => put("amount", number(typed))}
+              />
+              <Choice
+                label="for each"
+                value={mine.per}
+                options={
+                  [
+                    ["portion", "portion"],
+                    ["whole", "whole"],
+                  ] as const
+                }
+                onChange={(per) => put("per", per)}
+              />
             </>
           )}
-          <TypedField label={`Made or at hand, ${part.unit}`} shown={mine.made === null ? "" : String(mine.made)} width="w-28" hint={mine.made === null ? `${amount(part.wants, part.unit)} wanted` : `enough for ${part.covers}`} error={refused?.at(`parts.${index}.made`)} read={(typed) => put("made", typed.trim() ? number(typed) : null)} />
+          <TypedField
+            label={`Made or at hand, ${part.unit}`}
+            shown={mine.made === null ? "" : String(mine.made)}
+            width="w-28"
+            hint={mine.made === null ? `${amount(part.wants, part.unit)} wanted` : `enough for ${part.covers}`}
+            error={refused?.at(`parts.${index}.made`)}
+            read={(typed) => put("made", typed.trim() ? number(typed) : null)}
+          />
           {product.parts.length > 1 && (
-            <button type="button" className="min-h-11 self-end px-2 text-s underline" onClick={() => change("remove", (now) => ({ ...now, parts: now.parts.filter((_, i) => i !== index), held: now.held.filter((h) => h.part !== mine.key) }))}>
+            <button
+              type="button"
+              className="min-h-11 self-end px-2 text-s underline"
+              onClick={() =>
+                change("remove", (now) => ({
+                  ...now,
+                  parts: now.parts.filter((_, i) => i !== index),
+                  held: now.held.filter((h) => h.part !== mine.key),
+                }))
+              }
+            >
               Take it out
             </button>
           )}
@@ -207,12 +371,21 @@ function PartDetail({ part, index, product, change, refused, recipes, products }
       <ul className="flex flex-wrap gap-x-6 gap-y-1 text-s">
         {part.lines.map((line) => (
           <li key={`${line.key}-${line.moment}`}>
-            {line.name} <b>{line.mass_g === null ? "not known" : `${line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)} g`}</b>
+            {line.name}{" "}
+            <b>
+              {line.mass_g === null
+                ? "not known"
+                : `${line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)} g`}
+            </b>
           </li>
         ))}
       </ul>
       <p className="text-s text-quiet">
-        {part.egg && `Egg: ${part.egg.label}. `}Keeps {typeof part.keeps?.hours === "number" ? `${part.keeps.hours < 48 ? `${part.keeps.hours} h` : `${Math.round(part.keeps.hours / 24)} days`}, ${part.keeps.where}` : "not known"}.
+        {part.egg && `Egg: ${part.egg.label}. `}Keeps{" "}
+        {typeof part.keeps?.hours === "number"
+          ? `${part.keeps.hours < 48 ? `${part.keeps.hours} h` : `${Math.round(part.keeps.hours / 24)} days`}, ${part.keeps.where}`
+          : "not known"}
+        .
       </p>
     </section>
   );
@@ -228,7 +401,8 @@ function Left({ sheet }: { sheet: ProductSheet }) {
       <ul className="divide-y divide-hairline">
         {sheet.left.map((left) => (
           <li key={left.part} className="py-1">
-            <b>{amount(left.amount, left.unit)}</b> {left.name} <span className="text-s text-quiet">
+            <b>{amount(left.amount, left.unit)}</b> {left.name}{" "}
+            <span className="text-s text-quiet">
               {left.because}
               {typeof left.cost === "number" && `, worth ${left.cost.toFixed(2)} ${sheet.label.currency}`}
             </span>
@@ -252,7 +426,9 @@ function Splits({ sheet }: { sheet: ProductSheet }) {
           <li key={split.name} className="py-1">
             <b>{split.name}</b> {split.buy || `${split.total_g.toFixed(0)} g in all`}
             {split.order && <b>; {split.order}</b>}
-            <span className="block text-s text-quiet">{split.shares.map(({ name, grams }) => `${name} ${grams.toFixed(grams >= 20 ? 0 : 1)} g`).join(" · ")}</span>
+            <span className="block text-s text-quiet">
+              {split.shares.map(({ name, grams }) => `${name} ${grams.toFixed(grams >= 20 ? 0 : 1)} g`).join(" · ")}
+            </span>
           </li>
         ))}
       </ul>
@@ -260,7 +436,20 @@ function Splits({ sheet }: { sheet: ProductSheet }) {
   );
 }
 
-const ROLES = ["base", "sheet", "shell", "case", "core", "foam", "filling", "sauce", "topping", "inside", "garnish", "dish"] as const;
+const ROLES = [
+  "base",
+  "sheet",
+  "shell",
+  "case",
+  "core",
+  "foam",
+  "filling",
+  "sauce",
+  "topping",
+  "inside",
+  "garnish",
+  "dish",
+] as const;
 
 function AddPart({ product, change, recipes, products }: StationProps) {
   const [role, setRole] = useState<(typeof ROLES)[number]>("filling");
@@ -273,13 +462,23 @@ function AddPart({ product, change, recipes, products }: StationProps) {
       <Choice
         label="from the book"
         value=""
-        options={[["", "choose"] as const, ...recipes.map((r) => [r.id, r.recipe.name] as const), ...products.map((p) => [p.id, p.name] as const)]}
+        options={[
+          ["", "choose"] as const,
+          ...recipes.map((r) => [r.id, r.recipe.name] as const),
+          ...products.map((p) => [p.id, p.name] as const),
+        ]}
         onChange={(of) => {
           if (!of) return;
           const piece = products.some((p) => p.id === of);
           let key = `${role}-${product.parts.length + 1}`;
           while (product.parts.some((p) => p.key === key)) key += "x";
-          change("add", (now) => ({ ...now, parts: [...now.parts, { key, of, role, amount: piece ? 1 : 20, unit: piece ? "pieces" : "g", per: "portion", made: null }] }));
+          change("add", (now) => ({
+            ...now,
+            parts: [
+              ...now.parts,
+              { key, of, role, amount: piece ? 1 : 20, unit: piece ? "pieces" : "g", per: "portion", made: null },
+            ],
+          }));
         }}
       />
     </section>

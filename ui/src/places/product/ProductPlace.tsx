@@ -1,7 +1,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { answer, http, type Product, type ProductRecord, type ProductSheet, type RecipeCard, Refused } from "../../api/client";
+import {
+  answer,
+  http,
+  type Product,
+  type ProductRecord,
+  type ProductSheet,
+  type RecipeCard,
+  Refused,
+} from "../../api/client";
 import { kitchenQuery, productQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { TypedField } from "../../kit/Field";
 import { minutes, said } from "../../kit/format";
@@ -14,7 +22,7 @@ import { AssembleClosed, AssembleOpen } from "./Assemble";
 import { EggsClosed, EggsOpen } from "./Eggs";
 import { LabelClosed, LabelOpen } from "./Label";
 import { PartsClosed, PartsOpen } from "./Parts";
-import { set, type StationProps } from "./station";
+import { type StationProps, set } from "./station";
 
 const STATIONS = [
   ["parts", "Parts", PartsClosed, PartsOpen],
@@ -34,13 +42,35 @@ export default function ProductPlace() {
   if (error) return <Trouble error={error} again={() => void product.refetch()} />;
   if (!product.data || !recipes.data || !products.data || !kitchen.data) return <Waiting what="the product" />;
   const others = products.data.filter((p) => p.id !== id).map((p) => ({ id: p.id, name: p.product.name }));
-  return <Line key={`${id}-${product.data.version}`} record={product.data} recipes={recipes.data} products={others} kitchen={kitchen.data.version} />;
+  return (
+    <Line
+      key={`${id}-${product.data.version}`}
+      record={product.data}
+      recipes={recipes.data}
+      products={others}
+      kitchen={kitchen.data.version}
+    />
+  );
 }
 
 /** The stations of a product: its parts as lines that meet, put together, both sides of the egg, the label. */
-function Line({ record, recipes, products, kitchen }: { record: ProductRecord; recipes: readonly RecipeCard[]; products: StationProps["products"]; kitchen: number }) {
+function Line({
+  record,
+  recipes,
+  products,
+  kitchen,
+}: {
+  record: ProductRecord;
+  recipes: readonly RecipeCard[];
+  products: StationProps["products"];
+  kitchen: number;
+}) {
   const [batches, setBatches] = useState<Record<string, string>>({});
-  const workOut = useCallback((product: Product, signal: AbortSignal) => answer(http.POST("/api/product-sheet", { body: { product, id: record.id, batches }, signal })), [record.id, batches]);
+  const workOut = useCallback(
+    (product: Product, signal: AbortSignal) =>
+      answer(http.POST("/api/product-sheet", { body: { product, id: record.id, batches }, signal })),
+    [record.id, batches],
+  );
   const { draft: product, made: sheet, refused, change, undo, canUndo, again } = useWorked(record.product, workOut);
   const workedIn = useRef({ kitchen, batches });
   useEffect(() => {
@@ -48,13 +78,41 @@ function Line({ record, recipes, products, kitchen }: { record: ProductRecord; r
     if (workedIn.current.kitchen !== kitchen || workedIn.current.batches !== batches) again();
     workedIn.current = { kitchen, batches };
   }, [kitchen, batches, again]);
-  const madeIn = useCallback((path: string, batch: string) => setBatches((now) => (batch ? { ...now, [path]: batch } : Object.fromEntries(Object.entries(now).filter(([key]) => key !== path)))), []);
-  const [open, setOpen] = useState<Key>(() => STATIONS.find(([key]) => key === sessionStorage.getItem("gullpeak-product-station"))?.[0] ?? "parts");
+  const madeIn = useCallback(
+    (path: string, batch: string) =>
+      setBatches((now) =>
+        batch ? { ...now, [path]: batch } : Object.fromEntries(Object.entries(now).filter(([key]) => key !== path)),
+      ),
+    [],
+  );
+  const [open, setOpen] = useState<Key>(
+    () => STATIONS.find(([key]) => key === sessionStorage.getItem("gullpeak-product-station"))?.[0] ?? "parts",
+  );
   useEffect(() => sessionStorage.setItem("gullpeak-product-station", open), [open]);
-  const props: StationProps | undefined = sheet && { id: record.id, changed: JSON.stringify(product) !== JSON.stringify(record.product), sheet, product, change, take: (remedy) => change(`remedy-${remedy.field}`, (now) => set(now, remedy.field, remedy.value)), refused, recipes, products, batches, madeIn };
+  const props: StationProps | undefined = sheet && {
+    id: record.id,
+    changed: JSON.stringify(product) !== JSON.stringify(record.product),
+    sheet,
+    product,
+    change,
+    take: (remedy) => change(`remedy-${remedy.field}`, (now) => set(now, remedy.field, remedy.value)),
+    refused,
+    recipes,
+    products,
+    batches,
+    madeIn,
+  };
   return (
     <div className="mx-auto flex w-full max-w-[1900px] grow flex-col gap-3 px-4 py-3 md:px-6">
-      <Head record={record} product={product} sheet={sheet} change={change} undo={undo} canUndo={canUndo} refused={refused} />
+      <Head
+        record={record}
+        product={product}
+        sheet={sheet}
+        change={change}
+        undo={undo}
+        canUndo={canUndo}
+        refused={refused}
+      />
       {refused && <NotWorkedOut refused={refused} again={again} />}
       {!props && !refused && <Waiting what="the figures" />}
       {!props && refused && <Mend product={product} change={change} recipes={recipes} />}
@@ -79,11 +137,17 @@ function Line({ record, recipes, products, kitchen }: { record: ProductRecord; r
   );
 }
 
-const LOUD: Record<Key, (sheet: ProductSheet) => number> = { parts: (s) => loud(s.remarks), assemble: (s) => loud(s.assembled.remarks), eggs: () => 0, label: () => 0 };
+const LOUD: Record<Key, (sheet: ProductSheet) => number> = {
+  parts: (s) => loud(s.remarks),
+  assemble: (s) => loud(s.assembled.remarks),
+  eggs: () => 0,
+  label: () => 0,
+};
 
 /** The line under each closed station. */
 const TELLS: Record<Key, (sheet: ProductSheet) => string> = {
-  parts: (s) => `${s.parts.length} ${s.parts.length === 1 ? "part" : "parts"}${s.left.length ? `, ${s.left.length} left over` : ""}`,
+  parts: (s) =>
+    `${s.parts.length} ${s.parts.length === 1 ? "part" : "parts"}${s.left.length ? `, ${s.left.length} left over` : ""}`,
   assemble: (s) => {
     const vital = s.assembled.figures[s.assembled.vital];
     return vital ? `${s.assembled.titles[s.assembled.vital]?.toLowerCase()} ${said(vital)}` : "";
@@ -92,13 +156,35 @@ const TELLS: Record<Key, (sheet: ProductSheet) => string> = {
   label: (s) => `egg ${s.label.egg}`,
 };
 /** Name, portions, save, undo. */
-function Head({ record, product, sheet, change, undo, canUndo, refused }: { record: ProductRecord; product: Product; sheet: ProductSheet | undefined; change: StationProps["change"]; undo: () => void; canUndo: boolean; refused: Refused | undefined }) {
+function Head({
+  record,
+  product,
+  sheet,
+  change,
+  undo,
+  canUndo,
+  refused,
+}: {
+  record: ProductRecord;
+  product: Product;
+  sheet: ProductSheet | undefined;
+  change: StationProps["change"];
+  undo: () => void;
+  canUndo: boolean;
+  refused: Refused | undefined;
+}) {
   const queries = useQueryClient();
   const dirty = JSON.stringify(product) !== JSON.stringify(record.product);
   const [naming, setNaming] = useState(false);
   const { save, newer, failure, keepMine } = useSave<ProductRecord>(
     record.version,
-    (onTop) => answer(http.PUT("/api/products/{product_id}", { params: { path: { product_id: record.id }, header: { "if-match": `"${onTop}"` } }, body: product })),
+    (onTop) =>
+      answer(
+        http.PUT("/api/products/{product_id}", {
+          params: { path: { product_id: record.id }, header: { "if-match": `"${onTop}"` } },
+          body: product,
+        }),
+      ),
     (made) => {
       queries.setQueryData(productQuery(record.id).queryKey, made);
       void queries.invalidateQueries({ queryKey: ["products"] });
@@ -115,22 +201,52 @@ function Head({ record, product, sheet, change, undo, canUndo, refused }: { reco
         <div className="min-w-0 grow">
           <h1 className="line-clamp-2 text-l">{product.name}</h1>
           <p className="text-s text-quiet">
-            {sheet && `${sheet.says} · first hand to plate ${minutes(sheet.minutes)} · version ${record.version}${dirty ? ", changed" : ""}`}
-            <button type="button" className="ml-3 min-h-8 underline" aria-expanded={naming} onClick={() => setNaming(!naming)}>
+            {sheet &&
+              `${sheet.says} · first hand to plate ${minutes(sheet.minutes)} · version ${record.version}${dirty ? ", changed" : ""}`}
+            <button
+              type="button"
+              className="ml-3 min-h-8 underline"
+              aria-expanded={naming}
+              onClick={() => setNaming(!naming)}
+            >
               Name, notes, files
             </button>
           </p>
         </div>
-        <TypedField label="Portions" shown={String(product.portions)} width="w-20" error={refused?.at("portions") ?? refused?.at("product.portions")} read={count("portions")} />
-        <TypedField label="from each" shown={String(product.serves)} width="w-16" error={refused?.at("product.serves")} read={count("serves")} />
+        <TypedField
+          label="Portions"
+          shown={String(product.portions)}
+          width="w-20"
+          error={refused?.at("portions") ?? refused?.at("product.portions")}
+          read={count("portions")}
+        />
+        <TypedField
+          label="from each"
+          shown={String(product.serves)}
+          width="w-16"
+          error={refused?.at("product.serves")}
+          read={count("serves")}
+        />
         <button type="button" className="press" disabled={!canUndo} onClick={undo}>
           Undo
         </button>
-        <button type="button" className="press press-first" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
+        <button
+          type="button"
+          className="press press-first"
+          disabled={!dirty || save.isPending}
+          onClick={() => save.mutate()}
+        >
           Save
         </button>
       </div>
-      {newer && <Meanwhile version={newer.version} name="" keepMine={() => keepMine(newer)} takeTheirs={() => queries.setQueryData(productQuery(record.id).queryKey, newer)} />}
+      {newer && (
+        <Meanwhile
+          version={newer.version}
+          name=""
+          keepMine={() => keepMine(newer)}
+          takeTheirs={() => queries.setQueryData(productQuery(record.id).queryKey, newer)}
+        />
+      )}
       {failure && (
         <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
           {failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : failure.message}
@@ -156,7 +272,9 @@ function Head({ record, product, sheet, change, undo, canUndo, refused }: { reco
             dirty={dirty}
             links={[
               ["Sheet as PDF", `/api/files/products/${record.id}/sheet`],
-              ...(["roll", "pie", "jacket"].includes(product.assembly.kind) ? ([["Outline for the parchment, true size", `/api/files/products/${record.id}/template`]] as const) : []),
+              ...(["roll", "pie", "jacket"].includes(product.assembly.kind)
+                ? ([["Outline for the parchment, true size", `/api/files/products/${record.id}/template`]] as const)
+                : []),
               ["Archive with its parts", `/api/files/products/${record.id}/archive`],
             ]}
           />
@@ -167,13 +285,25 @@ function Head({ record, product, sheet, change, undo, canUndo, refused }: { reco
 }
 
 /** A product that cannot be worked out as it stands: its parts, each to be chosen anew or taken out. */
-function Mend({ product, change, recipes }: { product: Product; change: StationProps["change"]; recipes: readonly RecipeCard[] }) {
+function Mend({
+  product,
+  change,
+  recipes,
+}: {
+  product: Product;
+  change: StationProps["change"];
+  recipes: readonly RecipeCard[];
+}) {
   return (
     <ul className="flex max-w-2xl flex-col gap-2" aria-label="Parts">
       {product.parts.map((part, i) => (
         <li key={part.key} className="flex flex-wrap items-center gap-3">
           <span className="w-28">{part.key}</span>
-          <select aria-label={`What ${part.key} is`} value={recipes.some((r) => r.id === part.of) ? part.of : ""} onChange={(e) => change(`parts.${i}.of`, (now) => set(now, `parts.${i}.of`, e.target.value))}>
+          <select
+            aria-label={`What ${part.key} is`}
+            value={recipes.some((r) => r.id === part.of) ? part.of : ""}
+            onChange={(e) => change(`parts.${i}.of`, (now) => set(now, `parts.${i}.of`, e.target.value))}
+          >
             <option value="">not in the book: choose</option>
             {recipes.map((r) => (
               <option key={r.id} value={r.id}>
@@ -182,7 +312,11 @@ function Mend({ product, change, recipes }: { product: Product; change: StationP
             ))}
           </select>
           {product.parts.length > 1 && (
-            <button type="button" className="min-h-11 underline" onClick={() => change("remove", (now) => ({ ...now, parts: now.parts.filter((_, k) => k !== i) }))}>
+            <button
+              type="button"
+              className="min-h-11 underline"
+              onClick={() => change("remove", (now) => ({ ...now, parts: now.parts.filter((_, k) => k !== i) }))}
+            >
               Take it out
             </button>
           )}

@@ -31,5 +31,5 @@ export function set(product: Product, path: string, value: unknown): Product {
   return put(product, path.split(".")) as Product;
 }
 
-export const amount = (value: number, unit: string): string => `${value >= 20 || unit === "pieces" ? value.toFixed(0) : value.toFixed(1)} ${unit === "pieces" ? (value === 1 ? "piece" : "pieces") : unit}`;
-
+export const amount = (value: number, unit: string): string =>
+  `${value >= 20 || unit === "pieces" ? value.toFixed(0) : value.toFixed(1)} ${unit === "pieces" ? (value === 1 ? "piece" : "pieces") : unit}`;

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
-import { answer, http, type Incoming, type IncomingEntry, readFile, Refused } from "../../api/client";
+import { answer, http, type Incoming, type IncomingEntry, Refused, readFile } from "../../api/client";
 import { kitchenQuery } from "../../api/queries";
 
 type Use = "new" | "here" | "leave";
@@ -19,10 +19,24 @@ export function BringIn() {
   const take = useMutation({
     mutationFn: async (found: Incoming) => {
       const wanted = found.entries.filter((e) => uses[e.id] !== "leave");
-      const kept = await answer(http.POST("/api/files/take", { body: { entries: wanted.map((e) => ({ id: e.id, recipe: e.recipe, product: e.product, use: uses[e.id] === "here" ? ("here" as const) : ("new" as const), here: uses[e.id] === "here" ? (e.near?.id ?? null) : null })) } }));
+      const kept = await answer(
+        http.POST("/api/files/take", {
+          body: {
+            entries: wanted.map((e) => ({
+              id: e.id,
+              recipe: e.recipe,
+              product: e.product,
+              use: uses[e.id] === "here" ? ("here" as const) : ("new" as const),
+              here: uses[e.id] === "here" ? (e.near?.id ?? null) : null,
+            })),
+          },
+        }),
+      );
       if (withKitchen && found.kitchen) {
         const now = await answer(http.GET("/api/kitchen"));
-        await answer(http.PUT("/api/kitchen", { params: { header: { "if-match": `"${now.version}"` } }, body: found.kitchen }));
+        await answer(
+          http.PUT("/api/kitchen", { params: { header: { "if-match": `"${now.version}"` } }, body: found.kitchen }),
+        );
         void queries.invalidateQueries({ queryKey: kitchenQuery.queryKey });
       }
       return kept;
@@ -77,7 +91,12 @@ export function BringIn() {
           <h2 className="text-m">In this file; nothing is kept yet</h2>
           <ul className="divide-y divide-hairline">
             {found.entries.map((entry) => (
-              <Row key={entry.id} entry={entry} use={uses[entry.id] ?? "new"} put={(use) => setUses({ ...uses, [entry.id]: use })} />
+              <Row
+                key={entry.id}
+                entry={entry}
+                use={uses[entry.id] ?? "new"}
+                put={(use) => setUses({ ...uses, [entry.id]: use })}
+              />
             ))}
           </ul>
           {found.kitchen && (
@@ -87,7 +106,12 @@ export function BringIn() {
             </label>
           )}
           <div className="flex flex-wrap items-center gap-3 pt-2">
-            <button type="button" className="press press-first" disabled={take.isPending || found.entries.every((e) => uses[e.id] === "leave")} onClick={() => take.mutate(found)}>
+            <button
+              type="button"
+              className="press press-first"
+              disabled={take.isPending || found.entries.every((e) => uses[e.id] === "leave")}
+              onClick={() => take.mutate(found)}
+            >
               Keep these
             </button>
             <button type="button" className="press" onClick={() => read.reset()}>
@@ -95,7 +119,10 @@ export function BringIn() {
             </button>
             {take.error && (
               <p role="alert" className="text-s">
-                {take.error instanceof Refused ? (take.error.errors[0]?.says ?? take.error.message) : take.error.message} Nothing was kept.
+                {take.error instanceof Refused
+                  ? (take.error.errors[0]?.says ?? take.error.message)
+                  : take.error.message}{" "}
+                Nothing was kept.
               </p>
             )}
           </div>
@@ -138,7 +165,9 @@ function Row({ entry, use, put }: { entry: IncomingEntry; use: Use; put: (use: U
           <p className="text-s">
             {entry.near.same ? "The same is here already: " : "Nearly the same is here: "}
             <b>{entry.near.name}</b>
-            {entry.near.differences.length > 0 && <span className="block text-quiet">{entry.near.differences.join("; ")}</span>}
+            {entry.near.differences.length > 0 && (
+              <span className="block text-quiet">{entry.near.differences.join("; ")}</span>
+            )}
           </p>
         )}
       </div>

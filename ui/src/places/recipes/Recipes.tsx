@@ -3,8 +3,8 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answer, http, type Product, type ProductCard, type Recipe, type RecipeCard } from "../../api/client";
 import { larderQuery, productsQuery, recipesQuery } from "../../api/queries";
-import { parts } from "../../kit/format";
 import { Cut } from "../../kit/Cut";
+import { parts } from "../../kit/format";
 import { Glass } from "../../kit/Glass";
 import { Section } from "../../kit/Section";
 import { Empty, Trouble, Waiting } from "../../kit/States";
@@ -25,7 +25,17 @@ const FAMILIES = [
   ["pastry", "Pastry and sponge"],
   ["mixes", "Mixes, powders, cores"],
 ] as const;
-const PRODUCT_FAMILIES = ["rolls", "pies", "mousse pies", "jackets", "filled shells", "parfaits", "horns", "glasses", "menus"] as const;
+const PRODUCT_FAMILIES = [
+  "rolls",
+  "pies",
+  "mousse pies",
+  "jackets",
+  "filled shells",
+  "parfaits",
+  "horns",
+  "glasses",
+  "menus",
+] as const;
 const VITALS = [
   ["weigh", "egg"],
   ["sugar", "sugar to white"],
@@ -34,7 +44,15 @@ const VITALS = [
   ["dry", "in the oven"],
 ] as const;
 
-const BATH: NonNullable<Recipe["heat"]> = { target_c: 78, source: "bath", hob: null, pan: null, start_whites: "meet", peak: "soft peak", wall_pct: 4 };
+const BATH: NonNullable<Recipe["heat"]> = {
+  target_c: 78,
+  source: "bath",
+  hob: null,
+  pan: null,
+  start_whites: "meet",
+  peak: "soft peak",
+  wall_pct: 4,
+};
 /** A plain French nest to begin from; every figure is the cook's to change. */
 const NEW: Recipe = {
   name: "New meringue",
@@ -47,7 +65,16 @@ const NEW: Recipe = {
   egg: { kind: "fresh", size: null, temp_c: 20, old: false },
   sugars: [{ kind: "caster", ratio: 1.6, moment: "soft", written: "" }],
   additions: [],
-  shape: { kind: "nest", diameter_mm: 80, height_mm: 32, base_mm: 10, wall_mm: 18, length_mm: 300, width_mm: 200, gap_mm: 20 },
+  shape: {
+    kind: "nest",
+    diameter_mm: 80,
+    height_mm: 32,
+    base_mm: 10,
+    wall_mm: 18,
+    length_mm: 300,
+    width_mm: 200,
+    gap_mm: 20,
+  },
   texture: "crisp",
   programme: {
     fan: true,
@@ -69,8 +96,34 @@ const PLAIN = { ...NEW, shape: null, programme: null, base: "yolk" as const };
 /** What a new recipe can begin from. */
 const BEGIN: readonly (readonly [string, Recipe])[] = [
   ["New meringue", NEW],
-  ["New sabayon", { ...PLAIN, name: "New sabayon", family: "sabayons", school: "sabayon", portion_g: 70, scale: { by: "pieces", amount: 6 }, heat: { ...BATH, target_c: 78 }, sugars: [{ kind: "caster", ratio: 0.8, moment: "bath", written: "" }], additions: [{ ingredient: "fortified-wine", ratio: 1.1, moment: "bath", written: "" }] }],
-  ["New part", { ...PLAIN, name: "New cream", family: "creams", school: "whipped cream", base: "other", on: "whipping-cream", portion_g: 40, scale: { by: "pieces", amount: 12 }, sugars: [{ kind: "icing", ratio: 0.06, moment: "start", written: "" }] }],
+  [
+    "New sabayon",
+    {
+      ...PLAIN,
+      name: "New sabayon",
+      family: "sabayons",
+      school: "sabayon",
+      portion_g: 70,
+      scale: { by: "pieces", amount: 6 },
+      heat: { ...BATH, target_c: 78 },
+      sugars: [{ kind: "caster", ratio: 0.8, moment: "bath", written: "" }],
+      additions: [{ ingredient: "fortified-wine", ratio: 1.1, moment: "bath", written: "" }],
+    },
+  ],
+  [
+    "New part",
+    {
+      ...PLAIN,
+      name: "New cream",
+      family: "creams",
+      school: "whipped cream",
+      base: "other",
+      on: "whipping-cream",
+      portion_g: 40,
+      scale: { by: "pieces", amount: 12 },
+      sugars: [{ kind: "icing", ratio: 0.06, moment: "start", written: "" }],
+    },
+  ],
   [
     "New curd",
     {
@@ -92,20 +145,91 @@ const BEGIN: readonly (readonly [string, Recipe])[] = [
 
 type Role = Product["parts"][number]["role"];
 type Finds = (recipe: Recipe) => boolean;
-const shaped = (...kinds: string[]): Finds => (r) => Boolean(r.shape && kinds.includes(r.shape.kind));
+const shaped =
+  (...kinds: string[]): Finds =>
+  (r) =>
+    Boolean(r.shape && kinds.includes(r.shape.kind));
 const cream: Finds = (r) => r.school === "whipped cream";
 const foam: Finds = (r) => r.base === "white" && !r.shape;
 const eggCream: Finds = (r) => r.school === "curd" || r.school === "sabayon";
 
 /** What a product can begin as: its family, portions of one whole, and what in the book may take each role. */
-const BUILD: readonly { kind: Product["assembly"]["kind"]; says: string; family: Product["family"]; serves: number; roles: readonly (readonly [Role, Finds])[] }[] = [
-  { kind: "filled shell", says: "filled shells", family: "filled shells", serves: 1, roles: [["shell", (r) => r.base === "white" && shaped("nest", "bowl", "disc", "kiss")(r)], ["filling", cream]] },
-  { kind: "roll", says: "a roll", family: "rolls", serves: 12, roles: [["sheet", (r) => r.texture === "soft sheet"], ["filling", cream]] },
-  { kind: "pie", says: "a pie", family: "pies", serves: 8, roles: [["case", shaped("case")], ["filling", eggCream], ["foam", foam]] },
-  { kind: "jacket", says: "jackets", family: "jackets", serves: 1, roles: [["base", (r) => r.school === "sponge"], ["core", (r) => r.school === "bought"], ["foam", foam]] },
-  { kind: "mould", says: "a parfait", family: "parfaits", serves: 12, roles: [["filling", foam], ["filling", cream]] },
-  { kind: "horn", says: "horns", family: "horns", serves: 1, roles: [["case", shaped("horn")], ["filling", (r) => foam(r) || cream(r)]] },
-  { kind: "glass", says: "glasses", family: "glasses", serves: 1, roles: [["filling", (r) => eggCream(r) || cream(r)]] },
+const BUILD: readonly {
+  kind: Product["assembly"]["kind"];
+  says: string;
+  family: Product["family"];
+  serves: number;
+  roles: readonly (readonly [Role, Finds])[];
+}[] = [
+  {
+    kind: "filled shell",
+    says: "filled shells",
+    family: "filled shells",
+    serves: 1,
+    roles: [
+      ["shell", (r) => r.base === "white" && shaped("nest", "bowl", "disc", "kiss")(r)],
+      ["filling", cream],
+    ],
+  },
+  {
+    kind: "roll",
+    says: "a roll",
+    family: "rolls",
+    serves: 12,
+    roles: [
+      ["sheet", (r) => r.texture === "soft sheet"],
+      ["filling", cream],
+    ],
+  },
+  {
+    kind: "pie",
+    says: "a pie",
+    family: "pies",
+    serves: 8,
+    roles: [
+      ["case", shaped("case")],
+      ["filling", eggCream],
+      ["foam", foam],
+    ],
+  },
+  {
+    kind: "jacket",
+    says: "jackets",
+    family: "jackets",
+    serves: 1,
+    roles: [
+      ["base", (r) => r.school === "sponge"],
+      ["core", (r) => r.school === "bought"],
+      ["foam", foam],
+    ],
+  },
+  {
+    kind: "mould",
+    says: "a parfait",
+    family: "parfaits",
+    serves: 12,
+    roles: [
+      ["filling", foam],
+      ["filling", cream],
+    ],
+  },
+  {
+    kind: "horn",
+    says: "horns",
+    family: "horns",
+    serves: 1,
+    roles: [
+      ["case", shaped("horn")],
+      ["filling", (r) => foam(r) || cream(r)],
+    ],
+  },
+  {
+    kind: "glass",
+    says: "glasses",
+    family: "glasses",
+    serves: 1,
+    roles: [["filling", (r) => eggCream(r) || cream(r)]],
+  },
 ];
 
 /** A product of a kind from what the book has; a role for which there is nothing is left for the cook to fill. */
@@ -114,11 +238,32 @@ function begun(kind: string, cards: readonly RecipeCard[]): Product | undefined 
   if (!build) return undefined;
   const parts = build.roles.flatMap(([role, finds], i) => {
     const found = cards.find((c) => finds(c.recipe));
-    return found ? [{ key: `${role}-${i + 1}`, of: found.id, role, amount: null, unit: "g" as const, per: "whole" as const, made: null }] : [];
+    return found
+      ? [
+          {
+            key: `${role}-${i + 1}`,
+            of: found.id,
+            role,
+            amount: null,
+            unit: "g" as const,
+            per: "whole" as const,
+            made: null,
+          },
+        ]
+      : [];
   });
   if (parts.length === 0) return undefined;
   // Its sizes are the app's own until the cook sets them.
-  return { name: `New: ${build.says}`, family: build.family, portions: Math.max(8, build.serves), serves: build.serves, assembly: { kind: build.kind } as Product["assembly"], parts, held: [], notes: "" };
+  return {
+    name: `New: ${build.says}`,
+    family: build.family,
+    portions: Math.max(8, build.serves),
+    serves: build.serves,
+    assembly: { kind: build.kind } as Product["assembly"],
+    parts,
+    held: [],
+    notes: "",
+  };
 }
 
 export default function Recipes() {
@@ -151,7 +296,13 @@ export default function Recipes() {
         <h1 className="text-l">Recipes</h1>
         <div className="flex flex-wrap gap-3">
           {BEGIN.map(([says, recipe]) => (
-            <button key={says} type="button" className="press" disabled={create.isPending} onClick={() => create.mutate(recipe)}>
+            <button
+              key={says}
+              type="button"
+              className="press"
+              disabled={create.isPending}
+              onClick={() => create.mutate(recipe)}
+            >
               {says}
             </button>
           ))}
@@ -183,11 +334,17 @@ export default function Recipes() {
       <BringIn />
       {build.error && <Trouble error={build.error} />}
       {create.error && <Trouble error={create.error} />}
-      {data.length === 0 && <Empty title="No recipe yet">Start with “New meringue”: a plain French nest that you change to yours.</Empty>}
+      {data.length === 0 && (
+        <Empty title="No recipe yet">Start with “New meringue”: a plain French nest that you change to yours.</Empty>
+      )}
       {PRODUCT_FAMILIES.map((family) => {
         const cards = (products.data ?? []).filter((c) => c.product.family === family);
         return cards.length === 0 ? null : (
-          <section key={family} aria-labelledby={`products-${family.replace(" ", "-")}`} className="mt-4 border-t border-deep pt-2">
+          <section
+            key={family}
+            aria-labelledby={`products-${family.replace(" ", "-")}`}
+            className="mt-4 border-t border-deep pt-2"
+          >
             <h2 id={`products-${family.replace(" ", "-")}`} className="text-s text-quiet">
               {family.replace(/^./, (c) => c.toUpperCase())}
             </h2>
@@ -223,8 +380,15 @@ export default function Recipes() {
 function ProductRow({ card }: { card: ProductCard }) {
   return (
     <li>
-      <Link to={`/products/${card.id}`} className="grid min-h-16 grid-cols-[6.5rem_1fr] items-center gap-x-5 gap-y-1 py-2 md:grid-cols-[6.5rem_minmax(14rem,1.4fr)_1fr_1fr]">
-        {card.section.length > 0 ? <Cut patches={card.section} label="cut through" className="max-h-16 w-full" /> : <Glass className="h-13 w-full" />}
+      <Link
+        to={`/products/${card.id}`}
+        className="grid min-h-16 grid-cols-[6.5rem_1fr] items-center gap-x-5 gap-y-1 py-2 md:grid-cols-[6.5rem_minmax(14rem,1.4fr)_1fr_1fr]"
+      >
+        {card.section.length > 0 ? (
+          <Cut patches={card.section} label="cut through" className="max-h-16 w-full" />
+        ) : (
+          <Glass className="h-13 w-full" />
+        )}
         <span className="min-w-0">
           <b className="line-clamp-2 text-m">{card.product.name}</b>
           <span className="block text-s text-quiet">{card.trouble ?? card.says}</span>
@@ -237,14 +401,17 @@ function ProductRow({ card }: { card: ProductCard }) {
         <span>
           {card.vital && (
             <>
-              <span className="text-m font-bold">{parts(card.vital).number}</span> <span className="text-s">{parts(card.vital).unit}</span>
+              <span className="text-m font-bold">{parts(card.vital).number}</span>{" "}
+              <span className="text-s">{parts(card.vital).unit}</span>
               <span className="block text-s text-quiet">{card.vital_name.toLowerCase()}</span>
             </>
           )}
         </span>
         <span className="text-s">
           {card.eggs}
-          <span className="block text-quiet">{card.product.parts.length === 1 ? "1 part" : `${card.product.parts.length} parts`}</span>
+          <span className="block text-quiet">
+            {card.product.parts.length === 1 ? "1 part" : `${card.product.parts.length} parts`}
+          </span>
         </span>
       </Link>
     </li>
@@ -255,8 +422,15 @@ function ProductRow({ card }: { card: ProductCard }) {
 function Row({ card, schools }: { card: RecipeCard; schools: Record<string, string> }) {
   return (
     <li>
-      <Link to={`/recipes/${card.id}`} className="grid min-h-16 grid-cols-[6.5rem_1fr] items-center gap-x-5 gap-y-1 py-2 md:grid-cols-[6.5rem_minmax(14rem,1.4fr)_2fr]">
-        {card.recipe.shape ? <Section parts={card.section} label={`${card.recipe.shape.kind}, cut`} className="max-h-13 w-full" /> : <Glass className="h-13 w-full" />}
+      <Link
+        to={`/recipes/${card.id}`}
+        className="grid min-h-16 grid-cols-[6.5rem_1fr] items-center gap-x-5 gap-y-1 py-2 md:grid-cols-[6.5rem_minmax(14rem,1.4fr)_2fr]"
+      >
+        {card.recipe.shape ? (
+          <Section parts={card.section} label={`${card.recipe.shape.kind}, cut`} className="max-h-13 w-full" />
+        ) : (
+          <Glass className="h-13 w-full" />
+        )}
         <span className="min-w-0">
           <b className="line-clamp-2 text-m">{card.recipe.name}</b>
           <span className="block text-s text-quiet">{card.trouble ?? card.says}</span>

@@ -12,25 +12,39 @@ export function AsWritten({ recipe, larder, edit }: { recipe: Recipe; larder: La
       key: `sugars-${i}`,
       name: name(s.kind),
       ratio: s.ratio,
-      put: (ratio: number) => edit(`sugars-${i}`, (now) => ({ sugars: now.sugars.map((x, k) => (k === i ? { ...x, ratio, written: "" } : x)) })),
+      put: (ratio: number) =>
+        edit(`sugars-${i}`, (now) => ({
+          sugars: now.sugars.map((x, k) => (k === i ? { ...x, ratio, written: "" } : x)),
+        })),
       leave: () => edit(`sugars-${i}-out`, (now) => ({ sugars: now.sugars.filter((_, k) => k !== i) })),
     })),
     ...recipe.additions.map((a, i) => ({
       key: `additions-${i}`,
       name: name(a.ingredient),
       ratio: a.ratio,
-      put: (ratio: number) => edit(`additions-${i}`, (now) => ({ additions: now.additions.map((x, k) => (k === i ? { ...x, ratio, written: "" } : x)) })),
+      put: (ratio: number) =>
+        edit(`additions-${i}`, (now) => ({
+          additions: now.additions.map((x, k) => (k === i ? { ...x, ratio, written: "" } : x)),
+        })),
       leave: () => edit(`additions-${i}-out`, (now) => ({ additions: now.additions.filter((_, k) => k !== i) })),
     })),
   ];
   return (
     <section aria-label="As written" className="max-w-2xl">
       <h2 className="border-b border-deep text-m">As written</h2>
-      <p className="py-2 text-s text-quiet">Change an amount, or leave something out. The figures come back when it can be worked out.</p>
+      <p className="py-2 text-s text-quiet">
+        Change an amount, or leave something out. The figures come back when it can be worked out.
+      </p>
       <ul>
         {lines.map((line) => (
           <li key={line.key} className="flex flex-wrap items-end gap-3 border-b border-hairline py-2">
-            <NumberField label={`${line.name}, g per g of egg`} value={line.ratio ?? 0} least={0} most={MOST} put={line.put} />
+            <NumberField
+              label={`${line.name}, g per g of egg`}
+              value={line.ratio ?? 0}
+              least={0}
+              most={MOST}
+              put={line.put}
+            />
             <button type="button" className="press" onClick={line.leave}>
               Leave it out
             </button>

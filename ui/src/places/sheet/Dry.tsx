@@ -1,6 +1,7 @@
 import { memo, useState } from "react";
 import { answer, http, type Recipe } from "../../api/client";
 import { DryingChart } from "../../kit/DryingChart";
+import { useDegrees } from "../../kit/degrees";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
@@ -8,9 +9,9 @@ import { Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
 import { TOAST } from "../../kit/scales";
 import { type Pictured, type StationProps, swap } from "./station";
-import { useDegrees } from "../../kit/degrees";
 
-const nearest = (times: readonly number[], to: number) => times.reduce((best, t, i) => (Math.abs(t - to) < Math.abs((times[best] as number) - to) ? i : best), 0);
+const nearest = (times: readonly number[], to: number) =>
+  times.reduce((best, t, i) => (Math.abs(t - to) < Math.abs((times[best] as number) - to) ? i : best), 0);
 
 export const DryClosed = memo(function DryClosed({ sheet }: Pictured) {
   if (!sheet.dry) return null;
@@ -19,7 +20,13 @@ export const DryClosed = memo(function DryClosed({ sheet }: Pictured) {
   const ridge = sheet.dry.figures.colour?.text ?? "white";
   return (
     <span className="flex h-56 w-full flex-col justify-end gap-3">
-      <Section parts={section} profiles={drying.profiles} row={row} label="one piece cut through when the heat ends" className="max-h-40 w-full" />
+      <Section
+        parts={section}
+        profiles={drying.profiles}
+        row={row}
+        label="one piece cut through when the heat ends"
+        className="max-h-40 w-full"
+      />
       <span className="flex items-center gap-2 text-s">
         <svg viewBox="0 0 20 20" className="h-5 w-5 shrink-0" aria-hidden="true">
           <circle cx="10" cy="10" r="8" fill={TOAST[ridge]} stroke="currentColor" strokeWidth="2" />
@@ -45,37 +52,71 @@ export function DryOpen(props: StationProps) {
   return dry && programme ? <Oven {...props} dry={dry} programme={programme} /> : null;
 }
 
-function Oven({ dry, programme, recipe, edit, kitchen, larder, refused }: StationProps & { dry: Dry; programme: Programme }) {
+function Oven({
+  dry,
+  programme,
+  recipe,
+  edit,
+  kitchen,
+  larder,
+  refused,
+}: StationProps & { dry: Dry; programme: Programme }) {
   const { figures, remarks, drying, section, bars } = dry;
   const [picked, setPicked] = useState<number>();
   const end = drying.times_min.at(-1) ?? drying.end_min;
   const at = Math.min(picked ?? drying.heat_end_min, end);
   const row = nearest(drying.times_min, at);
   const set = drying.profiles.every((p) => p.set_core[row]);
-  const colour = (larder.colours as [number, string][]).find(([most]) => (drying.ridge_browning[row] ?? 0) < most)?.[1] ?? "scorched";
+  const colour =
+    (larder.colours as [number, string][]).find(([most]) => (drying.ridge_browning[row] ?? 0) < most)?.[1] ??
+    "scorched";
   return (
     <div className="grid grow gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1fr)_10.5rem]">
       <div className="flex min-w-0 flex-col gap-2">
         <p className="flex flex-wrap items-baseline justify-between gap-2 text-s text-quiet">
           <span>
-            cut at <b className="text-ink">{minutes(drying.times_min[row] ?? 0)}</b>: core {(drying.core_pct[row] ?? 0).toFixed(0)} % water, {set ? "set" : "raw"}; shell {(drying.shell_mm[row] ?? 0).toFixed(1)} mm; {colour}
+            cut at <b className="text-ink">{minutes(drying.times_min[row] ?? 0)}</b>: core{" "}
+            {(drying.core_pct[row] ?? 0).toFixed(0)} % water, {set ? "set" : "raw"}; shell{" "}
+            {(drying.shell_mm[row] ?? 0).toFixed(1)} mm; {colour}
           </span>
           <span className="flex items-center gap-2">
             dry
             <svg viewBox="0 0 80 12" className="h-3 w-12" aria-hidden="true">
               {[0, 1, 2, 3, 4, 5, 6, 7].map((i) => (
-                <rect key={i} x={i * 10} width="10" height="12" fill={`color-mix(in srgb, #2f7c93 ${(i / 7) * 100}%, white)`} />
+                <rect
+                  key={i}
+                  x={i * 10}
+                  width="10"
+                  height="12"
+                  fill={`color-mix(in srgb, #2f7c93 ${(i / 7) * 100}%, white)`}
+                />
               ))}
               <rect width="80" height="12" fill="none" stroke="var(--color-quiet)" />
             </svg>
             wet
           </span>
         </p>
-        <Section parts={section} profiles={drying.profiles} row={row} label={`One piece cut through at ${minutes(drying.times_min[row] ?? 0)}: ${(drying.core_pct[row] ?? 0).toFixed(0)} % water at the core, ${(drying.shell_mm[row] ?? 0).toFixed(1)} mm of dry shell`} className="max-h-36 w-full" />
+        <Section
+          parts={section}
+          profiles={drying.profiles}
+          row={row}
+          label={`One piece cut through at ${minutes(drying.times_min[row] ?? 0)}: ${(drying.core_pct[row] ?? 0).toFixed(0)} % water at the core, ${(drying.shell_mm[row] ?? 0).toFixed(1)} mm of dry shell`}
+          className="max-h-36 w-full"
+        />
         <DryingChart drying={drying} bars={bars} at={at} />
         <Labelled label="Look at another moment" quiet>
           {(ids) => (
-            <input {...ids} type="range" className="w-full" min={0} max={Math.floor(end)} step={1} value={Math.round(at)} aria-valuetext={minutes(at)} onChange={(e) => setPicked(Number(e.target.value))} />
+            <input
+              {...ids}
+              type="range"
+              className="w-full"
+              min={0}
+              max={Math.floor(end)}
+              step={1}
+              value={Math.round(at)}
+              aria-valuetext={minutes(at)}
+              onChange={(e) => setPicked(Number(e.target.value))}
+            />
           )}
         </Labelled>
         <ProgrammeEditor programme={programme} edit={edit} refused={refused} />
@@ -92,8 +133,25 @@ function Oven({ dry, programme, recipe, edit, kitchen, larder, refused }: Statio
           }}
         />
         <div className="col-span-2 grid grid-cols-2 gap-2">
-          <Choice label="Oven" value={recipe.oven ?? kitchen.ovens[0]?.key ?? ""} options={kitchen.ovens.map((o) => [o.key, o.name] as const)} onChange={(oven) => edit("oven", { oven })} />
-          <Choice label="Air" value={programme.fan ? "fan" : "still"} options={[["fan", "fan"], ["still", "still"]] as const} onChange={(air) => edit("programme-fan", (now) => ({ programme: { ...(now.programme ?? programme), fan: air === "fan" } }))} />
+          <Choice
+            label="Oven"
+            value={recipe.oven ?? kitchen.ovens[0]?.key ?? ""}
+            options={kitchen.ovens.map((o) => [o.key, o.name] as const)}
+            onChange={(oven) => edit("oven", { oven })}
+          />
+          <Choice
+            label="Air"
+            value={programme.fan ? "fan" : "still"}
+            options={
+              [
+                ["fan", "fan"],
+                ["still", "still"],
+              ] as const
+            }
+            onChange={(air) =>
+              edit("programme-fan", (now) => ({ programme: { ...(now.programme ?? programme), fan: air === "fan" } }))
+            }
+          />
         </div>
         <Fig figure={figures.loss as never} label="Lost by the fullest tray" note={spread(figures.loss)} />
         <Fig figure={figures.out as never} label="Tray weighs out" />
@@ -108,7 +166,8 @@ function Oven({ dry, programme, recipe, edit, kitchen, larder, refused }: Statio
 }
 
 function spread(figure: Dry["figures"][string] | undefined): string | undefined {
-  if (!figure || figure.low === null || figure.low === undefined || figure.high === null || figure.high === undefined) return undefined;
+  if (!figure || figure.low === null || figure.low === undefined || figure.high === null || figure.high === undefined)
+    return undefined;
   if (figure.unit === "min") return `${minutes(figure.low)} to ${minutes(figure.high)}`;
   return `${figure.low.toFixed(0)} to ${figure.high.toFixed(0)} ${figure.unit}`;
 }
@@ -116,17 +175,25 @@ function spread(figure: Dry["figures"][string] | undefined): string | undefined 
 type Steps = Programme["steps"];
 
 /** The oven programme as a row of steps, each with its figure and minutes. */
-function ProgrammeEditor({ programme, edit, refused }: Pick<StationProps, "edit" | "refused"> & { programme: Programme }) {
+function ProgrammeEditor({
+  programme,
+  edit,
+  refused,
+}: Pick<StationProps, "edit" | "refused"> & { programme: Programme }) {
   const { steps } = programme;
   const degrees = useDegrees();
   const [how, setHow] = useState<string>();
-  const put = (of: string, next: Partial<Programme>) => edit(`programme-${of}`, (now) => ({ programme: { ...(now.programme ?? programme), ...next } }));
+  const put = (of: string, next: Partial<Programme>) =>
+    edit(`programme-${of}`, (now) => ({ programme: { ...(now.programme ?? programme), ...next } }));
   const open = steps.findIndex((s) => s.kind === "heat" && s.minutes === null);
   const lastHeat = steps.map((s) => s.kind).lastIndexOf("heat");
   return (
     <div className="flex flex-wrap items-end gap-x-3 gap-y-2 border-t border-hairline pt-2">
       {steps.map((step, i) => (
-        <div key={`${step.kind}-${i + 1}`} className="flex items-end gap-1.5 not-first:border-l not-first:border-hairline not-first:pl-2.5">
+        <div
+          key={`${step.kind}-${i + 1}`}
+          className="flex items-end gap-1.5 not-first:border-l not-first:border-hairline not-first:pl-2.5"
+        >
           {step.kind === "heat" && (
             <TypedField
               label={i === 0 ? "Set" : "then"}
@@ -137,8 +204,15 @@ function ProgrammeEditor({ programme, edit, refused }: Pick<StationProps, "edit"
                 const figure = await answer(http.POST("/api/read/oven", { body: { written: typed } }));
                 const said = /fan|gas|conv|still/i.test(typed);
                 const how = figure.how.filter((h) => said || !h.startsWith("no fan word"));
-                setHow([...how, ...(said ? [] : [`no fan word: the air stays ${programme.fan ? "fan" : "still"}`])].join("; "));
-                put(`set-${i}`, { steps: swap(steps, i, { set_c: figure.set_c }), ...(said ? { fan: figure.fan } : {}) });
+                setHow(
+                  [...how, ...(said ? [] : [`no fan word: the air stays ${programme.fan ? "fan" : "still"}`])].join(
+                    "; ",
+                  ),
+                );
+                put(`set-${i}`, {
+                  steps: swap(steps, i, { set_c: figure.set_c }),
+                  ...(said ? { fan: figure.fan } : {}),
+                });
               }}
             />
           )}
@@ -156,10 +230,20 @@ function ProgrammeEditor({ programme, edit, refused }: Pick<StationProps, "edit"
               }}
             />
           ) : (
-            <TypedField label={step.kind === "turn" ? "turn trays" : `off, ${step.door}`} shown={`${step.minutes} min`} width="w-17" read={(typed) => put(`min-${i}`, { steps: swap(steps, i, { minutes: readMinutes(typed) }) })} />
+            <TypedField
+              label={step.kind === "turn" ? "turn trays" : `off, ${step.door}`}
+              shown={`${step.minutes} min`}
+              width="w-17"
+              read={(typed) => put(`min-${i}`, { steps: swap(steps, i, { minutes: readMinutes(typed) }) })}
+            />
           )}
           {i > 0 && (
-            <button type="button" className="min-h-10 px-1 text-s underline" aria-label={`Remove step ${i + 1}`} onClick={() => put("remove", { steps: steps.filter((_, k) => k !== i) })}>
+            <button
+              type="button"
+              className="min-h-10 px-1 text-s underline"
+              aria-label={`Remove step ${i + 1}`}
+              onClick={() => put("remove", { steps: steps.filter((_, k) => k !== i) })}
+            >
               ×<span className="sr-only"> remove</span>
             </button>
           )}
@@ -172,7 +256,13 @@ function ProgrammeEditor({ programme, edit, refused }: Pick<StationProps, "edit"
       )}
       <Labelled label="Add a step">
         {(ids) => (
-          <select {...ids} value="" onChange={(e) => e.target.value && put("add", { steps: added(steps, e.target.value, open === -1 ? lastHeat : open) })}>
+          <select
+            {...ids}
+            value=""
+            onChange={(e) =>
+              e.target.value && put("add", { steps: added(steps, e.target.value, open === -1 ? lastHeat : open) })
+            }
+          >
             <option value="">choose</option>
             <option value="heat">another heat before the last</option>
             <option value="turn">turn the trays</option>
@@ -196,7 +286,18 @@ function readMinutes(typed: string): number {
 
 function added(steps: Steps, what: string, beforeHeat: number): Steps {
   const heat = steps[beforeHeat];
-  if (what === "heat") return [...steps.slice(0, beforeHeat), { kind: "heat", set_c: (heat?.set_c ?? 100) + 10, minutes: 20, door: "shut" }, ...steps.slice(beforeHeat)];
-  if (what === "turn") return [...steps.slice(0, beforeHeat), ...(beforeHeat === 0 && heat ? [{ ...heat, minutes: 40 }] : []), { kind: "turn", set_c: null, minutes: 1, door: "shut" }, ...steps.slice(beforeHeat)];
+  if (what === "heat")
+    return [
+      ...steps.slice(0, beforeHeat),
+      { kind: "heat", set_c: (heat?.set_c ?? 100) + 10, minutes: 20, door: "shut" },
+      ...steps.slice(beforeHeat),
+    ];
+  if (what === "turn")
+    return [
+      ...steps.slice(0, beforeHeat),
+      ...(beforeHeat === 0 && heat ? [{ ...heat, minutes: 40 }] : []),
+      { kind: "turn", set_c: null, minutes: 1, door: "shut" },
+      ...steps.slice(beforeHeat),
+    ];
   return [...steps, { kind: "off", set_c: null, minutes: 45, door: what === "ajar" ? "ajar" : "shut" }];
 }

@@ -1,24 +1,37 @@
-import { memo } from "react";
 import { scaleLog } from "d3-scale";
+import { memo } from "react";
 import { answer, http } from "../../api/client";
+import { useDegrees } from "../../kit/degrees";
 import { Fig } from "../../kit/Fig";
+import { Glass } from "../../kit/Glass";
 import { Caution, Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
-import { Glass } from "../../kit/Glass";
 import type { Pictured, StationProps } from "./station";
-import { useDegrees } from "../../kit/degrees";
 
 export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
   return (
     <span className="flex h-56 w-full flex-col justify-end gap-2">
-      {sheet.shape ? <Section parts={sheet.shape.section} label="the finished piece" className="max-h-24 w-full" /> : <Glass className="h-28 w-full" />}
+      {sheet.shape ? (
+        <Section parts={sheet.shape.section} label="the finished piece" className="max-h-24 w-full" />
+      ) : (
+        <Glass className="h-28 w-full" />
+      )}
       <span className="text-s text-quiet">{sheet.finish.label}</span>
     </span>
   );
 });
 
 const longest = 24 * 60;
-const said = (hours: number | null | undefined) => (hours === null || hours === undefined ? "keeps while the air stays this dry" : hours === 0 ? "soft from the start" : hours < 1 ? `${(60 * hours).toFixed(0)} min` : hours < 48 ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h` : `${(hours / 24).toFixed(0)} days`);
+const said = (hours: number | null | undefined) =>
+  hours === null || hours === undefined
+    ? "keeps while the air stays this dry"
+    : hours === 0
+      ? "soft from the start"
+      : hours < 1
+        ? `${(60 * hours).toFixed(0)} min`
+        : hours < 48
+          ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h`
+          : `${(hours / 24).toFixed(0)} days`;
 
 export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProps) {
   const degrees = useDegrees();
@@ -39,30 +52,37 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
             {figures.alcohol && <Fig figure={figures.alcohol} label="Alcohol in a portion" large />}
           </div>
         )}
-        {keeping.length > 0 && <>
-        <h3 className="text-m">
-          Hours of snap in this room: {degrees.show(kitchen.room_c)}, {kitchen.room_rh_pct} % humidity
-        </h3>
-        <ul className="flex flex-col gap-3">
-          {keeping.map((k) => (
-            <li key={k.container}>
-              <div className="flex justify-between gap-4">
-                <span>{k.container}</span>
-                <b>{said(k.hours)}</b>
-              </div>
-              <div className="h-3 border border-quiet" aria-hidden="true">
-                <div className="h-full bg-water" style={{ width: `${k.hours === null || k.hours === undefined ? 100 : k.hours <= 0.5 ? 0 : x(k.hours)}%` }} />
-              </div>
-              <p className="text-s text-quiet">air inside {k.air_rh_pct.toFixed(0)} % humidity</p>
-            </li>
-          ))}
-        </ul>
-        <p className="text-s text-quiet">Bars run from half an hour to two months, each step ten times the last.</p>
-        <div className="flex gap-8">
-          <Fig figure={figures.snap as never} label="Open tray" large />
-          <Fig figure={figures.cooling as never} label="Cools in the oven" large />
-        </div>
-        </>}
+        {keeping.length > 0 && (
+          <>
+            <h3 className="text-m">
+              Hours of snap in this room: {degrees.show(kitchen.room_c)}, {kitchen.room_rh_pct} % humidity
+            </h3>
+            <ul className="flex flex-col gap-3">
+              {keeping.map((k) => (
+                <li key={k.container}>
+                  <div className="flex justify-between gap-4">
+                    <span>{k.container}</span>
+                    <b>{said(k.hours)}</b>
+                  </div>
+                  <div className="h-3 border border-quiet" aria-hidden="true">
+                    <div
+                      className="h-full bg-water"
+                      style={{
+                        width: `${k.hours === null || k.hours === undefined ? 100 : k.hours <= 0.5 ? 0 : x(k.hours)}%`,
+                      }}
+                    />
+                  </div>
+                  <p className="text-s text-quiet">air inside {k.air_rh_pct.toFixed(0)} % humidity</p>
+                </li>
+              ))}
+            </ul>
+            <p className="text-s text-quiet">Bars run from half an hour to two months, each step ten times the last.</p>
+            <div className="flex gap-8">
+              <Fig figure={figures.snap as never} label="Open tray" large />
+              <Fig figure={figures.cooling as never} label="Cools in the oven" large />
+            </div>
+          </>
+        )}
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         <div>
@@ -73,8 +93,16 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
         {cautions.map((says) => (
           <Caution key={says} says={says} />
         ))}
-        {larder.ingredients.some((i) => (i.role === "wine" || i.role === "spirit") && recipe.additions.some((a) => a.ingredient === i.key)) && (
-          <button type="button" className="press self-start" onClick={async () => edit("without spirit", await answer(http.POST("/api/sheet/without-spirit", { body: recipe })))}>
+        {larder.ingredients.some(
+          (i) => (i.role === "wine" || i.role === "spirit") && recipe.additions.some((a) => a.ingredient === i.key),
+        ) && (
+          <button
+            type="button"
+            className="press self-start"
+            onClick={async () =>
+              edit("without spirit", await answer(http.POST("/api/sheet/without-spirit", { body: recipe })))
+            }
+          >
             Without wine or spirit: juice or water for it, the same liquid and sugar
           </button>
         )}

@@ -2,25 +2,24 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { memo } from "react";
 import { answer, http, type Recipe, type Sheet } from "../../api/client";
+import { type Degrees, useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { clock, moments } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
+import { Climb, type Pair, type Pan, pairs } from "./HeatClimb";
 import type { Pictured, StationProps } from "./station";
-import { type Degrees, useDegrees } from "../../kit/degrees";
 
 type HeatSheet = NonNullable<Sheet["heat"]>;
-type Pan = NonNullable<HeatSheet["syrup"]>;
 type Bowl = NonNullable<HeatSheet["bath"]>;
-type Pair = [number, number];
-
-const pairs = (times: readonly number[], values: readonly number[]): Pair[] => times.map((t, i) => [t, values[i] as number]);
 
 /** The climb in miniature, its target above it; or the bowl's. */
 export const HeatClosed = memo(function HeatClosed({ sheet }: Pictured) {
   const heat = sheet.heat;
   if (!heat) return null;
-  const [times, temps, target] = heat.syrup ? [heat.syrup.cook.times_s, heat.syrup.cook.temps_c, heat.syrup.cook.reads_c] : [heat.bath?.warming.times_s ?? [], heat.bath?.warming.temps_c ?? [], heat.bath?.warming.target_c ?? 0];
+  const [times, temps, target] = heat.syrup
+    ? [heat.syrup.cook.times_s, heat.syrup.cook.temps_c, heat.syrup.cook.reads_c]
+    : [heat.bath?.warming.times_s ?? [], heat.bath?.warming.temps_c ?? [], heat.bath?.warming.target_c ?? 0];
   const x = scaleLinear([0, times.at(-1) ?? 1], [6, 90]);
   const y = scaleLinear([0, target * 1.08], [150, 10]);
   const path = line<Pair>()
@@ -39,7 +38,8 @@ export function HeatOpen(props: StationProps) {
   const { heat } = props.sheet;
   const set = props.recipe.heat;
   if (!heat || !set) return null;
-  const put = (of: string, change: Partial<typeof set>) => props.edit(`heat-${of}`, (now) => ({ heat: { ...(now.heat ?? set), ...change } }));
+  const put = (of: string, change: Partial<typeof set>) =>
+    props.edit(`heat-${of}`, (now) => ({ heat: { ...(now.heat ?? set), ...change } }));
   if (heat.syrup) return <Syrup {...props} heat={heat} pan={heat.syrup} set={set} put={put} />;
   return heat.bath ? <Bath {...props} heat={heat} bowl={heat.bath} set={set} put={put} /> : null;
 }
@@ -90,7 +90,12 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
           <h3 className="text-s text-quiet">Four ways to judge it; the first three are as good as each other</h3>
           <ul className="grid grid-cols-2 gap-x-5 gap-y-2 border-y border-hairline py-2 lg:grid-cols-[1fr_1.7fr_1fr_1.1fr]">
             <li className="min-w-0">
-              <Fig figure={figures.target as never} label="Thermometer" large note={pan.altitude_m ? `${cook.target_c} at sea level` : undefined} />
+              <Fig
+                figure={figures.target as never}
+                label="Thermometer"
+                large
+                note={pan.altitude_m ? `${cook.target_c} at sea level` : undefined}
+              />
             </li>
             <li className="min-w-0">
               <span className="text-s text-quiet">Drop in cold water</span>
@@ -98,10 +103,20 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
               <span className="block text-s">{cook.drop}</span>
             </li>
             <li className="min-w-0">
-              <Fig figure={figures.lost as never} label="Scale: the pan loses" large note={`${pan.on_scale_g.toFixed(0)} to ${pan.target_scale_g.toFixed(0)} g; ${cook.water_left_g.toFixed(0)} g water left`} />
+              <Fig
+                figure={figures.lost as never}
+                label="Scale: the pan loses"
+                large
+                note={`${pan.on_scale_g.toFixed(0)} to ${pan.target_scale_g.toFixed(0)} g; ${cook.water_left_g.toFixed(0)} g water left`}
+              />
             </li>
             <li className="min-w-0">
-              <Fig figure={figures.time as never} label="Minutes: weakest" large note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)}; not scaled`} />
+              <Fig
+                figure={figures.time as never}
+                label="Minutes: weakest"
+                large
+                note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)}; not scaled`}
+              />
             </li>
           </ul>
         </section>
@@ -120,7 +135,10 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
             <ul>
               {pan.overshoots.map((over) => (
                 <li key={over.reads_c}>
-                  {degrees.show(over.reads_c, { digits: 0 })}, {over.stage}: {over.back ? `stir in ${over.water_g.toFixed(0)} g of hot water, boil up once` : "nothing brings it back"}
+                  {degrees.show(over.reads_c, { digits: 0 })}, {over.stage}:{" "}
+                  {over.back
+                    ? `stir in ${over.water_g.toFixed(0)} g of hot water, boil up once`
+                    : "nothing brings it back"}
                 </li>
               ))}
             </ul>
@@ -129,11 +147,35 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
       </div>
       <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
         <Target set={set} put={put} refused={refused} hint={`as at sea level; ${cook.stage}`} />
-        <Choice label="Whites start" value={set.start_whites} options={starts(degrees)} onChange={(start_whites) => put("start", { start_whites })} />
-        <Choice label="Whites at the pour" value={set.peak} options={PEAKS} onChange={(peak) => put("peak", { peak })} />
-        <Choice label="Ring" value={set.hob ?? kitchen.hobs[0]?.key ?? ""} options={kitchen.hobs.map((h) => [h.key, `${h.name}, ${h.power_w} W`] as const)} onChange={(hob) => put("hob", { hob })} />
-        <Choice label="Pan" value={set.pan ?? kitchen.pans[0]?.key ?? ""} options={kitchen.pans.map((p) => [p.key, `${p.name}, ${p.mass_g} g`] as const)} onChange={(next) => put("pan", { pan: next })} />
-        <Fig figure={figures["start-at"] as never} label="Start the whites at" note={`${clock(pan.starts.find((s) => s.key === pan.chosen)?.meeting.start_s ?? 0)} after the pan`} />
+        <Choice
+          label="Whites start"
+          value={set.start_whites}
+          options={starts(degrees)}
+          onChange={(start_whites) => put("start", { start_whites })}
+        />
+        <Choice
+          label="Whites at the pour"
+          value={set.peak}
+          options={PEAKS}
+          onChange={(peak) => put("peak", { peak })}
+        />
+        <Choice
+          label="Ring"
+          value={set.hob ?? kitchen.hobs[0]?.key ?? ""}
+          options={kitchen.hobs.map((h) => [h.key, `${h.name}, ${h.power_w} W`] as const)}
+          onChange={(hob) => put("hob", { hob })}
+        />
+        <Choice
+          label="Pan"
+          value={set.pan ?? kitchen.pans[0]?.key ?? ""}
+          options={kitchen.pans.map((p) => [p.key, `${p.name}, ${p.mass_g} g`] as const)}
+          onChange={(next) => put("pan", { pan: next })}
+        />
+        <Fig
+          figure={figures["start-at"] as never}
+          label="Start the whites at"
+          note={`${clock(pan.starts.find((s) => s.key === pan.chosen)?.meeting.start_s ?? 0)} after the pan`}
+        />
         <Fig figure={figures.apart as never} label="May miss by" />
         <Fig figure={figures["hand-warm"] as never} label={`Hand-warm in ${sheet.mixer}`} />
         <Fig figure={figures.wall as never} label="Left on the walls" />
@@ -141,64 +183,6 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
         <Remarks remarks={remarks} />
       </div>
     </div>
-  );
-}
-
-/** The climb with its stages, the whites under it, and where they meet. */
-function Climb({ pan }: { pan: Pan }) {
-  const degrees = useDegrees();
-  const { cook } = pan;
-  const chosen = pan.starts.find((s) => s.key === pan.chosen)?.meeting;
-  const [w, h] = [580, 204];
-  const done = cook.done_s;
-  const end = Math.max(done, (chosen?.start_s ?? 0) + ((chosen?.whites_s[1] as number) ?? 0), (chosen?.syrup_s[1] as number) ?? 0) * 1.04;
-  const x = scaleLinear([0, end], [38, w - 132]);
-  const y = scaleLinear([Math.min(...cook.temps_c) - 4, cook.reads_c + 8], [h - 56, 8]);
-  const path = line<Pair>()
-    .x(([t]) => x(t))
-    .y(([, c]) => y(c));
-  const stages = cook.milestones.filter((m) => m.sea_c < cook.target_c - 1);
-  return (
-    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`The syrup climbs to ${degrees.show(cook.reads_c)} in about ${clock(done)}; ${cook.lost_g.toFixed(0)} g of water boil off. Whites start at ${chosen ? degrees.show(chosen.start_reads_c, { digits: 0 }) : ""}, ${clock(chosen?.start_s ?? 0)} in.`}>
-      {[20, 60, 100].map((t) => (
-        <g key={t}>
-          <line x1="38" x2={w - 132} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
-          <text x="32" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-            {degrees.figure(t)}
-          </text>
-        </g>
-      ))}
-      <line x1="38" x2={w - 132} y1={y(cook.reads_c)} y2={y(cook.reads_c)} stroke="currentColor" strokeWidth="2" />
-      <text x={w - 126} y={y(cook.reads_c) + 2} fontSize="14" fontWeight="700" fill="currentColor">
-        {degrees.figure(cook.reads_c, { digits: 0 })} pour, {clock(done)}
-      </text>
-      {stages.slice(-3).map((m, i) => (
-        <g key={m.name}>
-          <circle cx={x(m.at_s)} cy={y(m.reads_c)} r="4" fill="var(--color-surface)" stroke="currentColor" strokeWidth="2" />
-          <text x={w - 126} y={y(cook.reads_c) + 20 + (stages.slice(-3).length - 1 - i) * 16} fontSize="14" fill="var(--color-quiet)">
-            {degrees.figure(m.reads_c, { digits: 0 })} {m.name}, {clock(m.at_s)}
-          </text>
-        </g>
-      ))}
-      <path d={path(pairs(cook.times_s, cook.temps_c)) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
-      {chosen && (
-        <>
-          <line x1={x(chosen.start_s)} x2={x(chosen.start_s)} y1={y(chosen.start_reads_c)} y2={h - 30} stroke="currentColor" strokeWidth="2" strokeDasharray="3 4" />
-          <circle cx={x(chosen.start_s)} cy={y(chosen.start_reads_c)} r="6" fill="currentColor" />
-          <rect x={x(chosen.start_s)} y={h - 44} width={Math.max(2, x(chosen.start_s + (chosen.whites_s[0] as number)) - x(chosen.start_s))} height="14" fill="var(--color-deep)" />
-          <rect x={x(chosen.start_s + (chosen.whites_s[0] as number))} y={h - 44} width={Math.max(2, x(chosen.start_s + (chosen.whites_s[1] as number)) - x(chosen.start_s + (chosen.whites_s[0] as number)))} height="14" fill="var(--color-deep)" opacity="0.4" />
-          <text x={Math.min(x(chosen.start_s) - 8, w - 190)} y={h - 32} fontSize="14" textAnchor="end" fill="currentColor">
-            {x(chosen.start_s) > 120 ? "whites" : ""}
-          </text>
-          <rect x={x(chosen.syrup_s[0] as number)} y={y(cook.reads_c) - 8} width={Math.max(3, x(chosen.syrup_s[1] as number) - x(chosen.syrup_s[0] as number))} height="16" fill="var(--color-water)" opacity="0.3" />
-        </>
-      )}
-      {moments(end).map((t) => (
-        <text key={t} x={x(t)} y={h - 8} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-          {clock(t)}
-        </text>
-      ))}
-    </svg>
   );
 }
 
@@ -214,9 +198,19 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
   return (
     <figure className="min-w-0">
       <figcaption className="flex flex-wrap items-baseline gap-x-4">
-        <Fig figure={heat.figures.mixed as never} label="In the bowl after the pour" large note={heat.could_reach ? "could reach 71: confirm" : "not treated"} />
+        <Fig
+          figure={heat.figures.mixed as never}
+          label="In the bowl after the pour"
+          large
+          note={heat.could_reach ? "could reach 71: confirm" : "not treated"}
+        />
       </figcaption>
-      <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`${heat.treatment}. Hand-warm after ${poured.hand_warm_s ? clock(poured.hand_warm_s) : "no time"}.`}>
+      <svg
+        viewBox={`0 0 ${w} ${h}`}
+        className="w-full"
+        role="img"
+        aria-label={`${heat.treatment}. Hand-warm after ${poured.hand_warm_s ? clock(poured.hand_warm_s) : "no time"}.`}
+      >
         <line x1="30" x2={w - 8} y1={y(71)} y2={y(71)} stroke="currentColor" strokeDasharray="5 4" />
         <text x={w - 10} y={y(71) - 5} textAnchor="end" fontSize="14" fill="currentColor">
           71 treated, if measured
@@ -225,7 +219,12 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
         <text x={w - 10} y={y(33) - 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
           hand-warm
         </text>
-        <path d={path(pairs(poured.times_s, poured.temps_c)) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3" />
+        <path
+          d={path(pairs(poured.times_s, poured.temps_c)) ?? ""}
+          fill="none"
+          stroke="var(--color-water)"
+          strokeWidth="3"
+        />
         {moments(poured.times_s.at(-1) ?? 1, 4).map((t) => (
           <text key={t} x={x(t)} y={h - 6} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
             {clock(t)}
@@ -243,16 +242,30 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
       <div className="flex min-w-0 flex-col gap-3">
         <Warming heat={heat} bowl={bowl} />
         <div className="flex flex-wrap items-start gap-x-8 gap-y-2 border-t border-hairline pt-3">
-          <Fig figure={figures.time as never} label="To the target" large note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)} min`} />
+          <Fig
+            figure={figures.time as never}
+            label="To the target"
+            large
+            note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)} min`}
+          />
           <Fig figure={figures.thickens as never} label="Thickens from" large />
-          <Fig figure={figures.sets as never} label={sheet.recipe.base === "white" ? "Clots from" : "Scrambles from"} large />
+          <Fig
+            figure={figures.sets as never}
+            label={sheet.recipe.base === "white" ? "Clots from" : "Scrambles from"}
+            large
+          />
           <Fig figure={figures.window as never} label="Open for" large />
           {figures.smooth && <Fig figure={figures.smooth} label="No grain felt after" large />}
         </div>
         <Spread heat={heat} />
       </div>
       <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
-        <Target set={set} put={put} refused={refused} hint={sheet.recipe.school === "swiss" ? "50 dissolves; 72 may treat" : "ribbon, spoon and probe agree"} />
+        <Target
+          set={set}
+          put={put}
+          refused={refused}
+          hint={sheet.recipe.school === "swiss" ? "50 dissolves; 72 may treat" : "ribbon, spoon and probe agree"}
+        />
         {sheet.recipe.base !== "white" && (
           <Choice
             label="Heated"
@@ -266,7 +279,14 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
             onChange={(source) => put("source", { source })}
           />
         )}
-        {set.source === "direct" && <Choice label="Pan" value={set.pan ?? kitchen.pans[0]?.key ?? ""} options={kitchen.pans.map((p) => [p.key, p.name] as const)} onChange={(pan) => put("pan", { pan })} />}
+        {set.source === "direct" && (
+          <Choice
+            label="Pan"
+            value={set.pan ?? kitchen.pans[0]?.key ?? ""}
+            options={kitchen.pans.map((p) => [p.key, p.name] as const)}
+            onChange={(pan) => put("pan", { pan })}
+          />
+        )}
         <Remarks remarks={remarks} />
       </div>
     </div>
@@ -286,9 +306,28 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
     .y(([, c]) => y(c));
   const shown = pairs(warming.times_s, warming.temps_c).filter(([, c]) => c <= top);
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`It comes to ${degrees.show(warming.target_c)} in about ${clock(warming.at_s)}. It thickens from ${degrees.figure(window.thickens_c, { digits: 0 })} and is lost from ${degrees.show(window.sets_c, { digits: 0 })}. ${heat.treatment}.`}>
-      <rect x="38" y="8" width={w - 168} height={Math.max(0, y(window.sets_c) - 8)} fill="var(--color-spot)" opacity="0.12" />
-      <rect x="38" y={y(window.sets_c)} width={w - 168} height={y(window.thickens_c) - y(window.sets_c)} fill="var(--color-hairline)" opacity="0.8" />
+    <svg
+      viewBox={`0 0 ${w} ${h}`}
+      className="w-full"
+      role="img"
+      aria-label={`It comes to ${degrees.show(warming.target_c)} in about ${clock(warming.at_s)}. It thickens from ${degrees.figure(window.thickens_c, { digits: 0 })} and is lost from ${degrees.show(window.sets_c, { digits: 0 })}. ${heat.treatment}.`}
+    >
+      <rect
+        x="38"
+        y="8"
+        width={w - 168}
+        height={Math.max(0, y(window.sets_c) - 8)}
+        fill="var(--color-spot)"
+        opacity="0.12"
+      />
+      <rect
+        x="38"
+        y={y(window.sets_c)}
+        width={w - 168}
+        height={y(window.thickens_c) - y(window.sets_c)}
+        fill="var(--color-hairline)"
+        opacity="0.8"
+      />
       {y.ticks(5).map((t) => (
         <text key={t} x="32" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
           {degrees.figure(t)}
@@ -297,13 +336,33 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
       <text x={w - 124} y={y(window.sets_c) - 4} fontSize="14" fill="currentColor">
         {degrees.figure(window.sets_c, { digits: 0 })} lost
       </text>
-      <text x={w - 124} y={Math.max(y(window.thickens_c) + 14, y(window.sets_c) + 32)} fontSize="14" fill="currentColor">
+      <text
+        x={w - 124}
+        y={Math.max(y(window.thickens_c) + 14, y(window.sets_c) + 32)}
+        fontSize="14"
+        fill="currentColor"
+      >
         {degrees.figure(window.thickens_c, { digits: 0 })} thickens
       </text>
       <path d={path(shown) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
-      <line x1={x(warming.at_s)} x2={x(warming.at_s)} y1={y(warming.target_c)} y2={h - 28} stroke="currentColor" strokeDasharray="3 4" strokeWidth="2" />
+      <line
+        x1={x(warming.at_s)}
+        x2={x(warming.at_s)}
+        y1={y(warming.target_c)}
+        y2={h - 28}
+        stroke="currentColor"
+        strokeDasharray="3 4"
+        strokeWidth="2"
+      />
       <circle cx={x(warming.at_s)} cy={y(warming.target_c)} r="7" fill="currentColor" />
-      <text x={x(warming.at_s) - 10} y={y(warming.target_c) - 10} textAnchor="end" fontSize="15" fontWeight="700" fill="currentColor">
+      <text
+        x={x(warming.at_s) - 10}
+        y={y(warming.target_c) - 10}
+        textAnchor="end"
+        fontSize="15"
+        fontWeight="700"
+        fill="currentColor"
+      >
         {degrees.show(warming.target_c)}
       </text>
       {moments(warming.times_s.at(-1) ?? 1).map((t) => (
@@ -319,12 +378,17 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
 function Spread({ heat }: { heat: HeatSheet }) {
   const degrees = useDegrees();
   const { mixture } = heat;
-  const outside = [mixture.other_fraction > 0.12 && `${(100 * mixture.other_fraction).toFixed(0)} % of it is not egg`, mixture.acid && "acid", (mixture.water_activity ?? 1) < 0.92 && `water activity ${mixture.water_activity?.toFixed(2)}`].filter(Boolean);
+  const outside = [
+    mixture.other_fraction > 0.12 && `${(100 * mixture.other_fraction).toFixed(0)} % of it is not egg`,
+    mixture.acid && "acid",
+    (mixture.water_activity ?? 1) < 0.92 && `water activity ${mixture.water_activity?.toFixed(2)}`,
+  ].filter(Boolean);
   return (
     <p className="border-t border-hairline pt-2 text-s">
       {outside.length > 0 ? (
         <>
-          <b>Outside the table of heat treatment</b> ({outside.join(", ")}): only {degrees.show(71)} or more, measured for 15 s and kept moving, counts.
+          <b>Outside the table of heat treatment</b> ({outside.join(", ")}): only {degrees.show(71)} or more, measured
+          for 15 s and kept moving, counts.
         </>
       ) : (
         <>
@@ -336,4 +400,5 @@ function Spread({ heat }: { heat: HeatSheet }) {
 }
 
 /** A recipe by another school, from the core's own rule. */
-export const bySchool = (recipe: Recipe, school: Recipe["school"]) => answer(http.POST("/api/sheet/schools/{school}", { params: { path: { school } }, body: recipe }));
+export const bySchool = (recipe: Recipe, school: Recipe["school"]) =>
+  answer(http.POST("/api/sheet/schools/{school}", { params: { path: { school } }, body: recipe }));

@@ -2,7 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { answer, http, type Recipe, type Side } from "../../api/client";
 import { said } from "../../kit/format";
 
-const spread = (f: Side["density"], digits: number): string => (f && f.low !== null && f.low !== undefined && f.high !== null && f.high !== undefined ? `${f.low.toFixed(digits)} to ${f.high.toFixed(digits)} ${f.unit}` : f ? said(f) : "–");
+const spread = (f: Side["density"], digits: number): string =>
+  f && f.low !== null && f.low !== undefined && f.high !== null && f.high !== undefined
+    ? `${f.low.toFixed(digits)} to ${f.high.toFixed(digits)} ${f.unit}`
+    : f
+      ? said(f)
+      : "–";
 
 const ROWS: readonly (readonly [string, (s: Side) => string])[] = [
   ["stands", (s) => s.steady],
@@ -24,17 +29,32 @@ export function Schools({ recipe, take }: { recipe: Recipe; take: (school: Recip
     retry: false,
   });
   if (error) return <p className="text-s text-quiet">{error.message}</p>;
-  if (!data) return <p role="status" className="text-s text-quiet">Working it out by every school…</p>;
+  if (!data)
+    return (
+      <p role="status" className="text-s text-quiet">
+        Working it out by every school…
+      </p>
+    );
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it
-    <section className="overflow-x-auto border border-hairline bg-surface" aria-label="Schools side by side" tabIndex={0}>
+    <section
+      className="overflow-x-auto border border-hairline bg-surface"
+      aria-label="Schools side by side"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it
+      tabIndex={0}
+    >
       <table className="w-full min-w-[60rem] table-fixed text-left text-s">
         <thead>
           <tr className="border-b border-deep">
             <td className="w-20 p-2" />
             {data.map((side) => (
               <th key={side.school} scope="col" className="p-2">
-                <button type="button" className="press min-h-12 w-full" aria-pressed={side.school === recipe.school} disabled={side.school === recipe.school || Boolean(side.trouble)} onClick={() => take(side.school)}>
+                <button
+                  type="button"
+                  className="press min-h-12 w-full"
+                  aria-pressed={side.school === recipe.school}
+                  disabled={side.school === recipe.school || Boolean(side.trouble)}
+                  onClick={() => take(side.school)}
+                >
                   {side.school === recipe.school ? <b>{side.name}, now</b> : `By ${side.name}`}
                 </button>
               </th>

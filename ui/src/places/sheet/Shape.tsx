@@ -7,7 +7,11 @@ import { Section } from "../../kit/Section";
 import type { Pictured, StationProps } from "./station";
 
 /** A tray to scale with its pieces; `filled` of them. */
-function TrayDrawing({ sheet, filled, className }: Pick<StationProps, "sheet"> & { filled: number; className: string }) {
+function TrayDrawing({
+  sheet,
+  filled,
+  className,
+}: Pick<StationProps, "sheet"> & { filled: number; className: string }) {
   const { shape } = sheet.recipe;
   if (!sheet.shape || !shape) return null;
   const { layout } = sheet.shape;
@@ -16,16 +20,47 @@ function TrayDrawing({ sheet, filled, className }: Pick<StationProps, "sheet"> &
   const round = shape.kind !== "slab";
   const walled = shape.kind === "nest" || shape.kind === "bowl";
   return (
-    <svg viewBox={`0 0 ${length} ${width}`} className={className} role="img" aria-label={`A tray of ${length / 10} by ${width / 10} cm with ${filled} pieces in ${layout.pattern}, to scale`}>
-      <rect x="2" y="2" width={length - 4} height={width - 4} fill="var(--color-surface)" stroke="currentColor" strokeWidth="4" />
+    <svg
+      viewBox={`0 0 ${length} ${width}`}
+      className={className}
+      role="img"
+      aria-label={`A tray of ${length / 10} by ${width / 10} cm with ${filled} pieces in ${layout.pattern}, to scale`}
+    >
+      <rect
+        x="2"
+        y="2"
+        width={length - 4}
+        height={width - 4}
+        fill="var(--color-surface)"
+        stroke="currentColor"
+        strokeWidth="4"
+      />
       {(layout.centres as [number, number][]).slice(0, filled).map(([cx, cy]) =>
         round ? (
           <g key={`${cx}-${cy}`}>
             <circle cx={cx} cy={cy} r={long / 2} fill="var(--color-paper)" stroke="currentColor" strokeWidth="2.5" />
-            {walled && <circle cx={cx} cy={cy} r={Math.max(2, long / 2 - shape.wall_mm)} fill="var(--color-surface)" stroke="currentColor" strokeWidth="1.5" />}
+            {walled && (
+              <circle
+                cx={cx}
+                cy={cy}
+                r={Math.max(2, long / 2 - shape.wall_mm)}
+                fill="var(--color-surface)"
+                stroke="currentColor"
+                strokeWidth="1.5"
+              />
+            )}
           </g>
         ) : (
-          <rect key={`${cx}-${cy}`} x={cx - long / 2} y={cy - wide / 2} width={long} height={wide} fill="var(--color-paper)" stroke="currentColor" strokeWidth="2.5" />
+          <rect
+            key={`${cx}-${cy}`}
+            x={cx - long / 2}
+            y={cy - wide / 2}
+            width={long}
+            height={wide}
+            fill="var(--color-paper)"
+            stroke="currentColor"
+            strokeWidth="2.5"
+          />
         ),
       )}
     </svg>
@@ -53,7 +88,15 @@ const NAMES: Record<string, readonly [string, number, number, number]> = {
   width_mm: ["Wide", 50, 500, 5],
   gap_mm: ["Gap", 5, 60, 1],
 };
-const KIND_WORDS: Record<Shape["kind"], string> = { kiss: "kiss", disc: "disc", nest: "nest", bowl: "pavlova", slab: "slab", case: "lined case", horn: "horn" };
+const KIND_WORDS: Record<Shape["kind"], string> = {
+  kiss: "kiss",
+  disc: "disc",
+  nest: "nest",
+  bowl: "pavlova",
+  slab: "slab",
+  case: "lined case",
+  horn: "horn",
+};
 
 type Shape = NonNullable<Recipe["shape"]>;
 type ShapeSheet = NonNullable<StationProps["sheet"]["shape"]>;
@@ -64,10 +107,20 @@ export function ShapeOpen(props: StationProps) {
   return station && shape ? <Pieces {...props} station={station} shape={shape} /> : null;
 }
 
-function Pieces({ sheet, station, shape, recipe, edit, kitchen, larder, refused }: StationProps & { station: ShapeSheet; shape: Shape }) {
+function Pieces({
+  sheet,
+  station,
+  shape,
+  recipe,
+  edit,
+  kitchen,
+  larder,
+  refused,
+}: StationProps & { station: ShapeSheet; shape: Shape }) {
   const { figures, remarks, trays, section } = station;
   const kind = larder.shapes.find((s) => s.kind === shape.kind);
-  const put = (of: string, change: Partial<Shape>) => edit(`shape-${of}`, (now) => ({ shape: { ...(now.shape ?? shape), ...change } }));
+  const put = (of: string, change: Partial<Shape>) =>
+    edit(`shape-${of}`, (now) => ({ shape: { ...(now.shape ?? shape), ...change } }));
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
@@ -94,10 +147,27 @@ function Pieces({ sheet, station, shape, recipe, edit, kitchen, larder, refused 
       </div>
       <div className="flex min-w-0 flex-col gap-3">
         <div className="grid grid-cols-2 gap-3">
-          <Choice label="Shape" value={shape.kind} hint={kind?.says} options={larder.shapes.map((s) => [s.kind, KIND_WORDS[s.kind]] as const)} onChange={(next) => put("kind", { kind: next })} />
-          <Choice label="Tray" value={recipe.tray ?? kitchen.trays[0]?.key ?? ""} options={kitchen.trays.map((t) => [t.key, `${t.name}, ${t.length_mm / 10} × ${t.width_mm / 10} cm`] as const)} onChange={(tray) => edit("tray", { tray })} />
+          <Choice
+            label="Shape"
+            value={shape.kind}
+            hint={kind?.says}
+            options={larder.shapes.map((s) => [s.kind, KIND_WORDS[s.kind]] as const)}
+            onChange={(next) => put("kind", { kind: next })}
+          />
+          <Choice
+            label="Tray"
+            value={recipe.tray ?? kitchen.trays[0]?.key ?? ""}
+            options={kitchen.trays.map(
+              (t) => [t.key, `${t.name}, ${t.length_mm / 10} × ${t.width_mm / 10} cm`] as const,
+            )}
+            onChange={(tray) => edit("tray", { tray })}
+          />
         </div>
-        <Section parts={section} label={`One ${KIND_WORDS[shape.kind]} cut through, as piped`} className="max-h-24 w-full" />
+        <Section
+          parts={section}
+          label={`One ${KIND_WORDS[shape.kind]} cut through, as piped`}
+          className="max-h-24 w-full"
+        />
         {[...(kind?.lengths ?? []), "gap_mm"].map((name) => {
           const [word, min, max, step] = NAMES[name] ?? [name, 1, 100, 1];
           const key = name as keyof typeof shape;
@@ -105,7 +175,17 @@ function Pieces({ sheet, station, shape, recipe, edit, kitchen, larder, refused 
           return (
             <div key={name} className="grid grid-cols-[3.2rem_minmax(0,1fr)_5.2rem] items-center gap-2">
               <span className="text-s">{word}</span>
-              <input type="range" aria-label={word} aria-valuetext={`${value} mm`} className="w-full" min={min} max={Math.max(max, value)} step={step} value={value} onChange={(e) => put(name, { [name]: Number(e.target.value) })} />
+              <input
+                type="range"
+                aria-label={word}
+                aria-valuetext={`${value} mm`}
+                className="w-full"
+                min={min}
+                max={Math.max(max, value)}
+                step={step}
+                value={value}
+                onChange={(e) => put(name, { [name]: Number(e.target.value) })}
+              />
               <TypedField
                 quiet
                 label={`${word}, typed`}

@@ -1,10 +1,20 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { answer, http, type KitchenRecord, type Larder, type Recipe, type RecipeRecord, Refused, type Sheet } from "../../api/client";
+import {
+  answer,
+  http,
+  type KitchenRecord,
+  type Larder,
+  type Recipe,
+  type RecipeRecord,
+  Refused,
+  type Sheet,
+} from "../../api/client";
 import { kitchenQuery, larderQuery, recipeQuery, trialsQuery } from "../../api/queries";
-import { Moved } from "../../kit/Fig";
+import { type Degrees, useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
+import { Moved } from "../../kit/Fig";
 import { parts, restsOn, said } from "../../kit/format";
 import { Outgoing } from "../../kit/Outgoing";
 import { Trouble, Waiting } from "../../kit/States";
@@ -21,7 +31,6 @@ import type { StationProps } from "./station";
 import { keptQuery, useDraft } from "./useDraft";
 import { WeighClosed, WeighOpen } from "./Weigh";
 import { WhiskClosed, WhiskOpen } from "./Whisk";
-import { type Degrees, useDegrees } from "../../kit/degrees";
 
 const STATIONS = [
   ["weigh", WeighClosed, WeighOpen],
@@ -36,13 +45,40 @@ type Key = (typeof STATIONS)[number][0];
 
 /** Figures whose move is worth telling on a closed station, with their short names. */
 const TELL: Record<Key, readonly (readonly [string, string])[]> = {
-  weigh: [["base", "egg"], ["eggs", "eggs"], ["ratio", "ratio"]],
-  sugar: [["limit", "limit"], ["smooth", "smooth"]],
-  heat: [["target", "target"], ["time", "time"], ["lost", "pan loses"], ["mixed", "bowl"]],
-  whisk: [["volume", "foam"], ["time", "time"]],
-  shape: [["trays", "trays"], ["piece", "a piece"], ["loads", "loads"]],
-  dry: [["time", "heat"], ["loss", "loss"], ["core", "core"], ["colour", "ridges"]],
-  finish: [["snap", "snap"], ["holds", "holds"]],
+  weigh: [
+    ["base", "egg"],
+    ["eggs", "eggs"],
+    ["ratio", "ratio"],
+  ],
+  sugar: [
+    ["limit", "limit"],
+    ["smooth", "smooth"],
+  ],
+  heat: [
+    ["target", "target"],
+    ["time", "time"],
+    ["lost", "pan loses"],
+    ["mixed", "bowl"],
+  ],
+  whisk: [
+    ["volume", "foam"],
+    ["time", "time"],
+  ],
+  shape: [
+    ["trays", "trays"],
+    ["piece", "a piece"],
+    ["loads", "loads"],
+  ],
+  dry: [
+    ["time", "heat"],
+    ["loss", "loss"],
+    ["core", "core"],
+    ["colour", "ridges"],
+  ],
+  finish: [
+    ["snap", "snap"],
+    ["holds", "holds"],
+  ],
 };
 
 export default function SheetPlace() {
@@ -66,7 +102,15 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
   useEffect(() => sessionStorage.setItem("gullpeak-station", open), [open]);
   const here = STATIONS.filter(([key]) => !sheet || sheet[key]);
   const shown = here.some(([key]) => key === open) ? open : (here.find(([key]) => key === "heat")?.[0] ?? "weigh");
-  const props: StationProps | undefined = sheet && { sheet, recipe, weighed: draft.weighed, edit, kitchen: kitchen.kitchen, larder, refused };
+  const props: StationProps | undefined = sheet && {
+    sheet,
+    recipe,
+    weighed: draft.weighed,
+    edit,
+    kitchen: kitchen.kitchen,
+    larder,
+    refused,
+  };
   return (
     <div className="mx-auto flex w-full max-w-[1900px] grow flex-col gap-3 px-4 py-3 md:px-6">
       <Head record={record} draft={draft} sheet={sheet} canUndo={canUndo} larder={larder} />
@@ -138,16 +182,39 @@ const mostFoam = (s: Sheet) => s.whisk?.foam_l[1] ?? 0;
 
 /** The line under each closed station's figure. */
 const TELLS: Record<Key, (sheet: Sheet, degrees: Degrees) => string> = {
-  weigh: (s) => (s.weigh.eggs ? `${restsOn(s)}, ${s.weigh.eggs.count} eggs` : s.recipe.base === "other" ? restsOn(s) : `${s.recipe.base}, ${s.weigh.egg_kind}`),
+  weigh: (s) =>
+    s.weigh.eggs
+      ? `${restsOn(s)}, ${s.weigh.eggs.count} eggs`
+      : s.recipe.base === "other"
+        ? restsOn(s)
+        : `${s.recipe.base}, ${s.weigh.egg_kind}`,
   sugar: (s) => (s.sugar ? `${s.sugar.dissolving.verdict}; limit ${s.sugar.dissolving.limit.toFixed(2)}` : ""),
-  heat: (s, d) => (s.heat?.syrup ? `${s.heat.syrup.cook.stage}; ${d.show(s.heat.expected_c, { digits: 0 })} in the bowl` : s.heat?.bath ? (s.recipe.school === "swiss" ? "whites and sugar" : `thickens from ${d.show(s.heat.bath.window.thickens_c, { digits: 0 })}`) : ""),
-  whisk: (s) => `${s.whisk?.figures.volume ? said(s.whisk.figures.volume) : ""} of foam in a ${s.whisk?.bowl_l} l bowl${s.whisk && mostFoam(s) > s.whisk.safe_l ? ": overflows" : ""}`,
-  shape: (s) => (s.shape ? `${s.shape.trays.join(" + ")}, ${s.shape.loads === 1 ? "one load" : `${s.shape.loads} loads`}` : ""),
+  heat: (s, d) =>
+    s.heat?.syrup
+      ? `${s.heat.syrup.cook.stage}; ${d.show(s.heat.expected_c, { digits: 0 })} in the bowl`
+      : s.heat?.bath
+        ? s.recipe.school === "swiss"
+          ? "whites and sugar"
+          : `thickens from ${d.show(s.heat.bath.window.thickens_c, { digits: 0 })}`
+        : "",
+  whisk: (s) =>
+    `${s.whisk?.figures.volume ? said(s.whisk.figures.volume) : ""} of foam in a ${s.whisk?.bowl_l} l bowl${s.whisk && mostFoam(s) > s.whisk.safe_l ? ": overflows" : ""}`,
+  shape: (s) =>
+    s.shape ? `${s.shape.trays.join(" + ")}, ${s.shape.loads === 1 ? "one load" : `${s.shape.loads} loads`}` : "",
   dry: (s) => `to ${s.recipe.texture}`,
-  finish: (s) => (!s.dry ? "before it is used" : s.finish.figures.snap?.value === null ? "in this room" : "of snap on an open tray"),
+  finish: (s) =>
+    !s.dry ? "before it is used" : s.finish.figures.snap?.value === null ? "in this room" : "of snap on an open tray",
 };
 
-function Moves({ before, after, tell }: { before?: Sheet["weigh"]["figures"]; after: Sheet["weigh"]["figures"]; tell: readonly (readonly [string, string])[] }) {
+function Moves({
+  before,
+  after,
+  tell,
+}: {
+  before?: Sheet["weigh"]["figures"];
+  after: Sheet["weigh"]["figures"];
+  tell: readonly (readonly [string, string])[];
+}) {
   if (!before) return null;
   return (
     <span className="flex flex-col gap-2" data-testid="moves">
@@ -163,27 +230,73 @@ function Moves({ before, after, tell }: { before?: Sheet["weigh"]["figures"]; af
 function Made({ recipe, larder, edit }: { recipe: Recipe; larder: Larder; edit: ReturnType<typeof useDraft>["edit"] }) {
   const roles = (school: Recipe["school"]) => larder.schools.find((s) => s.school === school)?.rests_on ?? [];
   const on = larder.ingredients.filter((i) => roles(recipe.school).includes(i.role));
-  const ways = larder.schools.filter((s) => larder.ingredients.some((i) => s.rests_on.includes(i.role) && !["white", "yolk", "whole egg"].includes(i.role)));
+  const ways = larder.schools.filter((s) =>
+    larder.ingredients.some((i) => s.rests_on.includes(i.role) && !["white", "yolk", "whole egg"].includes(i.role)),
+  );
   return (
     <>
-      <Choice label="Made as" value={recipe.school} options={ways.map((s) => [s.school, s.name] as const)} onChange={(school) => edit("school", { school, on: larder.ingredients.find((i) => i.key === recipe.on && roles(school).includes(i.role))?.key ?? larder.ingredients.find((i) => roles(school).includes(i.role))?.key ?? recipe.on })} />
-      <Choice label="Amounts go by" value={recipe.on ?? ""} options={on.map((i) => [i.key, i.name] as const)} onChange={(key) => edit("on", { on: key })} />
+      <Choice
+        label="Made as"
+        value={recipe.school}
+        options={ways.map((s) => [s.school, s.name] as const)}
+        onChange={(school) =>
+          edit("school", {
+            school,
+            on:
+              larder.ingredients.find((i) => i.key === recipe.on && roles(school).includes(i.role))?.key ??
+              larder.ingredients.find((i) => roles(school).includes(i.role))?.key ??
+              recipe.on,
+          })
+        }
+      />
+      <Choice
+        label="Amounts go by"
+        value={recipe.on ?? ""}
+        options={on.map((i) => [i.key, i.name] as const)}
+        onChange={(key) => edit("on", { on: key })}
+      />
     </>
   );
 }
 
 /** Name, size of the batch, school; save, undo, start. */
-function Head({ record, draft, sheet, canUndo, larder }: { record: RecipeRecord; draft: ReturnType<typeof useDraft>; sheet: Sheet | undefined; canUndo: boolean; larder: Larder }) {
+function Head({
+  record,
+  draft,
+  sheet,
+  canUndo,
+  larder,
+}: {
+  record: RecipeRecord;
+  draft: ReturnType<typeof useDraft>;
+  sheet: Sheet | undefined;
+  canUndo: boolean;
+  larder: Larder;
+}) {
   const { recipe, edit, undo } = draft;
   const queries = useQueryClient();
   const go = useNavigate();
   const dirty = JSON.stringify(recipe) !== JSON.stringify(record.recipe);
   const [naming, setNaming] = useState(false);
   const [comparing, setComparing] = useState(false);
-  const take = useMutation({ mutationFn: (school: Recipe["school"]) => bySchool(recipe, school), onSuccess: (made) => edit("school", made) });
-  const { save, newer, failure: notSaved, keepMine } = useSave<RecipeRecord>(
+  const take = useMutation({
+    mutationFn: (school: Recipe["school"]) => bySchool(recipe, school),
+    onSuccess: (made) => edit("school", made),
+  });
+  const {
+    save,
+    newer,
+    failure: notSaved,
+    keepMine,
+  } = useSave<RecipeRecord>(
     record.version,
-    (onTop) => answer(http.PUT("/api/recipes/{recipe_id}", { params: { path: { recipe_id: record.id }, header: { "if-match": `"${onTop}"` } }, body: recipe })),
+    (onTop) =>
+      answer(
+        http.PUT("/api/recipes/{recipe_id}", {
+          params: { path: { recipe_id: record.id }, header: { "if-match": `"${onTop}"` } },
+          body: recipe,
+        }),
+      ),
     (made) => {
       queries.setQueryData(recipeQuery(record.id).queryKey, made);
       void queries.invalidateQueries({ queryKey: ["recipes"] });
@@ -193,7 +306,14 @@ function Head({ record, draft, sheet, canUndo, larder }: { record: RecipeRecord;
     mutationFn: () =>
       answer(
         http.POST("/api/batches", {
-          body: { id: crypto.randomUUID(), recipe, weighed: draft.weighed, recipe_id: record.id, recipe_version: record.version, cook: localStorage.getItem("gullpeak-cook") ?? "" },
+          body: {
+            id: crypto.randomUUID(),
+            recipe,
+            weighed: draft.weighed,
+            recipe_id: record.id,
+            recipe_version: record.version,
+            cook: localStorage.getItem("gullpeak-cook") ?? "",
+          },
         }),
       ),
     onSuccess: (batch) => {
@@ -209,15 +329,28 @@ function Head({ record, draft, sheet, canUndo, larder }: { record: RecipeRecord;
           <h1 className="line-clamp-2 text-l">{recipe.name}</h1>
           <p className="text-s text-quiet">
             {sheet?.says}
-            {sheet && ` · ${sheet.dry ? `${sheet.oven}, ` : ""}${sheet.mixer} · version ${record.version}${dirty ? ", changed" : ""}`}
-            <button type="button" className="ml-3 min-h-8 underline" aria-expanded={naming} onClick={() => setNaming(!naming)}>
+            {sheet &&
+              ` · ${sheet.dry ? `${sheet.oven}, ` : ""}${sheet.mixer} · version ${record.version}${dirty ? ", changed" : ""}`}
+            <button
+              type="button"
+              className="ml-3 min-h-8 underline"
+              aria-expanded={naming}
+              onClick={() => setNaming(!naming)}
+            >
               Name, notes, files
             </button>
           </p>
         </div>
         {recipe.base === "white" && (
           <>
-            <Choice label="School" value={recipe.school} options={larder.schools.filter((s) => s.rests_on.includes("white")).map((s) => [s.school, s.name] as const)} onChange={(school) => take.mutate(school)} />
+            <Choice
+              label="School"
+              value={recipe.school}
+              options={larder.schools
+                .filter((s) => s.rests_on.includes("white"))
+                .map((s) => [s.school, s.name] as const)}
+              onChange={(school) => take.mutate(school)}
+            />
             <button type="button" className="press" aria-expanded={comparing} onClick={() => setComparing(!comparing)}>
               Side by side
             </button>
@@ -230,11 +363,23 @@ function Head({ record, draft, sheet, canUndo, larder }: { record: RecipeRecord;
         <button type="button" className="press" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
           Save
         </button>
-        <button type="button" className="press press-first" disabled={!sheet || Boolean(draft.refused) || start.isPending} onClick={() => start.mutate()}>
+        <button
+          type="button"
+          className="press press-first"
+          disabled={!sheet || Boolean(draft.refused) || start.isPending}
+          onClick={() => start.mutate()}
+        >
           Start the batch
         </button>
       </div>
-      {newer && <Meanwhile version={newer.version} name={newer.recipe.name !== recipe.name ? ` (“${newer.recipe.name}”)` : ""} keepMine={() => keepMine(newer)} takeTheirs={() => queries.setQueryData(recipeQuery(record.id).queryKey, newer)} />}
+      {newer && (
+        <Meanwhile
+          version={newer.version}
+          name={newer.recipe.name !== recipe.name ? ` (“${newer.recipe.name}”)` : ""}
+          keepMine={() => keepMine(newer)}
+          takeTheirs={() => queries.setQueryData(recipeQuery(record.id).queryKey, newer)}
+        />
+      )}
       {failure && (
         <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
           {failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : failure.message}
@@ -265,7 +410,9 @@ function Head({ record, draft, sheet, canUndo, larder }: { record: RecipeRecord;
             dirty={dirty}
             links={[
               ["Sheet as PDF", `/api/files/recipes/${record.id}/sheet`],
-              ...(recipe.shape ? ([["Outline for the parchment, true size", `/api/files/recipes/${record.id}/template`]] as const) : []),
+              ...(recipe.shape
+                ? ([["Outline for the parchment, true size", `/api/files/recipes/${record.id}/template`]] as const)
+                : []),
               ["Archive", `/api/files/recipes/${record.id}/archive`],
               ["schema.org Recipe", `/api/files/recipes/${record.id}/schema-org`],
             ]}

@@ -1,11 +1,11 @@
-import { memo } from "react";
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
+import { memo } from "react";
+import { useDegrees } from "../../kit/degrees";
 import { Choice, Slider } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
 import { type Pictured, type StationProps, swap } from "./station";
-import { useDegrees } from "../../kit/degrees";
 
 /** A glass of sugar against the line of what the water holds. */
 export const SugarClosed = memo(function SugarClosed({ sheet }: Pictured) {
@@ -15,7 +15,9 @@ export const SugarClosed = memo(function SugarClosed({ sheet }: Pictured) {
   return (
     <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
       <rect x="34" y={y(ratio)} width="28" height={150 - y(ratio)} fill="var(--color-hairline)" />
-      {ratio > limit && <rect x="34" y={y(ratio)} width="28" height={y(limit) - y(ratio)} fill="var(--color-water)" opacity="0.35" />}
+      {ratio > limit && (
+        <rect x="34" y={y(ratio)} width="28" height={y(limit) - y(ratio)} fill="var(--color-water)" opacity="0.35" />
+      )}
       <path d="M34 8V150H62V8" fill="none" stroke="currentColor" strokeWidth="2.5" />
       <line x1="22" x2="74" y1={y(limit)} y2={y(limit)} stroke="currentColor" strokeWidth="2.5" strokeDasharray="5 3" />
       <circle cx="48" cy={y(ratio)} r="6" fill="var(--color-water)" />
@@ -56,8 +58,19 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
           <Fig figure={figures.ratio as never} label="Sugar to white" large />
           <Fig figure={figures.limit as never} label={`Limit at ${degrees.show(sugar.temp_c, { digits: 0 })}`} large />
-          <Fig figure={figures.smooth as never} label="Smooth after the last spoonful" large note={dissolving.smooth_min === null || dissolving.smooth_min === undefined ? "never while it whisks" : undefined} />
-          {dissolving.undissolved_ratio > 0 && <Fig figure={figures.undissolved as never} label="Cannot dissolve" large />}
+          <Fig
+            figure={figures.smooth as never}
+            label="Smooth after the last spoonful"
+            large
+            note={
+              dissolving.smooth_min === null || dissolving.smooth_min === undefined
+                ? "never while it whisks"
+                : undefined
+            }
+          />
+          {dissolving.undissolved_ratio > 0 && (
+            <Fig figure={figures.undissolved as never} label="Cannot dissolve" large />
+          )}
         </div>
         <Grit sugar={sugar} />
       </div>
@@ -65,15 +78,41 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
         {recipe.sugars.map((part, i) => (
           <fieldset key={`${i}-${recipe.sugars.length}`} className="flex flex-col gap-2 border-b border-hairline pb-3">
             <legend className="sr-only">Sugar {i + 1}</legend>
-            <Slider label={`${part.kind} to white`} value={part.ratio ?? 0} unit="×" min={0.05} max={3} step={0.05} error={refused?.at(`sugars.${i}.ratio`)} onChange={(ratio) => edit(`sugar-${i}`, { sugars: swap(recipe.sugars, i, { ratio, written: "" }) })} />
+            <Slider
+              label={`${part.kind} to white`}
+              value={part.ratio ?? 0}
+              unit="×"
+              min={0.05}
+              max={3}
+              step={0.05}
+              error={refused?.at(`sugars.${i}.ratio`)}
+              onChange={(ratio) => edit(`sugar-${i}`, { sugars: swap(recipe.sugars, i, { ratio, written: "" }) })}
+            />
             <div className="grid grid-cols-2 gap-3">
-              <Choice label="Kind" value={part.kind} options={SUGARS} onChange={(kind) => edit(`kind-${i}`, { sugars: swap(recipe.sugars, i, { kind }) })} />
-              <Choice label="Goes in" value={part.moment} options={MOMENTS.filter(([m]) => (m !== "syrup" || sheet.heat?.syrup) && (m !== "bath" || sheet.heat?.bath))} onChange={(moment) => edit(`moment-${i}`, { sugars: swap(recipe.sugars, i, { moment }) })} />
+              <Choice
+                label="Kind"
+                value={part.kind}
+                options={SUGARS}
+                onChange={(kind) => edit(`kind-${i}`, { sugars: swap(recipe.sugars, i, { kind }) })}
+              />
+              <Choice
+                label="Goes in"
+                value={part.moment}
+                options={MOMENTS.filter(
+                  ([m]) => (m !== "syrup" || sheet.heat?.syrup) && (m !== "bath" || sheet.heat?.bath),
+                )}
+                onChange={(moment) => edit(`moment-${i}`, { sugars: swap(recipe.sugars, i, { moment }) })}
+              />
             </div>
             <p className="text-s text-quiet">{larder.moments[part.moment]?.says}</p>
           </fieldset>
         ))}
-        <button type="button" className="press self-start" disabled={recipe.sugars.length >= 4} onClick={() => edit("split", { sugars: split(recipe.sugars) })}>
+        <button
+          type="button"
+          className="press self-start"
+          disabled={recipe.sugars.length >= 4}
+          onClick={() => edit("split", { sugars: split(recipe.sugars) })}
+        >
           Split off a part as icing sugar, folded last
         </button>
         <Remarks remarks={remarks} />
@@ -90,7 +129,11 @@ function split(sugars: Sugars): Sugars {
   if (!first) return sugars;
   const whole = first.ratio ?? 0;
   const part = Math.round((whole / 3) * 100) / 100;
-  return [{ ...first, ratio: whole - part }, ...rest, { kind: "icing", ratio: part, moment: "folded last", written: "" }];
+  return [
+    { ...first, ratio: whole - part },
+    ...rest,
+    { kind: "icing", ratio: part, moment: "folded last", written: "" },
+  ];
 }
 
 /** The dissolving limit over temperature, and this recipe's point on it. */
@@ -111,7 +154,12 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
     .y1((d) => y(d[1]));
   const near = points.map(([t, r]): [number, number] => [t, r * 0.92]);
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`The most sugar that dissolves, by temperature. At ${degrees.show(temp_c, { digits: 0 })} the limit is ${dissolving.limit.toFixed(2)} times the white; this recipe has ${dissolving.ratio.toFixed(2)}: ${dissolving.verdict}.`}>
+    <svg
+      viewBox={`0 0 ${w} ${h}`}
+      className="w-full"
+      role="img"
+      aria-label={`The most sugar that dissolves, by temperature. At ${degrees.show(temp_c, { digits: 0 })} the limit is ${dissolving.limit.toFixed(2)} times the white; this recipe has ${dissolving.ratio.toFixed(2)}: ${dissolving.verdict}.`}
+    >
       <path d={under(points) ?? ""} fill="var(--color-hairline)" opacity="0.6" />
       <path d={under(near) ?? ""} fill="var(--color-paper)" />
       <path d={path(points) ?? ""} fill="none" stroke="currentColor" strokeWidth="2.5" />
@@ -131,7 +179,15 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
       <text x={w - 14} y={h - 44} fontSize="14" textAnchor="end" fill="currentColor">
         dissolves
       </text>
-      <line x1={x(temp_c)} x2={x(temp_c)} y1={y(dissolving.ratio)} y2={y(dissolving.limit)} stroke="var(--color-water)" strokeWidth="2.5" strokeDasharray="3 4" />
+      <line
+        x1={x(temp_c)}
+        x2={x(temp_c)}
+        y1={y(dissolving.ratio)}
+        y2={y(dissolving.limit)}
+        stroke="var(--color-water)"
+        strokeWidth="2.5"
+        strokeDasharray="3 4"
+      />
       <circle cx={x(temp_c)} cy={y(dissolving.ratio)} r="8" fill="var(--color-water)" />
       <text x={x(temp_c) + 14} y={y(dissolving.ratio) + 6} fontSize="16" fontWeight="700" fill="currentColor">
         {dissolving.ratio.toFixed(2)}, {dissolving.verdict}
@@ -152,7 +208,12 @@ function Grit({ sugar }: { sugar: SugarSheet }) {
     .x((_, i) => x(times_min[i] as number))
     .y((g) => y(g));
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} className="w-full" role="img" aria-label={`Sugar still in grains over time. ${smooth_min === null || smooth_min === undefined ? "It never feels smooth." : `Smooth ${smooth_min.toFixed(0)} minutes after the last spoonful.`}`}>
+    <svg
+      viewBox={`0 0 ${w} ${h}`}
+      className="w-full"
+      role="img"
+      aria-label={`Sugar still in grains over time. ${smooth_min === null || smooth_min === undefined ? "It never feels smooth." : `Smooth ${smooth_min.toFixed(0)} minutes after the last spoonful.`}`}
+    >
       <line x1="36" x2={w - 22} y1={h - 28} y2={h - 28} stroke="var(--color-hairline)" />
       <path d={path(grit_share) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="2.5" />
       <line x1={x(0)} x2={x(0)} y1={12} y2={h - 28} stroke="currentColor" strokeDasharray="3 4" />

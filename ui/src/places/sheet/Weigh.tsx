@@ -1,11 +1,11 @@
 import { memo, useState } from "react";
 import { answer, http, type Line, type Recipe } from "../../api/client";
+import { useDegrees } from "../../kit/degrees";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { restsOn } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { type Pictured, type StationProps, swap } from "./station";
-import { useDegrees } from "../../kit/degrees";
 
 /** Eggs stacked, or the jug where no eggs are cracked; sugar beside it at the same scale of mass. */
 export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
@@ -22,7 +22,16 @@ export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
   return (
     <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
       {Array.from({ length: Math.min(eggs, columns * 16) }, (_, i) => (
-        <ellipse key={`egg-${i + 1}`} cx={4 + size * ((i % columns) + 0.5)} cy={154 - size * 1.18 * (Math.floor(i / columns) + 0.5)} rx={size * 0.4} ry={size * 0.52} fill="var(--color-surface)" stroke="currentColor" strokeWidth="2" />
+        <ellipse
+          key={`egg-${i + 1}`}
+          cx={4 + size * ((i % columns) + 0.5)}
+          cy={154 - size * 1.18 * (Math.floor(i / columns) + 0.5)}
+          rx={size * 0.4}
+          ry={size * 0.52}
+          fill="var(--color-surface)"
+          stroke="currentColor"
+          strokeWidth="2"
+        />
       ))}
       <line x1="2" x2="94" y1="156" y2="156" stroke="currentColor" strokeWidth="2.5" />
     </svg>
@@ -54,7 +63,32 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.65fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-start gap-3">
-          <Choice label="From" value={recipe.scale.by} options={SCALES.filter(([by]) => (by !== "trays" || sheet.shape) && (by !== "bowl" || sheet.whisk)).map(([by, says]) => [by, by === "pieces" && !sheet.shape ? "portions wanted" : by === "base" ? `${on} at hand, g` : says] as const)} onChange={(by) => edit("scale.by", { scale: { by, amount: amountFor(by, sheet.pieces, sheet.base_g, figures.ratio?.value ?? 1, sheet.shape?.trays.length ?? 1, eggs?.count ?? 6) } })} />
+          <Choice
+            label="From"
+            value={recipe.scale.by}
+            options={SCALES.filter(([by]) => (by !== "trays" || sheet.shape) && (by !== "bowl" || sheet.whisk)).map(
+              ([by, says]) =>
+                [
+                  by,
+                  by === "pieces" && !sheet.shape ? "portions wanted" : by === "base" ? `${on} at hand, g` : says,
+                ] as const,
+            )}
+            onChange={(by) =>
+              edit("scale.by", {
+                scale: {
+                  by,
+                  amount: amountFor(
+                    by,
+                    sheet.pieces,
+                    sheet.base_g,
+                    figures.ratio?.value ?? 1,
+                    sheet.shape?.trays.length ?? 1,
+                    eggs?.count ?? 6,
+                  ),
+                },
+              })
+            }
+          />
           <TypedField
             label="How much"
             shown={String(Number(recipe.scale.amount.toFixed(recipe.scale.by === "bowl" ? 2 : 1)))}
@@ -83,7 +117,19 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
           </thead>
           <tbody>
             {lines.slice(1).map((line, i) => (
-              <LineRow key={`${line.key}-${line.moment}`} line={line} index={i} sugars={recipe.sugars.length} white={sheet.base_g} on={on} recipe={recipe} edit={edit} error={refused?.at(i < recipe.sugars.length ? `sugars.${i}.ratio` : `additions.${i - recipe.sugars.length}.ratio`)} />
+              <LineRow
+                key={`${line.key}-${line.moment}`}
+                line={line}
+                index={i}
+                sugars={recipe.sugars.length}
+                white={sheet.base_g}
+                on={on}
+                recipe={recipe}
+                edit={edit}
+                error={refused?.at(
+                  i < recipe.sugars.length ? `sugars.${i}.ratio` : `additions.${i - recipe.sugars.length}.ratio`,
+                )}
+              />
             ))}
           </tbody>
         </table>
@@ -93,31 +139,54 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
           sugars={!egg}
           add={(ingredient) =>
             larder.ingredients.find((i) => i.key === ingredient)?.role === "sugar"
-              ? edit("add", { sugars: [...recipe.sugars, { kind: ingredient as Recipe["sugars"][number]["kind"], ratio: null, moment: "start", written: "" }] })
-              : edit("add", { additions: [...recipe.additions, { ingredient, ratio: null, moment: egg ? goesIn(larder, ingredient, Boolean(sheet.heat?.bath)) : "start", written: "" }] })
+              ? edit("add", {
+                  sugars: [
+                    ...recipe.sugars,
+                    { kind: ingredient as Recipe["sugars"][number]["kind"], ratio: null, moment: "start", written: "" },
+                  ],
+                })
+              : edit("add", {
+                  additions: [
+                    ...recipe.additions,
+                    {
+                      ingredient,
+                      ratio: null,
+                      moment: egg ? goesIn(larder, ingredient, Boolean(sheet.heat?.bath)) : "start",
+                      written: "",
+                    },
+                  ],
+                })
           }
         />
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         {egg && (
-        <div className="grid grid-cols-2 gap-3">
-          <Choice label={`${recipe.base === "white" ? "White" : recipe.base === "yolk" ? "Yolk" : "Egg"} from`} value={recipe.egg.kind} options={KINDS} onChange={(kind) => edit("egg.kind", { egg: { ...recipe.egg, kind } })} />
-          <TypedField
-            label={`Starts at, ${degrees.sign}`}
-            shown={degrees.figure(recipe.egg.temp_c)}
-            width="w-20"
-            error={refused?.at("egg.temp_c")}
-            read={(typed) => {
-              const temp_c = degrees.read(typed);
-              if (temp_c === undefined || temp_c < 0 || temp_c > 40) throw new Error(`Write ${degrees.figure(0)} to ${degrees.show(40)}`);
-              edit("egg.temp", { egg: { ...recipe.egg, temp_c } });
-            }}
-          />
-        </div>
+          <div className="grid grid-cols-2 gap-3">
+            <Choice
+              label={`${recipe.base === "white" ? "White" : recipe.base === "yolk" ? "Yolk" : "Egg"} from`}
+              value={recipe.egg.kind}
+              options={KINDS}
+              onChange={(kind) => edit("egg.kind", { egg: { ...recipe.egg, kind } })}
+            />
+            <TypedField
+              label={`Starts at, ${degrees.sign}`}
+              shown={degrees.figure(recipe.egg.temp_c)}
+              width="w-20"
+              error={refused?.at("egg.temp_c")}
+              read={(typed) => {
+                const temp_c = degrees.read(typed);
+                if (temp_c === undefined || temp_c < 0 || temp_c > 40)
+                  throw new Error(`Write ${degrees.figure(0)} to ${degrees.show(40)}`);
+                edit("egg.temp", { egg: { ...recipe.egg, temp_c } });
+              }}
+            />
+          </div>
         )}
         <div className="flex flex-wrap gap-x-5 gap-y-2">
           {figures.eggs && <Fig figure={figures.eggs} label="To crack" />}
-          {figures.freed && <Fig figure={figures.freed} label={`${eggs?.frees === "white" ? "Whites" : "Yolks"} freed`} />}
+          {figures.freed && (
+            <Fig figure={figures.freed} label={`${eggs?.frees === "white" ? "Whites" : "Yolks"} freed`} />
+          )}
           {figures.over && <Fig figure={figures.over} label={`${on.replace(/^./, (c) => c.toUpperCase())} over`} />}
           {figures.powder && <Fig figure={figures.powder} label="Powder" />}
           {figures["powder-water"] && <Fig figure={figures["powder-water"]} label="Water to it" />}
@@ -129,7 +198,14 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
 }
 
 /** The amount that leaves the batch as large as it is when the cook changes what fixes it. */
-function amountFor(by: Recipe["scale"]["by"], pieces: number, white: number, ratio: number, trays: number, eggs: number): number {
+function amountFor(
+  by: Recipe["scale"]["by"],
+  pieces: number,
+  white: number,
+  ratio: number,
+  trays: number,
+  eggs: number,
+): number {
   const now = { pieces, base: Math.round(white), eggs, sugar: Math.round(white * ratio), bowl: 1, trays };
   return now[by];
 }
@@ -150,7 +226,10 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
           edit("weighed", {}, { base_g, keep });
         }}
       />
-      <Labelled label="and" hint={(weighed?.keep ?? keep) === "sugar" ? "it is weighed: the ratio follows" : "all else follows"}>
+      <Labelled
+        label="and"
+        hint={(weighed?.keep ?? keep) === "sugar" ? "it is weighed: the ratio follows" : "all else follows"}
+      >
         {(ids) => (
           <select
             {...ids}
@@ -170,7 +249,14 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
   );
 }
 
-const WHEN: Record<string, string> = { "folded last": "folded in last", start: "from the start", syrup: "in the pan", bath: "warmed with the egg", "off heat": "off the heat", cooled: "once cooled" };
+const WHEN: Record<string, string> = {
+  "folded last": "folded in last",
+  start: "from the start",
+  syrup: "in the pan",
+  bath: "warmed with the egg",
+  "off heat": "off the heat",
+  cooled: "once cooled",
+};
 /** When something new usually goes in; a syrup’s water into the pan is the school’s own. */
 function goesIn(larder: StationProps["larder"], key: string, overBath: boolean): Recipe["additions"][number]["moment"] {
   if (!overBath) return "froth";
@@ -181,12 +267,32 @@ function goesIn(larder: StationProps["larder"], key: string, overBath: boolean):
 const shownMass = (grams: number) => `${grams >= 20 ? grams.toFixed(0) : Number(grams.toFixed(1))} g`;
 
 /** One line to weigh: its amount can be typed as people write it, and how it was read is said below. */
-function LineRow({ line, index, sugars, white, on, recipe, edit, error }: { line: Line; index: number; sugars: number; white: number; on: string; recipe: Recipe; edit: StationProps["edit"]; error?: string }) {
+function LineRow({
+  line,
+  index,
+  sugars,
+  white,
+  on,
+  recipe,
+  edit,
+  error,
+}: {
+  line: Line;
+  index: number;
+  sugars: number;
+  white: number;
+  on: string;
+  recipe: Recipe;
+  edit: StationProps["edit"];
+  error?: string;
+}) {
   const [how, setHow] = useState<string>();
   const sugar = index < sugars;
   const at = sugar ? index : index - sugars;
   const put = (ratio: number | null, written: string) =>
-    sugar ? edit(`sugar-${at}`, { sugars: swap(recipe.sugars, at, { ratio, written }) }) : edit(`addition-${at}`, { additions: swap(recipe.additions, at, { ratio, written }) });
+    sugar
+      ? edit(`sugar-${at}`, { sugars: swap(recipe.sugars, at, { ratio, written }) })
+      : edit(`addition-${at}`, { additions: swap(recipe.additions, at, { ratio, written }) });
   const read = async (typed: string) => {
     const amount = await answer(http.POST("/api/read/amount", { body: { written: typed, ingredient: line.key } }));
     setHow(amount.how.join("; "));
@@ -205,10 +311,27 @@ function LineRow({ line, index, sugars, white, on, recipe, edit, error }: { line
         </span>
       </th>
       <td className="py-1">
-        <TypedField quiet label={`Amount of ${line.name.toLowerCase()}`} shown={grams === null ? (part?.written ?? line.written) : shownMass(grams)} read={read} error={error} hint={how || (grams === null ? "not known: not scaled" : undefined)} />
+        <TypedField
+          quiet
+          label={`Amount of ${line.name.toLowerCase()}`}
+          shown={grams === null ? (part?.written ?? line.written) : shownMass(grams)}
+          read={read}
+          error={error}
+          hint={how || (grams === null ? "not known: not scaled" : undefined)}
+        />
       </td>
       <td className="py-1 text-right">
-        <button type="button" className="min-h-11 px-2 text-s whitespace-nowrap underline disabled:invisible" disabled={last} aria-label={`Remove ${line.name}`} onClick={() => (sugar ? edit("remove", { sugars: recipe.sugars.filter((_, i) => i !== at) }) : edit("remove", { additions: recipe.additions.filter((_, i) => i !== at) }))}>
+        <button
+          type="button"
+          className="min-h-11 px-2 text-s whitespace-nowrap underline disabled:invisible"
+          disabled={last}
+          aria-label={`Remove ${line.name}`}
+          onClick={() =>
+            sugar
+              ? edit("remove", { sugars: recipe.sugars.filter((_, i) => i !== at) })
+              : edit("remove", { additions: recipe.additions.filter((_, i) => i !== at) })
+          }
+        >
           Remove
         </button>
       </td>
@@ -216,7 +339,17 @@ function LineRow({ line, index, sugars, white, on, recipe, edit, error }: { line
   );
 }
 
-function AddLine({ larder, add, named, sugars }: { larder: StationProps["larder"]; add: (key: string) => void; named: (key: string) => string; sugars: boolean }) {
+function AddLine({
+  larder,
+  add,
+  named,
+  sugars,
+}: {
+  larder: StationProps["larder"];
+  add: (key: string) => void;
+  named: (key: string) => string;
+  sugars: boolean;
+}) {
   return (
     <Labelled label="Add something">
       {(ids) => (

@@ -1,5 +1,5 @@
-import { memo } from "react";
 import { scaleLinear } from "d3-scale";
+import { memo } from "react";
 import { Choice } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
@@ -16,7 +16,12 @@ function Bowl({ whisk, className }: { whisk: WhiskSheet; className: string }) {
   const y = scaleLinear([0, bowl_l], [152, 34]);
   const top = Math.max(4, y(high));
   return (
-    <svg viewBox="0 0 96 160" className={className} role="img" aria-label={`${low.toFixed(1)} to ${high.toFixed(1)} litres of foam in a bowl of ${bowl_l} litres, safe to ${safe_l.toFixed(1)}. ${high > safe_l ? "It overflows." : "It fits."}`}>
+    <svg
+      viewBox="0 0 96 160"
+      className={className}
+      role="img"
+      aria-label={`${low.toFixed(1)} to ${high.toFixed(1)} litres of foam in a bowl of ${bowl_l} litres, safe to ${safe_l.toFixed(1)}. ${high > safe_l ? "It overflows." : "It fits."}`}
+    >
       <clipPath id={`bowl-${className.length}`}>
         <path d="M8 0V110C8 140 24 152 48 152S88 140 88 110V0Z" />
       </clipPath>
@@ -44,7 +49,12 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
       <div className="flex min-w-0 flex-col gap-4">
         <Timeline whisk={whisk} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
-          <Fig figure={figures.time as never} label="To stiff" large note={band(whisking.stages.at(-1) ?? { low_min: 0, high_min: 0 })} />
+          <Fig
+            figure={figures.time as never}
+            label="To stiff"
+            large
+            note={band(whisking.stages.at(-1) ?? { low_min: 0, high_min: 0 })}
+          />
           <Fig figure={figures.volume as never} label="Foam" large note={`safe to ${whisk.safe_l.toFixed(1)} l`} />
           <Fig figure={figures.window as never} label="Stays at its best" large />
           <Fig figure={figures.density as never} label="Density" large />
@@ -53,11 +63,18 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
           <ol className="divide-y divide-hairline border-y border-hairline">
             {pours.map((pour) => (
               <li key={`${pour.name}-${pour.moment}`} className="grid grid-cols-[8rem_1fr] gap-3 py-1.5 text-s">
-                <span className="text-quiet">{pour.moment === "folded last" ? "last, by hand" : pour.from_min === 0 ? "at the start" : `from ${minutes(pour.from_min)}`}</span>
+                <span className="text-quiet">
+                  {pour.moment === "folded last"
+                    ? "last, by hand"
+                    : pour.from_min === 0
+                      ? "at the start"
+                      : `from ${minutes(pour.from_min)}`}
+                </span>
                 <span>
                   <b>
                     {pour.name}
-                    {pour.mass_g !== null && `, ${pour.mass_g >= 20 ? pour.mass_g.toFixed(0) : pour.mass_g.toFixed(1)} g`}
+                    {pour.mass_g !== null &&
+                      `, ${pour.mass_g >= 20 ? pour.mass_g.toFixed(0) : pour.mass_g.toFixed(1)} g`}
                   </b>
                   : {pour.how}
                 </span>
@@ -70,7 +87,12 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
         <div className="flex flex-wrap items-end gap-4">
           <Bowl whisk={whisk} className="h-40 shrink-0" />
           <div className="w-full min-w-0">
-            <Choice label="Mixer" value={recipe.mixer ?? kitchen.mixers[0]?.key ?? ""} options={kitchen.mixers.map((m) => [m.key, `${m.name}, ${m.bowl_l} l`] as const)} onChange={(mixer) => edit("mixer", { mixer })} />
+            <Choice
+              label="Mixer"
+              value={recipe.mixer ?? kitchen.mixers[0]?.key ?? ""}
+              options={kitchen.mixers.map((m) => [m.key, `${m.name}, ${m.bowl_l} l`] as const)}
+              onChange={(mixer) => edit("mixer", { mixer })}
+            />
             <p className="mt-2 text-s text-quiet">{whisking.says}</p>
           </div>
         </div>
@@ -81,7 +103,8 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
 }
 
 const tenth = (min: number) => String(Number(min.toFixed(min < 10 ? 1 : 0)));
-const band = (stage: { low_min: number; high_min: number }) => `${tenth(stage.low_min)} to ${tenth(stage.high_min)} min`;
+const band = (stage: { low_min: number; high_min: number }) =>
+  `${tenth(stage.low_min)} to ${tenth(stage.high_min)} min`;
 
 /** Stages as bands on a line of minutes, each with its outline; what goes in below. */
 function Timeline({ whisk }: { whisk: WhiskSheet }) {
@@ -101,15 +124,35 @@ function Timeline({ whisk }: { whisk: WhiskSheet }) {
           </div>
         ))}
       </div>
-      <svg viewBox={`0 0 ${w} ${h - 70}`} className="mt-2 w-full" role="img" aria-label={`Stages by minutes of whisking: ${whisking.stages.map((s) => `${s.name} ${minutes(s.low_min)} to ${minutes(s.high_min)}`).join(", ")}.`}>
+      <svg
+        viewBox={`0 0 ${w} ${h - 70}`}
+        className="mt-2 w-full"
+        role="img"
+        aria-label={`Stages by minutes of whisking: ${whisking.stages.map((s) => `${s.name} ${minutes(s.low_min)} to ${minutes(s.high_min)}`).join(", ")}.`}
+      >
         {whisking.stages.map((stage, i) => (
           <g key={stage.name}>
-            <rect x={x(stage.low_min)} y={10 + i * 14} width={Math.max(4, x(stage.high_min) - x(stage.low_min))} height="10" fill="var(--color-deep)" opacity={0.35 + 0.16 * i} />
+            <rect
+              x={x(stage.low_min)}
+              y={10 + i * 14}
+              width={Math.max(4, x(stage.high_min) - x(stage.low_min))}
+              height="10"
+              fill="var(--color-deep)"
+              opacity={0.35 + 0.16 * i}
+            />
           </g>
         ))}
         {poured.map((pour) => (
           <g key={pour.name}>
-            <rect x={x(pour.from_min)} y="84" width={Math.max(4, x(pour.until_min) - x(pour.from_min))} height="12" fill="none" stroke="currentColor" strokeWidth="2" />
+            <rect
+              x={x(pour.from_min)}
+              y="84"
+              width={Math.max(4, x(pour.until_min) - x(pour.from_min))}
+              height="12"
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="2"
+            />
             <text x={x(pour.until_min) + 8} y="95" fontSize="14" fill="currentColor">
               {pour.name.toLowerCase()} rains in
             </text>

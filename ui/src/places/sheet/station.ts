@@ -16,4 +16,5 @@ export interface StationProps {
 export type Pictured = Pick<StationProps, "sheet">;
 
 /** A list with one entry changed. */
-export const swap = <T>(list: readonly T[], index: number, change: Partial<T>): T[] => list.map((item, i) => (i === index ? { ...item, ...change } : item));
+export const swap = <T>(list: readonly T[], index: number, change: Partial<T>): T[] =>
+  list.map((item, i) => (i === index ? { ...item, ...change } : item));

@@ -8,7 +8,11 @@ export interface Draft {
   weighed: Weighed | null;
 }
 
-export type Edit = (of: string, change: Partial<Recipe> | ((recipe: Recipe) => Partial<Recipe>), weighed?: Weighed | null) => void;
+export type Edit = (
+  of: string,
+  change: Partial<Recipe> | ((recipe: Recipe) => Partial<Recipe>),
+  weighed?: Weighed | null,
+) => void;
 
 /** What a recipe comes to as it is kept, in this version of the kitchen. */
 export const keptQuery = (record: RecipeRecord, kitchen: number) =>
@@ -22,8 +26,10 @@ export const keptQuery = (record: RecipeRecord, kitchen: number) =>
 /** The recipe on the sheet with its worked-out figures. kitchen: its version. */
 export function useDraft(record: RecipeRecord, kitchen: number) {
   const queries = useQueryClient();
-  const worked = useWorked<Draft, Awaited<ReturnType<typeof workOut>>>({ recipe: record.recipe, weighed: null }, (draft, signal) =>
-    draft.recipe === record.recipe && !draft.weighed ? asKept(queries, record, kitchen) : workOut(draft, signal),
+  const worked = useWorked<Draft, Awaited<ReturnType<typeof workOut>>>(
+    { recipe: record.recipe, weighed: null },
+    (draft, signal) =>
+      draft.recipe === record.recipe && !draft.weighed ? asKept(queries, record, kitchen) : workOut(draft, signal),
   );
   const { change } = worked;
   const edit: Edit = useCallback(
@@ -34,8 +40,17 @@ export function useDraft(record: RecipeRecord, kitchen: number) {
       })),
     [change],
   );
-  return { ...worked.draft, sheet: worked.made, refused: worked.refused, edit, undo: worked.undo, canUndo: worked.canUndo, again: worked.again };
+  return {
+    ...worked.draft,
+    sheet: worked.made,
+    refused: worked.refused,
+    edit,
+    undo: worked.undo,
+    canUndo: worked.canUndo,
+    again: worked.again,
+  };
 }
 
-const asKept = (queries: QueryClient, record: RecipeRecord, kitchen: number) => queries.fetchQuery(keptQuery(record, kitchen));
+const asKept = (queries: QueryClient, record: RecipeRecord, kitchen: number) =>
+  queries.fetchQuery(keptQuery(record, kitchen));
 const workOut = (draft: Draft, signal: AbortSignal) => answer(http.POST("/api/sheet", { body: draft, signal }));

@@ -1,0 +1,185 @@
+import type { Kitchen } from "../../api/client";
+import { useDegrees } from "../../kit/degrees";
+import { Choice, TypedField } from "../../kit/Field";
+import { DegreesField, fresh, NumberField, named } from "../../kit/fields";
+import { minutes } from "../../kit/format";
+import { Calibrate } from "./Calibrate";
+import type { Put } from "./KitchenPlace";
+
+type Props = {
+  kitchen: Kitchen;
+  put: Put;
+  calibrating: string | undefined;
+  setCalibrating: (oven: string | undefined) => void;
+};
+
+export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
+  const degrees = useDegrees();
+  return (
+    <section aria-labelledby="ovens" className="min-w-0">
+      <h2 id="ovens" className="border-b border-deep text-m">
+        Ovens
+      </h2>
+      {kitchen.ovens.map((oven, i) => {
+        const change = (next: Partial<typeof oven>) =>
+          put({ ovens: kitchen.ovens.map((o, k) => (k === i ? { ...o, ...next } : o)) });
+        return (
+          <div key={oven.key} className="flex flex-col gap-2 border-b border-hairline py-3">
+            <div className="grid grid-cols-[minmax(0,1fr)_13rem] gap-4">
+              <div className="min-w-0">
+                <h3 className="text-m">{oven.name}</h3>
+                <p className="text-s text-quiet">
+                  Set to {degrees.show(100, { oven: true })} it holds{" "}
+                  <b className="text-ink">{degrees.show(100 + oven.true_offset_c, { oven: true })}</b>, after{" "}
+                  {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)};{" "}
+                  {oven.fan ? "fan" : "no fan"}, {oven.tray_slots} trays at once.
+                </p>
+              </div>
+              <HeatUp oven={oven} room={kitchen.room_c} />
+            </div>
+            <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
+              <DegreesField
+                apart
+                label="Runs hot by, °"
+                value={oven.true_offset_c}
+                least={-40}
+                most={40}
+                put={(true_offset_c) => change({ true_offset_c })}
+              />
+              <DegreesField
+                apart
+                label="Heats, ° a minute"
+                value={oven.heat_c_per_min}
+                least={1}
+                most={60}
+                put={(heat_c_per_min) => change({ heat_c_per_min })}
+              />
+              <DegreesField
+                apart
+                label="Cools, ° a minute"
+                value={oven.cool_c_per_min}
+                least={0.5}
+                most={30}
+                put={(cool_c_per_min) => change({ cool_c_per_min })}
+              />
+              <NumberField
+                label="Tray slots"
+                value={oven.tray_slots}
+                least={1}
+                most={40}
+                whole
+                put={(tray_slots) => change({ tray_slots })}
+              />
+              <NumberField
+                label="Air changed, m³/h"
+                value={oven.vent_m3_h}
+                least={0.2}
+                most={200}
+                put={(vent_m3_h) => change({ vent_m3_h })}
+              />
+              <NumberField
+                label="Dries, × the model"
+                value={oven.drying_scale}
+                least={0.3}
+                most={3}
+                put={(drying_scale) => change({ drying_scale })}
+              />
+              <DegreesField
+                apart
+                label="Fan drop, °"
+                value={oven.fan_drop_c}
+                least={0}
+                most={40}
+                put={(fan_drop_c) => change({ fan_drop_c })}
+              />
+              <Choice
+                label="Fan"
+                value={oven.fan ? "yes" : "no"}
+                options={
+                  [
+                    ["yes", "has one"],
+                    ["no", "has none"],
+                  ] as const
+                }
+                onChange={(fan) => change({ fan: fan === "yes" })}
+              />
+              <TypedField
+                label="Name"
+                shown={oven.name}
+                width="w-full"
+                read={(name) => change({ name: named(name) })}
+              />
+            </div>
+            <button
+              type="button"
+              className="press self-start"
+              aria-expanded={calibrating === oven.key}
+              onClick={() => setCalibrating(calibrating === oven.key ? undefined : oven.key)}
+            >
+              {calibrating === oven.key ? "Close the calibration" : "Calibrate this oven"}
+            </button>
+            {calibrating === oven.key && <Calibrate oven={oven} tare={kitchen.trays[0]?.tare_g ?? 0} />}
+          </div>
+        );
+      })}
+      <button
+        type="button"
+        className="press mt-3"
+        onClick={() =>
+          put({
+            ovens: [
+              ...kitchen.ovens,
+              {
+                key: fresh("oven"),
+                name: `Oven ${kitchen.ovens.length + 1}`,
+                fan: true,
+                fan_drop_c: 20,
+                true_offset_c: 0,
+                heat_c_per_min: 10,
+                tray_slots: 2,
+                vent_m3_h: 6,
+                drying_scale: 1,
+                cool_c_per_min: 3,
+              },
+            ],
+          })
+        }
+      >
+        Add an oven
+      </button>
+    </section>
+  );
+}
+
+/** An oven's climb to 100 °C as set: its temper at a glance. */
+function HeatUp({ oven, room }: { oven: Kitchen["ovens"][number]; room: number }) {
+  const degrees = useDegrees();
+  const end = 40;
+  const holds = 100 + oven.true_offset_c;
+  const at = Math.min(end, (holds - room) / oven.heat_c_per_min);
+  const x = (min: number) => (min / end) * 200;
+  const y = (temp: number) => 64 - (temp / 130) * 60;
+  return (
+    <svg
+      viewBox="0 0 208 84"
+      className="w-full"
+      role="img"
+      aria-label={`${oven.name} climbs to ${degrees.show(holds)} in ${minutes(at)} when set to ${degrees.show(100, { oven: true })}`}
+    >
+      <line x1="0" x2="200" y1={y(100)} y2={y(100)} stroke="var(--color-quiet)" strokeDasharray="4 4" />
+      <polyline
+        points={`0,${y(room)} ${x(at)},${y(holds)} 200,${y(holds)}`}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="2.5"
+      />
+      <line x1="0" x2="200" y1="66" y2="66" stroke="var(--color-hairline)" />
+      <text x="0" y="82" fontSize="15" fill="var(--color-quiet)">
+        0
+      </text>
+      <text x="200" y="82" fontSize="15" textAnchor="end" fill="var(--color-quiet)">
+        40 min
+      </text>
+    </svg>
+  );
+}

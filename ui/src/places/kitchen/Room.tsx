@@ -1,0 +1,155 @@
+import type { Kitchen } from "../../api/client";
+import { Choice, Labelled } from "../../kit/Field";
+import { DegreesField, NumberField } from "../../kit/fields";
+import type { Put } from "./KitchenPlace";
+
+export function Room({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
+  return (
+    <section aria-labelledby="air">
+      <h2 id="air" className="border-b border-deep text-m">
+        The room and its shelves
+      </h2>
+      <div className="grid grid-cols-2 gap-3 py-3 sm:grid-cols-4">
+        <NumberField
+          label="Altitude, m"
+          value={kitchen.altitude_m}
+          least={-400}
+          most={5000}
+          put={(altitude_m) => put({ altitude_m })}
+        />
+        <DegreesField label="Room, °" value={kitchen.room_c} least={0} most={45} put={(room_c) => put({ room_c })} />
+        <NumberField
+          label="Humidity, %"
+          value={kitchen.room_rh_pct}
+          least={5}
+          most={95}
+          put={(room_rh_pct) => put({ room_rh_pct })}
+        />
+        <NumberField
+          label="Cold shelves"
+          value={kitchen.cold_shelves}
+          least={1}
+          most={200}
+          whole
+          put={(cold_shelves) => put({ cold_shelves })}
+        />
+        <NumberField
+          label="Freezer shelves"
+          value={kitchen.freezer_shelves}
+          least={1}
+          most={200}
+          whole
+          put={(freezer_shelves) => put({ freezer_shelves })}
+        />
+        <NumberField
+          label="Washing a bowl, min"
+          value={kitchen.wash_min}
+          least={1}
+          most={30}
+          put={(wash_min) => put({ wash_min })}
+        />
+        <NumberField
+          label="Yolks that break, %"
+          value={kitchen.yolk_break_pct}
+          least={0}
+          most={50}
+          put={(yolk_break_pct) => put({ yolk_break_pct })}
+        />
+      </div>
+    </section>
+  );
+}
+
+export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
+  const { habits } = kitchen;
+  const set = (change: Partial<typeof habits>) => put({ habits: { ...habits, ...change } });
+  const sizes = ["EU S", "EU M", "EU L", "EU XL", "US medium", "US large", "US extra-large"] as const;
+  return (
+    <section aria-labelledby="habits">
+      <h2 id="habits" className="border-b border-deep text-m">
+        How this kitchen measures
+      </h2>
+      <p className="pt-1 text-s text-quiet">
+        Where a unit could mean two things, it is read so, and the sheet says so.
+      </p>
+      <div className="grid grid-cols-2 gap-3 py-3 sm:grid-cols-4">
+        <Choice
+          label="Egg with no size"
+          value={habits.egg_size}
+          options={sizes.map((s) => [s, s] as const)}
+          onChange={(egg_size) => set({ egg_size })}
+        />
+        <Choice
+          label="Tablespoon"
+          value={String(habits.tablespoon_ml) as "15" | "20"}
+          options={
+            [
+              ["15", "15 ml"],
+              ["20", "20 ml"],
+            ] as const
+          }
+          onChange={(ml) => set({ tablespoon_ml: ml === "20" ? 20 : 15 })}
+        />
+        <Choice
+          label="Cup"
+          value={habits.cup}
+          options={
+            [
+              ["metric", "metric, 250 ml"],
+              ["US", "US, 236.6 ml"],
+            ] as const
+          }
+          onChange={(cup) => set({ cup })}
+        />
+        <Choice
+          label="Fluid ounce"
+          value={habits.fluid_ounce}
+          options={
+            [
+              ["UK", "UK"],
+              ["US", "US"],
+            ] as const
+          }
+          onChange={(fluid_ounce) => set({ fluid_ounce })}
+        />
+        <Choice
+          label="Temperatures in"
+          value={habits.bare_degrees}
+          options={
+            [
+              ["C", "°C"],
+              ["F", "°F"],
+            ] as const
+          }
+          onChange={(bare_degrees) => set({ bare_degrees })}
+        />
+        <Choice
+          label="No fan word means"
+          value={habits.no_fan_word}
+          options={
+            [
+              ["conventional", "conventional"],
+              ["fan", "fan"],
+            ] as const
+          }
+          onChange={(no_fan_word) => set({ no_fan_word })}
+        />
+        <Labelled label="Heaped spoon, level ones">
+          {(ids) => (
+            <input
+              {...ids}
+              type="number"
+              min={1}
+              max={2.5}
+              step={0.1}
+              value={habits.heaped}
+              onChange={(e) =>
+                Number(e.target.value) >= 1 && Number(e.target.value) <= 2.5 && set({ heaped: Number(e.target.value) })
+              }
+            />
+          )}
+        </Labelled>
+      </div>
+    </section>
+  );
+}
