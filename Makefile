@@ -48,7 +48,7 @@ lint: setup
 	.venv/bin/ruff check .
 	.venv/bin/mypy
 	.venv/bin/lint-imports
-	cd ui && npx biome check src
+	cd ui && npx biome check src && npx knip
 
 # What needs no browser first, three at once as devices often wait; then the journeys in Debian's Chromium, two at once as they are
 # timed by the app's clock. Both share what is made once, like the demo laid out.

@@ -43,11 +43,26 @@ def fill(store: Store) -> None:
             old, ended, card, _facts = first[i % len(first)]
             new, days = f"load-{i:05d}", 30 + i // 6
             at = datetime.fromisoformat(str(ended)) - timedelta(days=days, minutes=int(r.integers(0, 600)))
-            made = {**json.loads(card), "id": new, "started_at": (at - timedelta(hours=4)).isoformat() + "Z", "finished_at": at.isoformat() + "Z"}  # fmt: skip
+            made = {
+                **json.loads(card),
+                "id": new,
+                "started_at": (at - timedelta(hours=4)).isoformat() + "Z",
+                "finished_at": at.isoformat() + "Z",
+            }
             began = at - timedelta(hours=4)
             where = {"new": new, "old": old, "at": at, "began": began}
-            s.execute(text("INSERT INTO batch SELECT :new, recipe_id, recipe_version, name, :began, :at, kitchen, sheet, process FROM batch WHERE id = :old"), where)  # fmt: skip
-            s.execute(text("INSERT INTO event (id, batch_id, kind, at, received_at, doc) SELECT :new || '-' || id, :new, kind, at, received_at, doc FROM event WHERE batch_id = :old"), where)  # fmt: skip
+            s.execute(
+                text(
+                    "INSERT INTO batch SELECT :new, recipe_id, recipe_version, name, :began, :at, kitchen, sheet, process FROM batch WHERE id = :old"
+                ),
+                where,
+            )
+            s.execute(
+                text(
+                    "INSERT INTO event (id, batch_id, kind, at, received_at, doc) SELECT :new || '-' || id, :new, kind, at, received_at, doc FROM event WHERE batch_id = :old"
+                ),
+                where,
+            )
             s.execute(
                 text(
                     "INSERT INTO log SELECT :new, :at, recipe_id, name, school, cook, oven, :score, loss_share, took_min, heat_min, waste, eggs, base_g, facts, '[]', :card, strip FROM log WHERE batch_id = :old"
@@ -57,7 +72,10 @@ def fill(store: Store) -> None:
             s.execute(text("INSERT INTO log_fault SELECT fault, :new FROM log_fault WHERE batch_id = :old"), where)
             s.execute(text("INSERT INTO log_words SELECT :new, words FROM log_words WHERE batch_id = :old"), where)
             attachment += 1
-            s.execute(text("INSERT INTO attachment VALUES (:id, :d, :new, 'oven', :began, :at)"), {**where, "id": attachment, "d": device})  # fmt: skip
+            s.execute(
+                text("INSERT INTO attachment VALUES (:id, :d, :new, 'oven', :began, :at)"),
+                {**where, "id": attachment, "d": device},
+            )
             count = LONG if i == 0 else each
             values = np.round(100 + np.cumsum(r.normal(size=count)) * 0.1, 1).tolist()
             step = timedelta(hours=4) / count

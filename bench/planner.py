@@ -24,7 +24,22 @@ from gullpeak.demo.book import KITCHEN
 from tests.core.days import BOOK, day, lines, order, problem, shift
 
 DAYS, DAY_S, BUSY_S = 50, 3.0, 10.0
-KINDS = ("spindrift-roll", "gorse-pie", "signal-tartlets", "drift-jackets", "sea-wall-filled", "landing-pavlova-filled", "fog-horns", "lamp-room-pie", "watch-glasses", "wreck-glasses", "wicket-kisses", "bellrope-kisses", "gorse-curd", "harbour-sabayon")  # fmt: skip
+KINDS = (
+    "spindrift-roll",
+    "gorse-pie",
+    "signal-tartlets",
+    "drift-jackets",
+    "sea-wall-filled",
+    "landing-pavlova-filled",
+    "fog-horns",
+    "lamp-room-pie",
+    "watch-glasses",
+    "wreck-glasses",
+    "wicket-kisses",
+    "bellrope-kisses",
+    "gorse-curd",
+    "harbour-sabayon",
+)
 BEFORE = datetime(2026, 11, 24, tzinfo=UTC)
 
 
@@ -32,9 +47,14 @@ def random_day(seed: int) -> Day:
     """Three to seven orders over a day of two cooks, one of them late."""
     pick = np.random.default_rng(seed)
     wanted = [
-        order(str(pick.choice(KINDS)), int(pick.choice([6, 8, 10, 12])), f"{pick.integers(11, 17)}:{pick.choice(['00', '15', '30', '45'])}", key=f"o{i}")
+        order(
+            str(pick.choice(KINDS)),
+            int(pick.choice([6, 8, 10, 12])),
+            f"{pick.integers(11, 17)}:{pick.choice(['00', '15', '30', '45'])}",
+            key=f"o{i}",
+        )
         for i in range(int(pick.integers(3, 8)))
-    ]  # fmt: skip
+    ]
     return day(wanted, [shift("maren", "5:00", "15:00", ("9:30", "9:50")), shift("idwal", "6:00", "18:00")])
 
 
@@ -46,11 +66,14 @@ def figures(of: Problem, plan: Solution) -> tuple[float, float, float, int]:
     waits = sum(
         max(0, net_begin - net_end)
         for net_begin, net_end in (
-            (plan.blocks[t.later.block].start + of.blocks[t.later.block].offset(t.later.piece), plan.blocks[t.earlier.block].start + of.blocks[t.earlier.block].offset(t.earlier.piece + 1))
+            (
+                plan.blocks[t.later.block].start + of.blocks[t.later.block].offset(t.later.piece),
+                plan.blocks[t.earlier.block].start + of.blocks[t.earlier.block].offset(t.earlier.piece + 1),
+            )
             for t in of.ties
             if t.weight and t.earlier.block != t.later.block
         )
-    )  # fmt: skip
+    )
     return terms.get("presence", 0.0) / 60, terms.get("ovens", 0.0) / 60, waits / 60, len(check(of, whole.solution or plan))
 
 
@@ -92,11 +115,15 @@ def growth() -> Iterator[str]:
         people = [shift(f"cook-{i}", "5:00", "22:00") for i in range(2 + count // 10)]
         kitchen = KITCHEN.model_copy(
             update={
-                "ovens": tuple(o.model_copy(update={"key": f"{o.key}{'' if n == 0 else f'-{n}'}", "tray_slots": 8}) for n in range(1 + count // 12) for o in KITCHEN.ovens),
+                "ovens": tuple(
+                    o.model_copy(update={"key": f"{o.key}{'' if n == 0 else f'-{n}'}", "tray_slots": 8})
+                    for n in range(1 + count // 12)
+                    for o in KITCHEN.ovens
+                ),
                 "cold_shelves": 40,
                 "hobs": tuple(h.model_copy(update={"key": f"{h.key}-{n}"}) for n in range(2) for h in KITCHEN.hobs),
             }
-        )  # fmt: skip
+        )
         of = graph.build(day(wanted, people), BOOK, kitchen, BEFORE, lines=lines)
         began, first = time.perf_counter(), []
 

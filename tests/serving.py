@@ -19,9 +19,15 @@ _forks = multiprocessing.get_context("forkserver")
 _forks.set_forkserver_preload(["tests.warmed"])
 
 CHROMIUM_ARGS = [
-    "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-    "--disable-background-networking", "--disable-component-update", "--disable-sync",
-]  # fmt: skip
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 
 
 def chromium() -> str:

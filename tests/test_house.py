@@ -1,12 +1,16 @@
 """Rules of the house that no other tool holds."""
 
 import importlib
+import json
 import re
 import subprocess
+import sys
 import tomllib
+from collections import Counter
 from pathlib import Path
 
 import pytest
+from vulture import Vulture
 
 ROOT = Path(__file__).parents[1]
 
@@ -93,6 +97,96 @@ def test_a_test_never_sleeps():
     for path in tracked("tests/*.py", "tests/**/*.py"):
         if path.name != Path(__file__).name:
             assert "time.sleep" not in path.read_text(), path.name
+
+
+USED_ELSEWHERE = {
+    "on_solution_callback": "the solver calls it",
+    "max_time_in_seconds": "the solver reads these",
+    "max_deterministic_time": "",
+    "num_workers": "",
+    "random_seed": "",
+    "symmetry_level": "",
+    "cp_model_probing_level": "",
+    "fix_variables_to_their_hinted_value": "",
+    "model_config": "pydantic reads it",
+    "impl": "SQLAlchemy reads and calls these",
+    "cache_ok": "",
+    "process_bind_param": "",
+    "process_result_value": "",
+    "isolation_level": "",
+    "handleError": "logging calls it",
+    "media_type": "Starlette reads and calls these",
+    "render": "",
+    "CACHE_DIR": "numba reads it",
+    "validate_response": "schemathesis calls it",
+    "pytest_configure": "pytest calls these",
+    "pytest_collection_modifyitems": "",
+    "in_fahrenheit": "a fixture",
+    "instance": "of a problem, for whoever looks it up in the log",
+    "wrote_at": "of health, for whoever watches over the app",
+    "kept_to": "of what a device sent, for the device",
+    "hottest_c": "read by a script in a browser's test",
+    "chews_pct": "kept in batches",
+    "melt_min": "beside when it is soft",
+    "to_5_h": "beside the first of the two spans of cooling",
+    "nothing_is_lost_or_twice": "Hypothesis calls these",
+    "no_save_is_written_over": "",
+    "teardown": "",
+    "_mark": "called by the name of what is done",
+    "_draw": "",
+    "_edit": "",
+    "_import": "",
+}
+"""What nobody in Python or in the interface names, and why it is there."""
+
+
+def test_nothing_is_kept_that_nobody_uses():
+    found = Vulture(
+        ignore_decorators=[
+            "@app.*",
+            "@router.*",
+            "@command*",
+            "@*_validator*",
+            "@event.*",
+            "@pytest.fixture*",
+            "@*.exception_handler*",
+            "@*.middleware*",
+        ]
+    )
+    found.scavenge([str(ROOT / part) for part in ("gullpeak", "tests", "bench")])
+    sources = [p.read_text() for p in tracked("ui/src/**/*.ts", "ui/src/**/*.tsx") if p.name != "schema.d.ts"]
+    named = set(re.findall(r"\w+", "".join(sources)))
+    unused = {i.name for i in found.get_unused_code() if "migrations" not in i.filename.parts}
+    assert unused - named - USED_ELSEWHERE.keys() == set()
+    assert USED_ELSEWHERE.keys() - unused == set(), "used by now: take these out"
+
+
+CEILINGS = {"C901": 19, "PLR0913": 65, "FBT001": 55, "FBT002": 33, "FBT003": 38}
+"""Functions with more than ten branches or five parameters, and flags by position: each may only fall, its ceiling with it."""
+
+
+def test_what_is_hard_to_read_only_falls():
+    strict = ["--config", "lint.mccabe.max-complexity = 10", "--config", "lint.pylint.max-args = 5"]
+    command = [
+        sys.executable,
+        "-m",
+        "ruff",
+        "check",
+        "gullpeak",
+        "--select",
+        ",".join(CEILINGS),
+        "--output-format",
+        "json",
+        *strict,
+    ]
+    said = subprocess.run(command, cwd=ROOT, capture_output=True, text=True)
+    assert Counter(one["code"] for one in json.loads(said.stdout)) == CEILINGS
+
+
+def test_no_line_is_kept_from_the_formatter():
+    for path in tracked("*.py", "ui/src/**/*.ts", "ui/src/**/*.tsx"):
+        if path.name != Path(__file__).name:
+            assert not re.search(r"# fmt: (skip|off)|biome-ignore (format|assist)", path.read_text()), path.name
 
 
 def test_no_file_is_too_long_to_be_one_room():

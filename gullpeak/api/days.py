@@ -31,7 +31,7 @@ from gullpeak.store.records import DayRecord, NotFoundError
 from gullpeak.store.repository import Store
 
 router = APIRouter(prefix="/api/days", tags=["days"])
-SEARCH_S, REPLAN_S = 10.0, 3.0
+SEARCH_S = 10.0
 DRIFT_MIN = 3
 """So far from its plan, a day is planned anew."""
 KEPT_LINES = 400
@@ -339,7 +339,7 @@ def plan_day(of: CalendarDate, asked: PlanRequest, request: Request) -> Search:
         problem = replanning.kept(problem, base)
     fresh = old is None
 
-    def found(outcome: Found, last: bool) -> None:
+    def found(outcome: Found) -> None:
         moved = () if base is None or outcome.solution is None else replanning.changes(problem, base, outcome.solution)
         desk.days.keep_plan(of, view.of(problem, outcome, desk.store.now(), moved), "in force" if fresh else "beside")
 

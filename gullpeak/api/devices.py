@@ -75,7 +75,7 @@ def devices_of(store: StoreOf) -> Devices:
 DevicesOf = Annotated[Devices, Depends(devices_of)]
 
 
-def the_clock(request: Request, store: StoreOf) -> ClockView:
+def the_clock(store: StoreOf) -> ClockView:
     """Return the app's time and speed."""
     return ClockView(now=store.now(), speed=speed_of(store.now))
 

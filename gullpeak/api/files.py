@@ -249,9 +249,9 @@ def plan_calendar(of: CalendarDate, request: Request) -> Response:
     """Return the day's plan as a calendar, to keep or to subscribe to."""
     from gullpeak.files import day
 
-    written, laid, _ = layout(desk_of(request), of)
+    _, laid, _ = layout(desk_of(request), of)
     headers = {"Content-Disposition": f'inline; filename="{of.isoformat()}.ics"'}
-    return Response(day.calendar(laid, of.isoformat(), zone_of(written.day)), media_type="text/calendar", headers=headers)
+    return Response(day.calendar(laid, of.isoformat()), media_type="text/calendar", headers=headers)
 
 
 @router.get("/batches/{batch_id}/record", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]

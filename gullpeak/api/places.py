@@ -16,7 +16,7 @@ from gullpeak.core.ingredients import INGREDIENTS, Ingredient, Role
 from gullpeak.core.keeping import KEEPING, KeepRow
 from gullpeak.core.kitchen import Kitchen
 from gullpeak.core.process import Process
-from gullpeak.core.recipe import Moment, Recipe, School, ShapeKind, Texture
+from gullpeak.core.recipe import Moment, Recipe, School, ShapeKind
 from gullpeak.core.run import BatchState, Timer
 from gullpeak.core.shapes import SectionPart
 from gullpeak.core.sheet import Sheet
@@ -85,13 +85,6 @@ class BatchSummary(Card):
     now: datetime
 
 
-class TextureSays(Value):
-    """A texture and what it means."""
-
-    texture: Texture
-    says: str
-
-
 class ShapeSays(Value):
     """A shape, what it is, and the lengths that count."""
 
@@ -114,7 +107,6 @@ class Larder(Value):
     schools: tuple[SchoolSays, ...]
     ingredients: tuple[Ingredient, ...]
     moments: dict[Moment, foam.MomentRule]
-    textures: tuple[TextureSays, ...]
     shapes: tuple[ShapeSays, ...]
     colours: tuple[tuple[float, str], ...]
     keeping: tuple[KeepRow, ...]
@@ -124,7 +116,6 @@ LARDER = Larder(
     schools=tuple(SchoolSays(school=key, name=name, rests_on=schools.RESTS_ON[key]) for key, name in schools.NAMES.items()),
     ingredients=tuple(INGREDIENTS.values()),
     moments=foam.MOMENTS,
-    textures=tuple(TextureSays(texture=t, says=rule.says) for t, rule in dryness.TEXTURES.items()),
     shapes=tuple(ShapeSays(kind=kind, says=k.says, lengths=k.lengths) for kind, k in shapes.KINDS.items()),
     colours=dryness.COLOURS,
     keeping=KEEPING,

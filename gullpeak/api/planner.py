@@ -72,7 +72,7 @@ class Job:
 
     n: int
     asked: Asked
-    found: Callable[[Found, bool], None]
+    found: Callable[[Found], None]
     search: Search
     best: Found | None = None
     stop: threading.Event = field(default_factory=threading.Event)
@@ -168,8 +168,8 @@ class Planner:
         job = self.jobs.get(key)
         return None if job is None else job.search
 
-    def ask(self, asked: Asked, found: Callable[[Found, bool], None]) -> Search:
-        """Put a question; `found` is called with each better plan, and whether it is the last, from another thread."""
+    def ask(self, asked: Asked, found: Callable[[Found], None]) -> Search:
+        """Put a question; `found` is called with each better plan, from another thread."""
         self.stop(asked.key)
         with self.lock:
             job = Job(next(self.numbers), asked, found, Search(state="waiting", of_seconds=asked.seconds))
@@ -248,7 +248,6 @@ class Planner:
                     job.asked.workers, job.asked.begin = 1, None if job.best is None else job.best.solution
         if job.best is None:
             return self._end(job, "failed", "the planner did not answer in its time; plan the day again")
-        self._hand_over(job, job.best, True)
         return self._end(job, "done")
 
     def _converse(self, job: Job) -> None:
@@ -282,8 +281,6 @@ class Planner:
                     return self._end(job, "failed", f"{said}; plan the day again")
                 else:
                     whole = last is not None and last.solution is not None
-                    if whole and last is not None:
-                        self._hand_over(job, last, True)
                     return self._end(job, "stopped" if job.stop.is_set() else "done" if whole else "none")
         except (EOFError, OSError) as error:
             raise _GoneError(f"the child went away: {error!r}") from error
@@ -295,13 +292,10 @@ class Planner:
             return
         if job.best is not None and said.aim > job.best.aim + 1e-6:
             return  # a second try that is not as far yet
-        self._hand_over(job, said, False)
+        if self.jobs.get(job.asked.key) is job:
+            job.found(said)
         job.best = said
         job.says(stage=said.stage, seconds=seconds, aim_min=said.aim / 10, bound_min=said.bound / 10)
-
-    def _hand_over(self, job: Job, said: Found, last: bool) -> None:
-        if self.jobs.get(job.asked.key) is job:
-            job.found(said, last)
 
     def _end(self, job: Job, state: State, says: str = "") -> None:
         job.says(state=state, says=says)

@@ -120,11 +120,11 @@ def install(app: FastAPI) -> None:
         return problem(409, "Taken already", str(error), (FieldProblem(field=error.field, says=str(error)),))
 
     @app.exception_handler(DamagedPlanError)
-    async def _damaged(_: Request, error: DamagedPlanError) -> JSONResponse:
+    async def _damaged(_: Request, _error: DamagedPlanError) -> JSONResponse:
         return problem(409, "Plan damaged", "This day’s plan cannot be read. Its orders are there: plan the day again.")
 
     @app.exception_handler(WrongTokenError)
-    async def _token(_: Request, error: WrongTokenError) -> JSONResponse:
+    async def _token(_: Request, _error: WrongTokenError) -> JSONResponse:
         return problem(401, "Not known", "No device has this token. Pair it again in Kitchen; nothing it sent was taken.")
 
     @app.exception_handler(AttachError)

@@ -3,7 +3,7 @@
 Source: the first eigenvalue of a slab between its limits of air and of itself (Carslaw and Jaeger): τ = ρc·(L/2)·(1/h + (L/2)/(2.47 k)).
 """
 
-from math import exp, log
+from math import log
 from typing import Literal
 
 from gullpeak.core.value import check_range
@@ -38,12 +38,3 @@ def minutes(constant: float, from_c: float, to_c: float, room_c: float) -> float
     """
     to_c = max(to_c, room_c + LEAST_OVER_ROOM_K)
     return 0.0 if from_c <= to_c else constant * log((from_c - room_c) / (to_c - room_c)) / 60
-
-
-def after_c(constant: float, from_c: float, room_c: float, lasts_min: float) -> float:
-    """Return the temperature after so many minutes, °C. constant: s.
-
-    >>> round(after_c(600, 90, 20, 19.5))
-    30
-    """
-    return room_c + (from_c - room_c) * exp(-60 * lasts_min / constant)

@@ -265,12 +265,3 @@ def whisk(
 def _late(name: StageName, time: float) -> float:
     """Sugar slows what comes after it, and sugar from the start slows froth as well, though less."""
     return 1 + (time - 1) * 0.5 if name == "frothy" else time
-
-
-def overrun_pct(unwhipped_density: float, foam_density: float) -> float:
-    """Return the overrun, %: air taken up against the unwhipped volume; both densities in g/ml, > 0.
-
-    >>> round(overrun_pct(1.2, 0.24))
-    400
-    """
-    return 100 * (unwhipped_density - foam_density) / foam_density

@@ -4,7 +4,6 @@ import numpy as np
 
 from gullpeak.core.compiled import compiled
 from gullpeak.core.sugar import MOLAR_SUCROSE, MOLAR_WATER, NORRISH, Floats, water_activity
-from gullpeak.core.value import check_range
 
 _FRACTION = np.array([0, 0.015, 0.028, 0.042, 0.06, 0.08, 0.15])
 
@@ -48,10 +47,3 @@ def activity_and_slope(water: float) -> tuple[float, float]:
     x_s_w = -(moles / MOLAR_SUCROSE + sucrose / MOLAR_WATER) / (moles + sucrose) ** 2
     bound = np.exp(-NORRISH * x_s**2)
     return (1 - x_s) * bound, -bound * (1 + 2 * NORRISH * x_s * (1 - x_s)) * x_s_w * per_x
-
-
-def fraction_at(activity: float) -> float:
-    """Return the water fraction in balance with air of relative humidity `activity` (0–0.95)."""
-    check_range("relative humidity", activity, 0, 0.95)
-    x = float(np.interp(activity, _A_TABLE, _X_TABLE))
-    return x / (1 + x)

@@ -338,7 +338,7 @@ def observe(
         out[f"mixers/{used.mixer.key}/pace"] = min(max(used.mixer.pace * share, 0.3), 3.0)
     if sheet.dry is not None:
         out |= _oven(sheet, process, kitchen, used.oven, happened, state, latest, courses)
-    out |= _heat(sheet, process, kitchen, happened, done, courses)
+    out |= _heat(sheet, process, kitchen, courses)
     if state.finished is not None:
         out |= windows.observe(sheet, process, kitchen, state.finished, courses, rolls)
     signed = ("_offset_c", "sets/")
@@ -369,7 +369,7 @@ def _oven(
 ) -> dict[str, float]:
     out: dict[str, float] = {}
     course = courses.get("oven", ())
-    offsets = oven_offsets(sheet, process, events, course)
+    offsets = oven_offsets(sheet, events, course)
     offset = oven.true_offset_c
     if offsets:
         offset += float(np.median(offsets))
@@ -450,8 +450,6 @@ def _heat(
     sheet: Sheet,
     process: Process,
     kitchen: Kitchen,
-    events: Sequence[Event],
-    done: Mapping[str, datetime],
     courses: Mapping[str, Course],
 ) -> dict[str, float]:
     """The ring's power by the climb of a syrup, and the bath's heat by the climb of a mixture."""

@@ -62,7 +62,7 @@ def pairs(sides: BothSides, book: Book, kitchen: Kitchen, not_these: set[str]) -
     return tuple(sorted(out, key=lambda p: p.leaves_g)[:MOST])
 
 
-def _of_part(m: Made, grams: float, amount: float, book: Book, kitchen: Kitchen) -> tuple[str, ...]:
+def _of_part(m: Made, grams: float, amount: float, book: Book) -> tuple[str, ...]:
     """Return uses for what is left of a part: kisses of a foam, glasses of broken shells, other products that take it."""
     out: list[str] = []
     if (m.recipe.base == "white" and m.recipe.programme is None) or (m.recipe.base == "white" and m.unit != "pieces"):
@@ -124,7 +124,7 @@ def left(
                 amount=over,
                 unit=m.unit,
                 because=why,
-                uses=_of_part(m, grams, over, book, kitchen),
+                uses=_of_part(m, grams, over, book),
                 cost=None
                 if m.recipe.unknown()
                 else _cost({line.key: (line.mass_g or 0.0) * share for line in m.sheet.weigh.lines}, kitchen),

@@ -83,7 +83,6 @@ class Watching(Value):
     readings: int
     by: tuple[str, ...]
     latest_c: float | None
-    latest_s: float | None
     latest_g: float | None
     rate_k_min: float | None
     brix_pct: float | None
@@ -95,7 +94,6 @@ class Watching(Value):
     power_w: tuple[float, float, float] | None
     alarms: tuple[Alarm, ...]
     overshot: Overshot | None
-    scale_from_g: float | None
     scale_to_g: float | None
     drop: str | None
     treatment: Treatment | None
@@ -145,7 +143,6 @@ def follow(
         left = _water_at(pan, latest_c)
     target_left = 0.0 if pan is None else pan.target_scale_g - pan.pan_g - pan.contents.solids_g
     lost = not ended and _silent(attached, t, tg, now_s)
-    last = tg if c.size == 0 or (tg.size and tg[-1] > t[-1]) else t
     return Watching(
         watch=watch.key,
         title=watch.title,
@@ -163,7 +160,6 @@ def follow(
         readings=len(seen),
         by=tuple(sorted({r.by for r in seen if r.by})),
         latest_c=latest_c,
-        latest_s=float(last[-1]) if last.size else None,
         latest_g=latest_g,
         rate_k_min=_rate(t, c),
         brix_pct=None if pan is None or left is None else 100 * pan.contents.solids_g / (pan.contents.solids_g + left),
@@ -175,7 +171,6 @@ def follow(
         power_w=None if fit is None or pan is None or len(seen) < 4 else fit.parameter("power"),
         alarms=() if ended else tuple(_alarms(watch, t, sure, reached, by_scale, starts, lost, cooled, now_s)),
         overshot=_overshot(watch, float(sure[-1]) if sure.size else None),
-        scale_from_g=None if pan is None else pan.on_scale_g,
         scale_to_g=None if pan is None else pan.target_scale_g,
         drop=None if pan is None else f"{pan.stage}: {pan.drop}",
         treatment=treated,

@@ -66,11 +66,11 @@ def facts(
     state = run.fold(process, events)
     done = {e.step: e.at for e in happened if e.kind == "step done" and e.step}
     found: dict[str, Fact] = {**_planned(sheet, kitchen), **_checked(state), **_timed(sheet, process, happened, done)}
-    found |= _weighed(sheet, state)
+    found |= _weighed(state)
     for watch in process.watches:
         course = courses.get(watch.key, ())
         if watch.kind == "oven":
-            found |= oven_fact(oven_offsets(sheet, process, happened, course))
+            found |= oven_fact(oven_offsets(sheet, happened, course))
         elif course:
             found |= _followed(watch, course, done)
     return {**found, **told(happened)}
@@ -172,7 +172,7 @@ def durations(process: Process, done: Mapping[str, datetime]) -> dict[str, float
     return out
 
 
-def _weighed(sheet: Sheet, state: BatchState) -> dict[str, Fact]:
+def _weighed(state: BatchState) -> dict[str, Fact]:
     out: dict[str, Fact] = {}
     if state.loss is not None:
         out["loss_share"] = round(state.loss.ratio, 3)
@@ -183,7 +183,7 @@ def _weighed(sheet: Sheet, state: BatchState) -> dict[str, Fact]:
     return out
 
 
-def oven_offsets(sheet: Sheet, process: Process, events: Sequence[Event], course: Course) -> list[float]:
+def oven_offsets(sheet: Sheet, events: Sequence[Event], course: Course) -> list[float]:
     """Return how far each steady reading of the oven was from the air the sheet counted with, K."""
     into = next((e.at for e in events if e.kind == "timer started" and e.step == "oven-0"), None)
     into = into or next((e.at for e in events if e.kind == "step done" and e.step == "shape"), None)

@@ -290,14 +290,14 @@ def fold(process: Process, events: Sequence[Event]) -> BatchState:
         checks=tuple(checks),
         notes=tuple(notes),
         open_fails=tuple(c.key for c in current.checks if latest.get((current.key, c.key)) is False) if current else (),
-        loss=_loss(process, readings),
+        loss=_loss(readings),
         must_be_ready=current.ready_next if current else (),
         last_event=live[-1].id if live else None,
         finished=finished,
     )
 
 
-def _loss(process: Process, readings: list[Reading]) -> Loss | None:
+def _loss(readings: list[Reading]) -> Loss | None:
     latest = {r.name: r for r in readings}
     tray_in, tray_out = latest.get("tray-in"), latest.get("tray-out")
     if tray_in is None or tray_out is None or tray_in.expected is None or tray_out.expected is None:

@@ -137,7 +137,6 @@ class Treatment(Value):
     label: Label
     because: str
     equivalent_min: float
-    needed_min: float = NEEDED_MIN
     reference: ReferenceName
     reference_c: float
     outside: tuple[str, ...]

@@ -32,10 +32,6 @@ class Trial(Value):
     judged_at: datetime | None = None
     judged_in: str | None = Field(None, description="The batch it was judged by")
 
-    def came_back(self, faults: Iterable[str]) -> bool:
-        """Whether one of the signs it was to cure is among some faults."""
-        return bool(set(self.signs) & set(faults))
-
 
 def of(finding: Finding, trial_id: str, recipe_id: str, batch_id: str, at: datetime, says: str = "", cook: str = "") -> Trial:
     """Return the change of a finding on trial; says: in the cook's own words, where they said it otherwise."""

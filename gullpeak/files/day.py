@@ -107,7 +107,7 @@ def plain(text: str) -> str:
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
 
-def calendar(view: PlanView, day: str, zone: ZoneInfo) -> bytes:
+def calendar(view: PlanView, day: str) -> bytes:
     """Return the plan as a calendar: an event for each line of the run sheet, one for each order's time. Times are UTC, degrees the kitchen's."""
     from icalendar import Calendar, Event  # asked for seldom, and slow to begin
 

@@ -60,24 +60,60 @@ def _table(rows: Iterable[tuple[str, ...]], widths: tuple[float, ...]) -> Table:
         hAlign="LEFT",
         splitInRow=1,
     )
-    made.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, "#c9d6d3"), ("VALIGN", (0, 0), (-1, -1), "TOP"), ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
+    made.setStyle(
+        TableStyle(
+            [
+                ("LINEBELOW", (0, 0), (-1, -1), 0.4, "#c9d6d3"),
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("TOPPADDING", (0, 0), (-1, -1), 1),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 2),
+            ]
+        )
+    )
     return made
 
 
 def _document(title: str, story: list[Any]) -> bytes:
     out = BytesIO()
-    SimpleDocTemplate(out, pagesize=A4, title=title, author="Gull Peak", leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm, bottomMargin=16 * mm, invariant=1).build(story)  # fmt: skip
+    SimpleDocTemplate(
+        out,
+        pagesize=A4,
+        title=title,
+        author="Gull Peak",
+        leftMargin=18 * mm,
+        rightMargin=18 * mm,
+        topMargin=16 * mm,
+        bottomMargin=16 * mm,
+        invariant=1,
+    ).build(story)
     return out.getvalue()
 
 
 def recipe_sheet(recipe: Recipe, sheet: Sheet) -> bytes:
     """Return a recipe's sheet: what to weigh, its figures, its steps, its cautions."""
     story: list[Any] = [Paragraph(_safe(recipe.name), TITLE), Paragraph(_safe(sheet.says), BODY), Paragraph("To weigh", HEAD)]
-    story.append(_table(((line.name, "not known" if line.mass_g is None else f"{line.mass_g:.{0 if line.mass_g >= 20 else 1}f} g", line.moment) for line in sheet.weigh.lines), (80, 35, 55)))  # fmt: skip
+    story.append(
+        _table(
+            (
+                (
+                    line.name,
+                    "not known" if line.mass_g is None else f"{line.mass_g:.{0 if line.mass_g >= 20 else 1}f} g",
+                    line.moment,
+                )
+                for line in sheet.weigh.lines
+            ),
+            (80, 35, 55),
+        )
+    )
     story += [Paragraph("Steps", HEAD)]
     for i, step in enumerate(process.steps(sheet).steps, 1):
         band = f"{step.low_min:.0f} to {step.high_min:.0f} min" if step.high_min >= 1 else "at once"
-        story.append(Paragraph(f"{i}. <b>{_safe(step.title)}</b>, {band}. {_safe(' '.join(step.says))} {_safe(' '.join(f'Until {u}.' for u in step.until))}", BODY))  # fmt: skip
+        story.append(
+            Paragraph(
+                f"{i}. <b>{_safe(step.title)}</b>, {band}. {_safe(' '.join(step.says))} {_safe(' '.join(f'Until {u}.' for u in step.until))}",
+                BODY,
+            )
+        )
     story.append(Paragraph("Egg and cautions", HEAD))
     story.append(Paragraph(f"<b>{_safe(sheet.finish.label)}</b>: {_safe(sheet.finish.because)}.", BODY))
     story += [Paragraph(_safe(c), SMALL) for c in sheet.finish.cautions]
@@ -94,7 +130,15 @@ def product_sheet(sheet: ProductSheet) -> bytes:
         if part.recipe is None:
             story.append(Paragraph(_safe(f"a product of its own: {', '.join(x.title for x in part.segments)}"), SMALL))
             continue
-        story.append(_table(((line.name, "not known" if line.mass_g is None else f"{line.mass_g:.{0 if line.mass_g >= 20 else 1}f} g") for line in part.lines), (90, 40)))  # fmt: skip
+        story.append(
+            _table(
+                (
+                    (line.name, "not known" if line.mass_g is None else f"{line.mass_g:.{0 if line.mass_g >= 20 else 1}f} g")
+                    for line in part.lines
+                ),
+                (90, 40),
+            )
+        )
     story.append(Paragraph("Put together", HEAD))
     story.append(
         _table(((sheet.assembled.titles[key], _said(figure)) for key, figure in sheet.assembled.figures.items()), (60, 60))
@@ -131,9 +175,17 @@ def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
     if sheet.missing:
         says = f"Not complete: {' and '.join(sheet.missing)} is missing. Not a label to use."
         story.append(Paragraph(f"<b>{_safe(says)}</b>", HEAD))
-    story += [Paragraph(f"{_least(sheet, 'mass')}{sheet.portion_g:.0f} g a portion, {sheet.portions} portions", BODY), Paragraph("Contains", HEAD), Paragraph(f"<b>{_safe(allergens)}</b>", BODY)]  # fmt: skip
+    story += [
+        Paragraph(f"{_least(sheet, 'mass')}{sheet.portion_g:.0f} g a portion, {sheet.portions} portions", BODY),
+        Paragraph("Contains", HEAD),
+        Paragraph(f"<b>{_safe(allergens)}</b>", BODY),
+    ]
     story += [Paragraph(_safe(f"{a.name}: {'; '.join(a.within)}"), SMALL) for a in sheet.allergens]
-    story += [Paragraph("Egg", HEAD), Paragraph(f"<b>{_safe(sheet.egg)}</b>: {_safe(sheet.egg_because)}. {_how_known(sheet)}", BODY), Paragraph("In a portion", HEAD)]  # fmt: skip
+    story += [
+        Paragraph("Egg", HEAD),
+        Paragraph(f"<b>{_safe(sheet.egg)}</b>: {_safe(sheet.egg_because)}. {_how_known(sheet)}", BODY),
+        Paragraph("In a portion", HEAD),
+    ]
     rows = (
         ("energy", f"{_least(sheet, 'energy')}{sheet.energy_kj:.0f} kJ, {sheet.energy_kcal:.0f} kcal"),
         ("sugar", f"{_least(sheet, 'sugar')}{sheet.sugar_g:.0f} g"),
@@ -294,7 +346,15 @@ def run_sheet(title: str, view: PlanView, zone: ZoneInfo) -> bytes:
         )
     if rows:
         made = Table(rows, colWidths=[24 * mm, 116 * mm, 34 * mm], hAlign="LEFT", splitInRow=1)
-        made.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.5, "#0f2a30"), ("VALIGN", (0, 0), (-1, -1), "TOP"), ("BOTTOMPADDING", (0, 0), (-1, -1), 5)]))  # fmt: skip
+        made.setStyle(
+            TableStyle(
+                [
+                    ("LINEBELOW", (0, 0), (-1, -1), 0.5, "#0f2a30"),
+                    ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                    ("BOTTOMPADDING", (0, 0), (-1, -1), 5),
+                ]
+            )
+        )
         story.append(made)
     return _document(title, story)
 
@@ -302,7 +362,14 @@ def run_sheet(title: str, view: PlanView, zone: ZoneInfo) -> bytes:
 def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
     """Return batches' records for whoever inspects the kitchen: every entry, who made it, what was corrected and by which."""
     story: list[Any] = [Paragraph(_safe(title), TITLE)]
-    story.append(Paragraph(_safe("Entries are as they were made and are never changed; one that was taken back is struck through. Advice, not a validated process: local code decides."), SMALL))  # fmt: skip
+    story.append(
+        Paragraph(
+            _safe(
+                "Entries are as they were made and are never changed; one that was taken back is struck through. Advice, not a validated process: local code decides."
+            ),
+            SMALL,
+        )
+    )
     for of in papers:
         began = of.started_at.astimezone(zone)
         ended = "under way" if of.finished_at is None else f"finished {of.finished_at.astimezone(zone):%d %B %H:%M}"
@@ -313,7 +380,16 @@ def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
         rows = [[Paragraph(f"<b>{h}</b>", SMALL) for h in ("", "happened", "step", "entry", "who")]]
         rows += [[Paragraph(cell, SMALL) for cell in _entry(line, zone)] for line in of.lines]
         made = Table(rows, colWidths=[w * mm for w in (10, 24, 40, 70, 30)], hAlign="LEFT", repeatRows=1, splitInRow=1)
-        made.setStyle(TableStyle([("LINEBELOW", (0, 0), (-1, -1), 0.4, "#c9d6d3"), ("VALIGN", (0, 0), (-1, -1), "TOP"), ("TOPPADDING", (0, 0), (-1, -1), 1), ("BOTTOMPADDING", (0, 0), (-1, -1), 2)]))  # fmt: skip
+        made.setStyle(
+            TableStyle(
+                [
+                    ("LINEBELOW", (0, 0), (-1, -1), 0.4, "#c9d6d3"),
+                    ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                    ("TOPPADDING", (0, 0), (-1, -1), 1),
+                    ("BOTTOMPADDING", (0, 0), (-1, -1), 2),
+                ]
+            )
+        )
         story.append(made)
     return _document(title, story)
 

@@ -242,12 +242,26 @@ def read(content: Any, habits: Habits) -> Read:
         used = _used(found.get("recipeInstructions"), INGREDIENTS[key], habits)
         total = sum(used)
         if mass is not None and used and all(abs(u - mass) > DIFFER * mass for u in (total, max(used))):
-            questions.append(Question(field=key, asks=f"{INGREDIENTS[key].name}: {mass:.0f} g are listed, {total:.0f} g are used. Which is it?", answers=(f"{mass:.0f} g", f"{total:.0f} g")))  # fmt: skip
+            questions.append(
+                Question(
+                    field=key,
+                    asks=f"{INGREDIENTS[key].name}: {mass:.0f} g are listed, {total:.0f} g are used. Which is it?",
+                    answers=(f"{mass:.0f} g", f"{total:.0f} g"),
+                )
+            )
             written[key] = f"listed {mass:.0f} g, used {total:.0f} g: ask"
             mass = None
         ratios[key] = None if mass is None else mass / base_g
-    sugars = tuple(SugarPart(kind=k, ratio=r, moment=_moment(school), written=written[k] if r is None else "") for k, r in ratios.items() if INGREDIENTS[k].role == "sugar")  # fmt: skip
-    additions = tuple(Addition(ingredient=k, ratio=r, moment=_moment(school, k), written=written[k] if r is None else "") for k, r in ratios.items() if INGREDIENTS[k].role not in ("sugar", "white"))  # fmt: skip
+    sugars = tuple(
+        SugarPart(kind=k, ratio=r, moment=_moment(school), written=written[k] if r is None else "")
+        for k, r in ratios.items()
+        if INGREDIENTS[k].role == "sugar"
+    )
+    additions = tuple(
+        Addition(ingredient=k, ratio=r, moment=_moment(school, k), written=written[k] if r is None else "")
+        for k, r in ratios.items()
+        if INGREDIENTS[k].role not in ("sugar", "white")
+    )
     notes.insert(0, _text(found.get("description"))[:2000])
     try:
         recipe = Recipe(
@@ -264,7 +278,7 @@ def read(content: Any, habits: Habits) -> Read:
             notes="\n".join(n for n in notes if n)[:4000],
         )
     except ValidationError as error:
-        raise UnreadableError(*(Trouble(where=where or "recipe", says=says) for where, says in refusal.fields(error))) from error  # fmt: skip
+        raise UnreadableError(*(Trouble(where=where or "recipe", says=says) for where, says in refusal.fields(error))) from error
     return Read(recipe=recipe, questions=tuple(questions), taken=(taken, *notes[1:]))
 
 

@@ -12,11 +12,11 @@ class UtcTime(TypeDecorator[datetime]):
     impl = DateTime
     cache_ok = True
 
-    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+    def process_bind_param(self, value: datetime | None, _dialect: Dialect) -> datetime | None:
         """Moments go in as UTC."""
         return None if value is None else value.astimezone(UTC).replace(tzinfo=None)
 
-    def process_result_value(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+    def process_result_value(self, value: datetime | None, _dialect: Dialect) -> datetime | None:
         """Moments come out as UTC."""
         return None if value is None else value.replace(tzinfo=UTC)
 

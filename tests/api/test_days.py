@@ -102,9 +102,18 @@ def test_two_tablets_change_the_same_day(booked: TestClient):
         (a_day(("gone", 8, "12:00")), "orders.0.of", "not in the book"),
         (a_day(("gorse-pie", 8, "12:00"), out=["slate", "range"]), "out", "no oven"),
         (a_day(("gorse-pie", 8, "12:00"), shifts=[]), "shifts", "nobody is there"),
-        ({**a_day(("gorse-pie", 8, "12:00")), "date": "2026-05-01", "orders": [{"key": "p", "of": "gorse-pie", "portions": 8, "ready": "2026-05-01T12:00"}], "shifts": [{"key": "m", "who": "M", "start": "2026-05-01T06:00", "end": "2026-05-01T16:00"}]}, "orders.0.ready", "past"),
+        (
+            {
+                **a_day(("gorse-pie", 8, "12:00")),
+                "date": "2026-05-01",
+                "orders": [{"key": "p", "of": "gorse-pie", "portions": 8, "ready": "2026-05-01T12:00"}],
+                "shifts": [{"key": "m", "who": "M", "start": "2026-05-01T06:00", "end": "2026-05-01T16:00"}],
+            },
+            "orders.0.ready",
+            "past",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_keeps_a_day_from_being_planned_is_said_at_its_field(booked: TestClient, day: dict, field: str, words: str):
     assert put(booked, day).status_code == 200  # what is written down is kept, as far as it goes
     refused = booked.post(f"/api/days/{day['date']}/plan", json={})

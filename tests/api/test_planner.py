@@ -31,19 +31,17 @@ def asked(key: str, seconds: float, of=WANTED) -> Asked:
     return Asked(key, problem(of), seconds, None, of, KITCHEN, BOOK, BEFORE)
 
 
-def ask(planner: Planner, question: Asked) -> list[tuple[Found, bool]]:
-    heard: list[tuple[Found, bool]] = []
-    planner.ask(question, lambda found, last: heard.append((found, last)))
+def ask(planner: Planner, question: Asked) -> list[Found]:
+    heard: list[Found] = []
+    planner.ask(question, heard.append)
     assert planner.jobs[question.key].over.wait(60)
     return heard
 
 
 def test_each_better_plan_is_told_and_the_last_is_the_best(planner: Planner):
     heard = ask(planner, asked("a", 1.2))
-    aims = [found.aim for found, _ in heard]
+    aims = [found.aim for found in heard]
     assert aims == sorted(aims, reverse=True)
-    assert heard[-1][1]
-    assert not any(last for _, last in heard[:-1])
     search = planner.search("a")
     assert search is not None
     assert search.state == "done"
@@ -54,7 +52,7 @@ def test_each_better_plan_is_told_and_the_last_is_the_best(planner: Planner):
 
 def test_a_new_question_of_the_same_day_stops_the_one_before(planner: Planner):
     first: list[Found] = []
-    planner.ask(asked("same", 30), lambda found, last: first.append(found))
+    planner.ask(asked("same", 30), first.append)
     old = planner.jobs["same"]
     heard = ask(planner, asked("same", 0.6))
     assert heard
@@ -71,7 +69,7 @@ def test_days_wait_their_turn_and_each_hears_only_its_own(planner: Planner):
     heard: dict[str, list[Found]] = {"pie": [], "glasses": []}
     questions = {"pie": asked("pie", 0.6, pie), "glasses": asked("glasses", 0.6, glasses)}
     for key, question in questions.items():
-        planner.ask(question, lambda found, last, key=key: heard[key].append(found))
+        planner.ask(question, heard[key].append)
     assert planner.search("glasses").state in ("waiting", "searching")
     for key, question in questions.items():
         assert planner.jobs[key].over.wait(60)
@@ -81,8 +79,8 @@ def test_days_wait_their_turn_and_each_hears_only_its_own(planner: Planner):
 
 
 def test_a_day_that_waits_can_be_stopped_before_its_turn(planner: Planner):
-    planner.ask(asked("first", 30), lambda found, last: None)
-    planner.ask(asked("second", 30), lambda found, last: None)
+    planner.ask(asked("first", 30), lambda _: None)
+    planner.ask(asked("second", 30), lambda _: None)
     planner.stop("second")
     assert planner.search("second").state == "stopped"
     planner.stop("first")
@@ -106,8 +104,8 @@ def test_a_frozen_child_is_killed_in_its_time_and_the_best_it_sent_is_kept(monke
     try:
         heard = ask(made, asked("frozen", 0.5))
         assert made.search("frozen").state == "done"
-        assert [last for _, last in heard] == [False, True]
-        assert heard[-1][0].solution is not None
+        (kept,) = heard
+        assert kept.solution is not None
     finally:
         made.close()
 
@@ -115,7 +113,7 @@ def test_a_frozen_child_is_killed_in_its_time_and_the_best_it_sent_is_kept(monke
 def test_a_frozen_child_is_stopped_at_once(monkeypatch):
     made = Planner(deaf)
     try:
-        made.ask(asked("frozen", 300), lambda found, last: None)
+        made.ask(asked("frozen", 300), lambda _: None)
         made.stop("frozen")
         assert made.jobs["frozen"].over.is_set()
         assert made.search("frozen").state == "stopped"
@@ -127,7 +125,7 @@ def test_a_planner_that_was_killed_is_asked_again_from_the_best_it_had(planner: 
     heard: list[Found] = []
     some = threading.Event()
 
-    def found(one: Found, last: bool) -> None:
+    def found(one: Found) -> None:
         heard.append(one)
         some.set()
 
@@ -153,7 +151,7 @@ def test_a_question_that_cannot_be_taken_leaves_the_planner_at_home(planner: Pla
     search = planner.search("broken")
     assert search is not None
     assert search.state in ("failed", "none")
-    assert ask(planner, asked("fine", 0.6))[-1][0].solution is not None
+    assert ask(planner, asked("fine", 0.6))[-1].solution is not None
 
 
 def test_what_clashes_is_told_as_it_is_found(planner: Planner):

@@ -77,7 +77,15 @@ def test_bad_products_are_refused_at_the_field(booked: TestClient, store: Store,
 
 
 def test_files_go_out(booked: TestClient):
-    for path in ("recipes/sea-wall-nests/sheet", "recipes/sea-wall-nests/template", "products/gorse-pie/sheet", "products/gorse-pie/label", "products/gorse-pie/template", "products/sea-wall-filled/label?without=cream", "products/watch-glasses/label?without=spirit"):  # fmt: skip
+    for path in (
+        "recipes/sea-wall-nests/sheet",
+        "recipes/sea-wall-nests/template",
+        "products/gorse-pie/sheet",
+        "products/gorse-pie/label",
+        "products/gorse-pie/template",
+        "products/sea-wall-filled/label?without=cream",
+        "products/watch-glasses/label?without=spirit",
+    ):
         answer = booked.get(f"/api/files/{path}")
         assert answer.headers["content-type"] == "application/pdf", path
         assert answer.content.startswith(b"%PDF-")

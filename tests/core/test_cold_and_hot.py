@@ -148,7 +148,11 @@ def test_larger_is_later_and_colder_is_sooner(solid, size, density, freezer):
     assert freezing.hard_h(solid, size * 1.2, density, 0.55, freezer) > here
     assert freezing.hard_h(solid, size, density, 0.55, freezer - 4) < here
     assert freezing.soft_min(solid, size, density, freezer, -6, 20) > freezing.soft_min(solid, size, density, freezer, -10, 20)
-    assert freezing.hard_h("sphere", size, density, 0.55, freezer) < freezing.hard_h("cylinder", size, density, 0.55, freezer) < freezing.hard_h("slab", size, density, 0.55, freezer)  # fmt: skip
+    assert (
+        freezing.hard_h("sphere", size, density, 0.55, freezer)
+        < freezing.hard_h("cylinder", size, density, 0.55, freezer)
+        < freezing.hard_h("slab", size, density, 0.55, freezer)
+    )
 
 
 def test_wetting_is_the_error_function_front():
@@ -167,7 +171,14 @@ def test_a_thicker_shell_and_a_drier_filling_last_longer(wall, gives):
     assert wetting.fill_window_h(wall, 0.02) is None
 
 
-@pytest.mark.parametrize(("call", "says"), [(lambda: jacket.melt(1, 205, False), "the coat"), (lambda: freezing.hard_h("slab", 50, 0.6, 0.6, 4), "the freezer"), (lambda: wetting.fill_window_h(0, 0.5), "the wall")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("call", "says"),
+    [
+        (lambda: jacket.melt(1, 205, False), "the coat"),
+        (lambda: freezing.hard_h("slab", 50, 0.6, 0.6, 4), "the freezer"),
+        (lambda: wetting.fill_window_h(0, 0.5), "the wall"),
+    ],
+)
 def test_out_of_range_names_the_quantity(call, says):
     with pytest.raises(ValueError, match=says):
         call()

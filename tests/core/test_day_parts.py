@@ -166,7 +166,6 @@ def test_an_oven_is_at_heat_when_the_door_opens(plan: Plan):
             opens = s.blocks[b].start + span[0]
             assert np.interp(opens, minutes, temps) == pytest.approx(block.settings()[0], abs=oven_course.STRAIGHT_C + 1)
         assert temps[-1] < temps.max()
-        assert course.minutes_on > 0
 
 
 def test_an_oven_that_is_not_used_stays_cold(plan: Plan):
@@ -447,7 +446,7 @@ def test_the_calendar_is_read_by_another_library(laid: PlanView):
     named = laid.model_copy(
         update={"threads": tuple(t.model_copy(update={"name": awkward}) if t.depth == 0 else t for t in laid.threads)}
     )
-    read = vobject.readOne(files.calendar(named, "2026-11-28", ZoneInfo("UTC")).decode())
+    read = vobject.readOne(files.calendar(named, "2026-11-28").decode())
     assert any(awkward.replace("\n", " ") in e.summary.value.replace("\n", " ") for e in read.vevent_list)
     assert len({e.uid.value for e in read.vevent_list}) == len(read.vevent_list)
     assert all(e.dtend.value > e.dtstart.value for e in read.vevent_list)

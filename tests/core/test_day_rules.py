@@ -151,7 +151,12 @@ def test_cooling_down_takes_longer_than_heating_up():
 
 
 def baked(*settings: float | None, minutes: int = 10, shut: bool = False, fan: bool | None = None) -> Block:
-    pieces = tuple(Piece(step=f"t/{i}", title="Bake", kind="oven", quarters=0, minutes=minutes, low=minutes, high=minutes, oven=True, set_c=c) for i, c in enumerate(settings))  # fmt: skip
+    pieces = tuple(
+        Piece(
+            step=f"t/{i}", title="Bake", kind="oven", quarters=0, minutes=minutes, low=minutes, high=minutes, oven=True, set_c=c
+        )
+        for i, c in enumerate(settings)
+    )
     return Block(thread=0, pieces=pieces, ovens=(0,), shut=shut, fan=fan)
 
 

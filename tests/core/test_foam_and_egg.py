@@ -71,10 +71,6 @@ def test_stages_follow_each_other_and_rain_lies_within(moment, mixer, temp, rati
     assert 0 < whisk.density[0] < whisk.density[1] <= 1
 
 
-def test_overrun_of_a_weighed_cup():
-    assert foam.overrun_pct(1.2, 0.3) == pytest.approx(300)
-
-
 @pytest.mark.parametrize("temp", [-1, 60])
 def test_whites_too_cold_or_hot_are_refused(temp):
     with pytest.raises(OutOfRangeError, match="temperature of the white"):

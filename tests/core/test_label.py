@@ -173,7 +173,15 @@ def test_a_thin_cream_is_told_and_cheese_makes_it_hold():
     assert held == sorted(held)
 
 
-@pytest.mark.parametrize(("change", "says"), [({"base": "other"}, "say what the ratios rest on"), ({"on": "flour"}, "say what the ratios rest on"), ({"school": "compote"}, "compote rests on fruit"), ({"school": "compote", "base": "other", "on": "flour"}, "compote rests on fruit, not on plain flour")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ({"base": "other"}, "say what the ratios rest on"),
+        ({"on": "flour"}, "say what the ratios rest on"),
+        ({"school": "compote"}, "compote rests on fruit"),
+        ({"school": "compote", "base": "other", "on": "flour"}, "compote rests on fruit, not on plain flour"),
+    ],
+)
 def test_a_part_rests_on_what_it_can(change, says):
     with pytest.raises(ValueError, match=says):
         Recipe.model_validate(

@@ -247,7 +247,16 @@ def test_a_cold_filling_weeps_and_a_hot_one_does_not():
     assert order.index(steady) <= order.index(cold.assembled.figures["weeps"].text)
 
 
-@pytest.mark.parametrize(("key", "assembly", "field"), [("sea-wall-filled", {"between_min": 600}, "assembly.between_min"), ("watch-glasses", {"between_min": 90}, "assembly.between_min"), ("wreck-glasses", {"height_mm": 40}, "assembly.height_mm"), ("gorse-pie", {"minutes": 2}, "assembly.minutes"), ("gorse-pie", {"minutes": 30}, "assembly.minutes")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("key", "assembly", "field"),
+    [
+        ("sea-wall-filled", {"between_min": 600}, "assembly.between_min"),
+        ("watch-glasses", {"between_min": 90}, "assembly.between_min"),
+        ("wreck-glasses", {"height_mm": 40}, "assembly.height_mm"),
+        ("gorse-pie", {"minutes": 2}, "assembly.minutes"),
+        ("gorse-pie", {"minutes": 30}, "assembly.minutes"),
+    ],
+)
 def test_a_warning_names_what_to_set_and_setting_it_ends_it(key, assembly, field):
     wrong = sheet(key, assembly=assembly, held=[])
     remark = next(r for r in wrong.assembled.remarks if any(x.field == field for x in r.remedies))

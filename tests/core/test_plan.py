@@ -63,7 +63,18 @@ def test_a_better_plan_than_the_hand_rule_is_found(small):
 def test_no_plan_of_a_random_day_breaks_a_rule(data):
     """The checker knows nothing of the solver; where no plan is found, that is said and nothing is given."""
     count = data.draw(st.integers(1, 5), "orders")
-    kinds_of = ["spindrift-roll", "gorse-pie", "drift-jackets", "sea-wall-filled", "fog-horns", "watch-glasses", "lamp-room-pie", "signal-tartlets", "wicket-kisses", "gorse-curd"]  # fmt: skip
+    kinds_of = [
+        "spindrift-roll",
+        "gorse-pie",
+        "drift-jackets",
+        "sea-wall-filled",
+        "fog-horns",
+        "watch-glasses",
+        "lamp-room-pie",
+        "signal-tartlets",
+        "wicket-kisses",
+        "gorse-curd",
+    ]
     orders = [
         order(
             data.draw(st.sampled_from(kinds_of)),
@@ -133,7 +144,16 @@ def test_bowls_are_washed_by_the_rule_of_the_craft():
 
 
 def test_ovens_are_shared_where_temperatures_agree():
-    of = problem(day([order("gorse-pie", 8, "12:00"), order("fog-horns", 12, "15:00"), order("sea-wall-filled", 24, "13:00"), order("drift-jackets", 8, "14:00")]))  # fmt: skip
+    of = problem(
+        day(
+            [
+                order("gorse-pie", 8, "12:00"),
+                order("fog-horns", 12, "15:00"),
+                order("sea-wall-filled", 24, "13:00"),
+                order("drift-jackets", 8, "14:00"),
+            ]
+        )
+    )
 
     def block(step: str):
         where = of.find(step)
@@ -209,8 +229,15 @@ def test_the_night_the_clocks_change():
             date=of,
             zone="Europe/London",
             orders=(Order(key="k", of="gorse-curd", portions=6, ready=datetime(of.year, of.month, of.day, 7)),),
-            shifts=(shift("maren", "-1:00", "7:30").model_copy(update={"start": datetime(of.year, of.month, of.day) - timedelta(hours=1), "end": datetime(of.year, of.month, of.day, 7, 30)}),),
-        )  # fmt: skip
+            shifts=(
+                shift("maren", "-1:00", "7:30").model_copy(
+                    update={
+                        "start": datetime(of.year, of.month, of.day) - timedelta(hours=1),
+                        "end": datetime(of.year, of.month, of.day, 7, 30),
+                    }
+                ),
+            ),
+        )
         made = graph.build(night, BOOK, KITCHEN, datetime(2026, 1, 1, tzinfo=UTC), lines=lines)
         assert made.dues[0].by == hours * 60
         found = make(made, 0.4)

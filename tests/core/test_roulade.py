@@ -7,12 +7,12 @@ from hypothesis import strategies as st
 
 from gullpeak.core import roulade
 from gullpeak.core.assembly import roll
-from gullpeak.core.assembly.base import area_mm2
 from gullpeak.core.product import Roll
 from gullpeak.core.recipe import OvenStep, Programme
 from gullpeak.core.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.book import sheet
+from tests.core.outlines import area_mm2
 
 LENGTH = st.floats(150, 800)
 THICK = st.floats(4, 35)

@@ -8,10 +8,11 @@ from hypothesis import strategies as st
 
 from gullpeak.core import piping
 from gullpeak.core.assembly import filled, jacket, pie
-from gullpeak.core.assembly.base import area_mm2, chained, dome, rectangle, step
+from gullpeak.core.assembly.base import chained, dome, rectangle, step
 from gullpeak.core.product import Glass, Horn, JacketOver, Pie
 from gullpeak.demo.book import PRODUCTS
 from tests.core.book import sheet
+from tests.core.outlines import area_mm2
 
 DRAWN = sorted(PRODUCTS)
 

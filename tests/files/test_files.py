@@ -119,7 +119,14 @@ def test_schema_org_goes_out_and_comes_back(key):
 
 
 def foreign(lines: list[str], instructions: object = (), **more: object) -> bytes:
-    doc = {"@context": "https://schema.org", "@type": "Recipe", "name": "From elsewhere", "recipeIngredient": lines, "recipeInstructions": list(instructions), **more}  # fmt: skip
+    doc = {
+        "@context": "https://schema.org",
+        "@type": "Recipe",
+        "name": "From elsewhere",
+        "recipeIngredient": lines,
+        "recipeInstructions": list(instructions),
+        **more,
+    }
     return json.dumps({"@graph": [{"@type": "WebPage"}, doc]}).encode()
 
 

@@ -120,8 +120,6 @@ def test_a_change_on_trial_from_first_to_last(store: Store):
     assert kept.for_batch("sea-wall-nests", AT + timedelta(hours=1), "b0") == ()  # begun before it was accepted
     assert kept.for_batch(None, AT + timedelta(days=1), "b2") == ()
     assert kept.for_batch("another", AT + timedelta(days=1), "b2") == ()
-    assert made.came_back(["cracks", "grit"])
-    assert not made.came_back(["cracks"])
     judged = kept.judge("t1", "did not help", "b2")
     assert (judged.verdict, judged.judged_in) == ("did not help", "b2")
     assert kept.for_batch("sea-wall-nests", AT + timedelta(days=365), "b9") == ()

@@ -104,7 +104,7 @@ def test_a_day_under_way_one_step_late_and_the_new_plan_followed(page: Page, ser
     choose(page, "sea-wall-filled/nest/oven-2")
     panel = page.get_by_role("region", name="The chosen step")
     expect(panel.get_by_role("button", name="Open at the bench")).to_be_visible()
-    going = next(s for t in day_of(served, page, of)["plan"]["threads"] for s in t["steps"] if s["state"] == "to come" and s["hands"] > 0.7 and "lamp-room-pie/case" in s["step"])  # fmt: skip
+    going = next(s for t in day_of(served, page, of)["plan"]["threads"] for s in t["steps"] if s["state"] == "to come" and s["hands"] > 0.7 and "lamp-room-pie/case" in s["step"])
     choose(page, going["step"])
     expect(panel).to_contain_text(going["title"])
     panel.get_by_role("button", name="15 min more").click()

@@ -135,7 +135,7 @@ def test_a_file_that_cannot_be_read_says_where_and_html_is_text(page: Page, serv
     page.get_by_label("File to bring in").set_input_files(broken)
     expect(page.get_by_role("alert")).to_contain_text("line 2, column")
     nasty = tmp_path / "nasty.json"
-    nasty.write_text('{"@type": "Recipe", "name": "<img src=x onerror=alert(1)> foam", "recipeIngredient": ["4 egg whites", "200 g caster sugar", "<b>2</b> g salt"]}')  # fmt: skip
+    nasty.write_text('{"@type": "Recipe", "name": "<img src=x onerror=alert(1)> foam", "recipeIngredient": ["4 egg whites", "200 g caster sugar", "<b>2</b> g salt"]}')
     page.get_by_label("File to bring in").set_input_files(nasty)
     expect(page.get_by_test_id("incoming")).to_contain_text("<img src=x onerror=alert(1)> foam")
     page.get_by_role("button", name="Leave it").click()

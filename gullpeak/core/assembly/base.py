@@ -194,13 +194,6 @@ def tidy(points: list[tuple[float, float]]) -> Points:
     return tuple((round(x, 1), round(y, 1)) for x, y in points)
 
 
-def area_mm2(points: Points) -> float:
-    """Return the area inside an outline (shoelace)."""
-    xy = np.asarray(points)
-    x, y = xy[:, 0], xy[:, 1]
-    return float(abs(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2)
-
-
 def sentence(text: str) -> str:
     """Return a text with its first letter large and the rest as it is."""
     return text[:1].upper() + text[1:]

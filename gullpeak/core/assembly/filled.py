@@ -54,7 +54,13 @@ def _too_early(hours: float | None, between_min: float, sealed: bool, lining: st
     remedies = [Remedy(says=f"Fill it {latest:g} min before serving", field="assembly.between_min", value=latest)]
     if lining is not None and not sealed:
         remedies.append(Remedy(says="Line it with cocoa butter", field=lining, value="cocoa butter"))
-    return [Remark(severity="warning", says=f"Filled {between_min:g} min ahead it has lost its snap: that goes at about {60 * hours:.0f} min.", remedies=tuple(remedies))]  # fmt: skip
+    return [
+        Remark(
+            severity="warning",
+            says=f"Filled {between_min:g} min ahead it has lost its snap: that goes at about {60 * hours:.0f} min.",
+            remedies=tuple(remedies),
+        )
+    ]
 
 
 def shell_needs(a: FilledShell) -> dict[Role, Need]:
@@ -82,7 +88,25 @@ def filled_shell(a: FilledShell, here: Setting) -> Assembled:
         remarks.append(Remark(severity="note", says="A soft core wets its own shell: fill and serve the same day."))
     n = here.wholes
     width, high = (80.0, 25.0) if shell is None else (shell.width_mm, shell.height_mm)
-    section = [Patch(role="shell", what="Shell" if shell is None else shell.name, material="shell", points=tidy([(-width / 2, 0), (width / 2, 0), (width / 2 * 0.96, high), (width / 2 * 0.72, high), (width / 2 * 0.6, wall), (-width / 2 * 0.6, wall), (-width / 2 * 0.72, high), (-width / 2 * 0.96, high)]))]  # fmt: skip
+    section = [
+        Patch(
+            role="shell",
+            what="Shell" if shell is None else shell.name,
+            material="shell",
+            points=tidy(
+                [
+                    (-width / 2, 0),
+                    (width / 2, 0),
+                    (width / 2 * 0.96, high),
+                    (width / 2 * 0.72, high),
+                    (width / 2 * 0.6, wall),
+                    (-width / 2 * 0.6, wall),
+                    (-width / 2 * 0.72, high),
+                    (-width / 2 * 0.96, high),
+                ]
+            ),
+        )
+    ]
     section += _heap(here.of("filling", "inside", "sauce", "topping", "garnish"), wall, width * 0.66)
     return Assembled(
         kind=a.kind,
@@ -148,9 +172,35 @@ def horn(a: Horn, here: Setting) -> Assembled:
     half = a.diameter_mm / 2
     top = a.length_mm
     section = [
-        Patch(role="case", what="Horn", material="pastry", points=tidy([(0, 0), (half + PASTRY_WALL_MM, top), (half, top), (0, PASTRY_WALL_MM * 3), (-half, top), (-half - PASTRY_WALL_MM, top)])),
-        Patch(role="filling", what=filling[0].name if filling else "Filling", material=filling[0].material if filling else "cream", points=tidy([(0, PASTRY_WALL_MM * 3), (half, top), *[(x, top + y) for x, y in dome(0, 0, a.diameter_mm, a.swirl_mm)], (-half, top)])),
-    ]  # fmt: skip
+        Patch(
+            role="case",
+            what="Horn",
+            material="pastry",
+            points=tidy(
+                [
+                    (0, 0),
+                    (half + PASTRY_WALL_MM, top),
+                    (half, top),
+                    (0, PASTRY_WALL_MM * 3),
+                    (-half, top),
+                    (-half - PASTRY_WALL_MM, top),
+                ]
+            ),
+        ),
+        Patch(
+            role="filling",
+            what=filling[0].name if filling else "Filling",
+            material=filling[0].material if filling else "cream",
+            points=tidy(
+                [
+                    (0, PASTRY_WALL_MM * 3),
+                    (half, top),
+                    *[(x, top + y) for x, y in dome(0, 0, a.diameter_mm, a.swirl_mm)],
+                    (-half, top),
+                ]
+            ),
+        ),
+    ]
     n = here.wholes
     return Assembled(
         kind=a.kind,
@@ -194,11 +244,31 @@ def glass(a: Glass, here: Setting) -> Assembled:
     bits = here.of("shell", "base")
     wet = [f for f in here.parts if f not in bits]
     figures: dict[str, Figure] = {
-        "fills": figure(100 * full / room, "%", "modelled", "All layers ÷ what the glass holds.", GEOMETRY, ("layers", f"{full:.0f} ml"), ("glass", f"{room:.0f} ml")),
-    }  # fmt: skip
+        "fills": figure(
+            100 * full / room,
+            "%",
+            "modelled",
+            "All layers ÷ what the glass holds.",
+            GEOMETRY,
+            ("layers", f"{full:.0f} ml"),
+            ("glass", f"{room:.0f} ml"),
+        ),
+    }
     remarks: list[Remark] = []
     if full > room * 1.02:
-        remarks.append(Remark(severity="warning", says=f"{full:.0f} ml of layers stand over a glass of {room:.0f} ml.", remedies=(Remedy(says=f"A glass {full * 1000 / (pi / 4 * a.diameter_mm**2) / ROOM_FOR_LIP:.0f} mm high", field="assembly.height_mm", value=round(full * 1000 / (pi / 4 * a.diameter_mm**2) / ROOM_FOR_LIP)),)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="warning",
+                says=f"{full:.0f} ml of layers stand over a glass of {room:.0f} ml.",
+                remedies=(
+                    Remedy(
+                        says=f"A glass {full * 1000 / (pi / 4 * a.diameter_mm**2) / ROOM_FOR_LIP:.0f} mm high",
+                        field="assembly.height_mm",
+                        value=round(full * 1000 / (pi / 4 * a.diameter_mm**2) / ROOM_FOR_LIP),
+                    ),
+                ),
+            )
+        )
     if bits:
         figures["window"], hours = _window(BITS_SNAP_MM, wet, here.kitchen.room_c, False, "keeps")
         remarks += _too_early(hours, a.between_min, False, None)
@@ -207,9 +277,33 @@ def glass(a: Glass, here: Setting) -> Assembled:
             12, "min", "craft rule", "Warm foam of yolk stands for minutes, then weeps.", CRAFT, low=8, high=15
         )
         if a.between_min > 15:
-            remarks.append(Remark(severity="warning", says=f"Warm it stands 8 to 15 min, not {a.between_min:g}.", remedies=(Remedy(says="Serve within 8 min", field="assembly.between_min", value=8.0),)))  # fmt: skip
+            remarks.append(
+                Remark(
+                    severity="warning",
+                    says=f"Warm it stands 8 to 15 min, not {a.between_min:g}.",
+                    remedies=(Remedy(says="Serve within 8 min", field="assembly.between_min", value=8.0),),
+                )
+            )
     d, wall = a.diameter_mm, 2.5
-    section = [Patch(role=None, what="Glass", material="vessel", points=tidy([(-d / 2 - wall, -wall), (d / 2 + wall, -wall), (d / 2 + wall, a.height_mm), (d / 2, a.height_mm), (d / 2, 0), (-d / 2, 0), (-d / 2, a.height_mm), (-d / 2 - wall, a.height_mm)]))]  # fmt: skip
+    section = [
+        Patch(
+            role=None,
+            what="Glass",
+            material="vessel",
+            points=tidy(
+                [
+                    (-d / 2 - wall, -wall),
+                    (d / 2 + wall, -wall),
+                    (d / 2 + wall, a.height_mm),
+                    (d / 2, a.height_mm),
+                    (d / 2, 0),
+                    (-d / 2, 0),
+                    (-d / 2, a.height_mm),
+                    (-d / 2 - wall, a.height_mm),
+                ]
+            ),
+        )
+    ]
     level = 0.0
     for facts in here.parts:
         high = facts.ml * 1000 / (pi / 4 * d**2)
@@ -228,6 +322,15 @@ def glass(a: Glass, here: Setting) -> Assembled:
             step("fill", f"Layer {n} glasses", minutes=(0.5 * n, 1.2 * n)),
             step("serve", "Serve", minutes=(1, 4)),
         ),
-        joins={**dict.fromkeys(("shell", "base"), cool[0].key if cool else "fill"), "filling": "fill", "inside": "fill", "foam": "fill", "sauce": "fill", "topping": "serve", "garnish": "serve", "core": "fill"},
+        joins={
+            **dict.fromkeys(("shell", "base"), cool[0].key if cool else "fill"),
+            "filling": "fill",
+            "inside": "fill",
+            "foam": "fill",
+            "sauce": "fill",
+            "topping": "serve",
+            "garnish": "serve",
+            "core": "fill",
+        },
         keeps="sabayon-warm" if a.served == "warm" else "glass",
-    )  # fmt: skip
+    )

@@ -105,13 +105,56 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
     more = (coat_ml(a, MORE_MM) - coat_ml(a)) * density
     word = dryness.colour(browning)
     figures: dict[str, Figure] = {
-        "soft": figure(soft, "min", "modelled", "Heat followed through the thinnest coat until the core’s face passes −5 °C.", MODEL, ("thinnest", f"{a.thinnest_mm:g} mm"), ("oven", f"{a.oven_c:g} °C, {a.fan}"), ("core", f"{a.core_c:g} °C"), low=None if soft is None else 0.75 * soft, high=None if soft is None else 1.35 * soft, text="over 20 min" if soft is None else None),
-        "even": figure(mean.soft_min, "min", "modelled", "The same under the coat as it is meant.", MODEL, ("coat", f"{a.coat_mm:g} mm"), text="over 20 min" if mean.soft_min is None else None),
-        "gold": figure(gold, "min", "modelled", "Browning of the ridges reaches gold.", MODEL, ("oven", f"{a.oven_c:g} °C, {a.fan}"), text="not in 20 min" if gold is None else None),
+        "soft": figure(
+            soft,
+            "min",
+            "modelled",
+            "Heat followed through the thinnest coat until the core’s face passes −5 °C.",
+            MODEL,
+            ("thinnest", f"{a.thinnest_mm:g} mm"),
+            ("oven", f"{a.oven_c:g} °C, {a.fan}"),
+            ("core", f"{a.core_c:g} °C"),
+            low=None if soft is None else 0.75 * soft,
+            high=None if soft is None else 1.35 * soft,
+            text="over 20 min" if soft is None else None,
+        ),
+        "even": figure(
+            mean.soft_min,
+            "min",
+            "modelled",
+            "The same under the coat as it is meant.",
+            MODEL,
+            ("coat", f"{a.coat_mm:g} mm"),
+            text="over 20 min" if mean.soft_min is None else None,
+        ),
+        "gold": figure(
+            gold,
+            "min",
+            "modelled",
+            "Browning of the ridges reaches gold.",
+            MODEL,
+            ("oven", f"{a.oven_c:g} °C, {a.fan}"),
+            text="not in 20 min" if gold is None else None,
+        ),
         "ridges": figure(None, "", "modelled", f"Ridges after {a.minutes:g} min.", MODEL, text=word),
-        "foam": figure(coat_ml(a), "ml", "modelled", "The core with its coat, by its shape, less the core, and the skirt round the base.", GEOMETRY, ("core", f"{core_ml(a):.0f} ml"), ("coat", f"{a.coat_mm:g} mm")),
-        "more": figure(more, "g", "modelled", "Foam on each for half a centimetre more all over.", GEOMETRY, ("share", f"+{100 * (coat_ml(a, MORE_MM) / coat_ml(a) - 1):.0f} %")),
-    }  # fmt: skip
+        "foam": figure(
+            coat_ml(a),
+            "ml",
+            "modelled",
+            "The core with its coat, by its shape, less the core, and the skirt round the base.",
+            GEOMETRY,
+            ("core", f"{core_ml(a):.0f} ml"),
+            ("coat", f"{a.coat_mm:g} mm"),
+        ),
+        "more": figure(
+            more,
+            "g",
+            "modelled",
+            "Foam on each for half a centimetre more all over.",
+            GEOMETRY,
+            ("share", f"+{100 * (coat_ml(a, MORE_MM) / coat_ml(a) - 1):.0f} %"),
+        ),
+    }
     if foam is not None:
         figures["more-white"] = figure(
             more * foam.base_per_g * here.wholes,
@@ -123,15 +166,42 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
         )
     remarks: list[Remark] = []
     if gold is not None and soft is not None and soft - gold < SPARE:
-        remarks.append(Remark(severity="warning", says=f"Gold comes at {gold:g} min, the core softens at {soft:.1f} min under {a.thinnest_mm:g} mm: no time in hand.", do=("or the torch instead of the oven",), remedies=_remedies(a, density, water, gold)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="warning",
+                says=f"Gold comes at {gold:g} min, the core softens at {soft:.1f} min under {a.thinnest_mm:g} mm: no time in hand.",
+                do=("or the torch instead of the oven",),
+                remedies=_remedies(a, density, water, gold),
+            )
+        )
     if soft is not None and a.minutes > soft:
-        remarks.append(Remark(severity="warning", says=f"At {a.minutes:g} min the core has been soft for {a.minutes - soft:.1f} min.", remedies=(Remedy(says=f"Out at {int(soft * 2) / 2:g} min", field="assembly.minutes", value=max(1.0, int(soft * 2) / 2)),)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="warning",
+                says=f"At {a.minutes:g} min the core has been soft for {a.minutes - soft:.1f} min.",
+                remedies=(
+                    Remedy(says=f"Out at {int(soft * 2) / 2:g} min", field="assembly.minutes", value=max(1.0, int(soft * 2) / 2)),
+                ),
+            )
+        )
     if word in ("white", "ivory", "straw") and gold is not None and (soft is None or gold <= soft):
-        remarks.append(Remark(severity="note", says=f"Ridges are only {word} at {a.minutes:g} min; gold comes at {gold:g} min.", remedies=(Remedy(says=f"Leave them {gold:g} min", field="assembly.minutes", value=gold),)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="note",
+                says=f"Ridges are only {word} at {a.minutes:g} min; gold comes at {gold:g} min.",
+                remedies=(Remedy(says=f"Leave them {gold:g} min", field="assembly.minutes", value=gold),),
+            )
+        )
     if word == "scorched":
         remarks.append(Remark(severity="warning", says="The ridges scorch.", do=("shorter, or a cooler oven",)))
     if a.thinnest_mm > a.coat_mm:
-        remarks.append(Remark(severity="warning", says="The thinnest spot cannot be thicker than the coat.", remedies=(Remedy(says=f"{a.coat_mm:g} mm at the thinnest", field="assembly.thinnest_mm", value=a.coat_mm),)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="warning",
+                says="The thinnest spot cannot be thicker than the coat.",
+                remedies=(Remedy(says=f"{a.coat_mm:g} mm at the thinnest", field="assembly.thinnest_mm", value=a.coat_mm),),
+            )
+        )
     if a.overhang_mm > a.coat_mm:
         remarks.append(
             Remark(
@@ -222,5 +292,12 @@ def _section(a: JacketOver, here: Setting) -> tuple[Patch, ...]:
         )
     )
     if a.base_mm:
-        out.append(Patch(role="base", what="Base" if base is None else base.name, material="sponge", points=rectangle(0, 0, a.core_mm + 2 * a.overhang_mm, a.base_mm)))  # fmt: skip
+        out.append(
+            Patch(
+                role="base",
+                what="Base" if base is None else base.name,
+                material="sponge",
+                points=rectangle(0, 0, a.core_mm + 2 * a.overhang_mm, a.base_mm),
+            )
+        )
     return tuple(out)

@@ -12,8 +12,6 @@ SERVE_C = -12.0
 SLUMPS_C = -5.0
 RING_HOLE = 0.4
 SETS_H = (3.0, 8.0)
-FREEZING_ALCOHOL = 0.06
-"""Share of alcohol from which a dessert hardly hardens in a freezer (craft rule)."""
 
 
 def volume_ml(a: Mould) -> float:
@@ -65,7 +63,18 @@ def work_out(a: Mould, here: Setting) -> Assembled:
         hard = freezing.hard_h(solid, size, density, water, a.freezer_c)
         cut = freezing.soft_min(solid, size, density, a.freezer_c, SERVE_C, room)
         gone = freezing.soft_min(solid, size, density, a.freezer_c, SLUMPS_C, room)
-        figures["hard"] = figure(hard, "h", "modelled", "Plank’s equation: until its middle is hard.", MODEL, ("freezes like", f"a {solid} of {size:.0f} mm"), ("water", f"{100 * water:.0f} %"), ("freezer", f"{a.freezer_c:g} °C"), low=0.7 * hard, high=1.5 * hard)  # fmt: skip
+        figures["hard"] = figure(
+            hard,
+            "h",
+            "modelled",
+            "Plank’s equation: until its middle is hard.",
+            MODEL,
+            ("freezes like", f"a {solid} of {size:.0f} mm"),
+            ("water", f"{100 * water:.0f} %"),
+            ("freezer", f"{a.freezer_c:g} °C"),
+            low=0.7 * hard,
+            high=1.5 * hard,
+        )
         figures["cut"] = figure(
             cut,
             "min",
@@ -89,7 +98,13 @@ def work_out(a: Mould, here: Setting) -> Assembled:
             sum(SETS_H) / 2, "h", "craft rule", "Cold, until gelatine or fat has set it.", CRAFT, low=SETS_H[0], high=SETS_H[1]
         )
         if not any(f.gelatine or f.material == "curd" for f in parts):
-            remarks.append(Remark(severity="warning", says="Nothing in it sets: without gelatine, chocolate or curd it will not stand unmoulded.", do=("gelatine in the filling", "or the freezer")))  # fmt: skip
+            remarks.append(
+                Remark(
+                    severity="warning",
+                    says="Nothing in it sets: without gelatine, chocolate or curd it will not stand unmoulded.",
+                    do=("gelatine in the filling", "or the freezer"),
+                )
+            )
     frozen = a.set_by == "freezer"
     return Assembled(
         kind=a.kind,
@@ -102,14 +117,43 @@ def work_out(a: Mould, here: Setting) -> Assembled:
             step("line", "Line the mould", "Film, smooth, standing over the rim.", minutes=(2, 4)),
             step("fold", "Fold the parts together, lightest last", minutes=(2, 5), until=("no streak is left; then stop",)),
             step("fill", "Fill, knock once, cover", minutes=(2, 4)),
-            step("set", "Freezer until hard" if frozen else "Cold until set", minutes=(60 * (figures["hard"].low or 1), 60 * (figures["hard"].high or 2)), kind="wait", hands=0, takes=("freezer" if frozen else "cold",)),
-            *(() if not frozen else (step("soften", "Out of the freezer to soften", minutes=(figures["cut"].low or 1, figures["cut"].high or 2), kind="wait", hands=0, until=("a hot knife goes through without cracking it",)),)),
+            step(
+                "set",
+                "Freezer until hard" if frozen else "Cold until set",
+                minutes=(60 * (figures["hard"].low or 1), 60 * (figures["hard"].high or 2)),
+                kind="wait",
+                hands=0,
+                takes=("freezer" if frozen else "cold",),
+            ),
+            *(
+                ()
+                if not frozen
+                else (
+                    step(
+                        "soften",
+                        "Out of the freezer to soften",
+                        minutes=(figures["cut"].low or 1, figures["cut"].high or 2),
+                        kind="wait",
+                        hands=0,
+                        until=("a hot knife goes through without cracking it",),
+                    ),
+                )
+            ),
             step("unmould", "Unmould", "Warm cloth or ten seconds in warm water; turn out onto a cold plate.", minutes=(2, 4)),
             step("serve", "Cut and serve", minutes=(2, 6)),
         ),
-        joins={"filling": "fold", "foam": "fold", "inside": "fold", "base": "fill", "case": "fill", "sauce": "serve", "topping": "serve", "garnish": "serve"},
+        joins={
+            "filling": "fold",
+            "foam": "fold",
+            "inside": "fold",
+            "base": "fill",
+            "case": "fill",
+            "sauce": "serve",
+            "topping": "serve",
+            "garnish": "serve",
+        },
         keeps="frozen-dessert" if frozen else "mousse",
-    )  # fmt: skip
+    )
 
 
 def _section(a: Mould, here: Setting) -> tuple[Patch, ...]:

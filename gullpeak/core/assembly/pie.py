@@ -115,13 +115,37 @@ def _colour(a: Pie, foam: Facts) -> tuple[dict[str, Figure], list[Remark]]:
     scorched = next((i / 2 for i, b in enumerate(course) if b >= 180), None)
     word = dryness.colour(now)
     figures = {
-        "ridges": figure(None, "", "modelled", "Browning of its ridges, a 1.5 mm round of foam, in this oven.", MODEL, ("oven", f"{a.oven_c:g} °C, {a.fan}"), ("minutes", f"{a.minutes:g}"), ("browning", f"{now:.0f} min at 150 °C"), text=word),
-    }  # fmt: skip
+        "ridges": figure(
+            None,
+            "",
+            "modelled",
+            "Browning of its ridges, a 1.5 mm round of foam, in this oven.",
+            MODEL,
+            ("oven", f"{a.oven_c:g} °C, {a.fan}"),
+            ("minutes", f"{a.minutes:g}"),
+            ("browning", f"{now:.0f} min at 150 °C"),
+            text=word,
+        ),
+    }
     remarks: list[Remark] = []
     if word in ("white", "ivory", "straw") and gold is not None:
-        remarks.append(Remark(severity="note", says=f"Ridges are {word} by then; gold comes at {gold:g} min.", remedies=(Remedy(says=f"Leave it {gold:g} min", field="assembly.minutes", value=gold),)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="note",
+                says=f"Ridges are {word} by then; gold comes at {gold:g} min.",
+                remedies=(Remedy(says=f"Leave it {gold:g} min", field="assembly.minutes", value=gold),),
+            )
+        )
     if word == "scorched" and scorched is not None and gold is not None:
-        remarks.append(Remark(severity="warning", says=f"Ridges scorch from {scorched:g} min on.", remedies=(Remedy(says=f"Out at {(gold + scorched) / 2:g} min", field="assembly.minutes", value=(gold + scorched) / 2),)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="warning",
+                says=f"Ridges scorch from {scorched:g} min on.",
+                remedies=(
+                    Remedy(says=f"Out at {(gold + scorched) / 2:g} min", field="assembly.minutes", value=(gold + scorched) / 2),
+                ),
+            )
+        )
     return figures, remarks
 
 
@@ -129,8 +153,24 @@ def _section(a: Pie, here: Setting) -> tuple[Patch, ...]:
     across, over = a.diameter_mm, a.diameter_mm + 2 * WALL_MM
     top = WALL_MM + a.depth_mm
     out = [
-        Patch(role="case", what="Case", material="pastry", points=tidy([(-over / 2, 0), (over / 2, 0), (over / 2, top), (across / 2, top), (across / 2, WALL_MM), (-across / 2, WALL_MM), (-across / 2, top), (-over / 2, top)])),
-    ]  # fmt: skip
+        Patch(
+            role="case",
+            what="Case",
+            material="pastry",
+            points=tidy(
+                [
+                    (-over / 2, 0),
+                    (over / 2, 0),
+                    (over / 2, top),
+                    (across / 2, top),
+                    (across / 2, WALL_MM),
+                    (-across / 2, WALL_MM),
+                    (-across / 2, top),
+                    (-over / 2, top),
+                ]
+            ),
+        ),
+    ]
     fillings = here.of("filling")
     level, each = WALL_MM, a.depth_mm * a.filled / max(len(fillings), 1)
     for facts in fillings:
@@ -167,15 +207,53 @@ def work_out(a: Pie, here: Setting) -> Assembled:
     risk, why = weeping(a, foam)
     crisp = SEALS_H[a.seal] * 0.5 / max(gives, 0.1)
     figures: dict[str, Figure] = {
-        "foam": figure(foam_ml(a), "ml", "modelled", {"cap": "A round thick at the crust, domed to its peak.", "rosettes": "Rosettes touching, in rings.", "lattice": "Bars both ways; a bar is half an ellipse.", "none": "No foam."}[a.foam], GEOMETRY, ("across, to the crust’s edge", f"{over:g} mm")),
-        "holds": figure(capacity_ml(a), "ml", "modelled", "Floor × depth, to the brim.", GEOMETRY, ("filled to", f"{100 * a.filled:.0f} %")),
+        "foam": figure(
+            foam_ml(a),
+            "ml",
+            "modelled",
+            {
+                "cap": "A round thick at the crust, domed to its peak.",
+                "rosettes": "Rosettes touching, in rings.",
+                "lattice": "Bars both ways; a bar is half an ellipse.",
+                "none": "No foam.",
+            }[a.foam],
+            GEOMETRY,
+            ("across, to the crust’s edge", f"{over:g} mm"),
+        ),
+        "holds": figure(
+            capacity_ml(a), "ml", "modelled", "Floor × depth, to the brim.", GEOMETRY, ("filled to", f"{100 * a.filled:.0f} %")
+        ),
         "weeps": figure(None, "", "craft rule", sentence("; ".join(why)) + ".", CRAFT, text=risk),
-        "case": figure(crisp, "h", "craft rule", "How long this seal keeps the floor crisp under a filling as wet as this.", CRAFT, ("seal", a.seal), ("gives its water", f"{gives:.2f} of 1"), low=0.5 * crisp, high=1.6 * crisp),
-    }  # fmt: skip
+        "case": figure(
+            crisp,
+            "h",
+            "craft rule",
+            "How long this seal keeps the floor crisp under a filling as wet as this.",
+            CRAFT,
+            ("seal", a.seal),
+            ("gives its water", f"{gives:.2f} of 1"),
+            low=0.5 * crisp,
+            high=1.6 * crisp,
+        ),
+    }
     if a.foam == "rosettes":
-        figures["count"] = figure(len(piping.rosettes(over, min(a.bar_mm, over), a.peak_mm).centres), "rosettes", "modelled", "In rings, the outer one on the crust.", GEOMETRY)  # fmt: skip
+        figures["count"] = figure(
+            len(piping.rosettes(over, min(a.bar_mm, over), a.peak_mm).centres),
+            "rosettes",
+            "modelled",
+            "In rings, the outer one on the crust.",
+            GEOMETRY,
+        )
     if a.foam == "lattice":
-        figures["count"] = figure(len(piping.lattice(over, a.bar_mm, a.gap_mm).bars), "bars", "modelled", "Both ways.", GEOMETRY, ("bar", f"{a.bar_mm:g} mm"), ("gap", f"{a.gap_mm:g} mm"))  # fmt: skip
+        figures["count"] = figure(
+            len(piping.lattice(over, a.bar_mm, a.gap_mm).bars),
+            "bars",
+            "modelled",
+            "Both ways.",
+            GEOMETRY,
+            ("bar", f"{a.bar_mm:g} mm"),
+            ("gap", f"{a.gap_mm:g} mm"),
+        )
     remarks: list[Remark] = []
     if risk == "high" or (risk == "some" and foam is not None):
         remedies = (
@@ -183,13 +261,29 @@ def work_out(a: Pie, here: Setting) -> Assembled:
             if a.filling_c >= HOT_ENOUGH_C
             else [Remedy(says="Put the foam on at 70 °C", field="assembly.filling_c", value=70.0)]
         )
-        remarks.append(Remark(severity="warning" if risk == "high" else "note", says=f"Weeping: {risk}. {sentence(why[0])}.", do=("a spoon of crumbs under the foam", "foam to the crust all round"), remedies=tuple(remedies)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="warning" if risk == "high" else "note",
+                says=f"Weeping: {risk}. {sentence(why[0])}.",
+                do=("a spoon of crumbs under the foam", "foam to the crust all round"),
+                remedies=tuple(remedies),
+            )
+        )
     if foam is not None and a.colour == "oven":
         more, notes = _colour(a, foam)
         figures, remarks = {**figures, **more}, [*remarks, *notes]
     if foam is not None:
         low, high = HOLDS_H.get(foam.school, (2.0, 4.0))
-        figures["stands"] = figure((low + high) / 2, "h", "craft rule", "Until the foam weeps and shrinks from its crust, by school.", CRAFT, ("foam", foam.school), low=low, high=high)  # fmt: skip
+        figures["stands"] = figure(
+            (low + high) / 2,
+            "h",
+            "craft rule",
+            "Until the foam weeps and shrinks from its crust, by school.",
+            CRAFT,
+            ("foam", foam.school),
+            low=low,
+            high=high,
+        )
     return Assembled(
         kind=a.kind,
         vital="foam" if foam is not None else "holds",
@@ -225,7 +319,12 @@ def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
             step("serve", "Finish and serve", minutes=(2, 5)),
         )
     # a hot filling is covered before it cools: foam over a cold one weeps
-    how = {"cap": "Spread or pipe the cap, touching the crust all round", "rosettes": "Pipe the rosettes, outer ring first, on the crust", "lattice": "Pipe the lattice, ends on the crust", "none": ""}[a.foam]  # fmt: skip
+    how = {
+        "cap": "Spread or pipe the cap, touching the crust all round",
+        "rosettes": "Pipe the rosettes, outer ring first, on the crust",
+        "lattice": "Pipe the lattice, ends on the crust",
+        "none": "",
+    }[a.foam]
     out.append(
         step(
             "pipe",
@@ -237,9 +336,31 @@ def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
         )
     )
     if a.colour == "oven":
-        out.append(step("gild", f"Oven, {a.oven_c:g} °C", minutes=(a.minutes, a.minutes * 1.2), kind="oven", hands=0.1, timer=a.minutes, until=("ridges gold",), caution="Hot tin: dry cloth.", after=(Link(step="pipe", kind="no wait"),), takes=("oven",), set_c=a.oven_c))  # fmt: skip
+        out.append(
+            step(
+                "gild",
+                f"Oven, {a.oven_c:g} °C",
+                minutes=(a.minutes, a.minutes * 1.2),
+                kind="oven",
+                hands=0.1,
+                timer=a.minutes,
+                until=("ridges gold",),
+                caution="Hot tin: dry cloth.",
+                after=(Link(step="pipe", kind="no wait"),),
+                takes=("oven",),
+                set_c=a.oven_c,
+            )
+        )
     elif a.colour == "torch":
-        out.append(step("gild", "Torch the foam", minutes=(1.0 * n, 3.0 * n), until=("ridges gold",), caution="A torch: nothing that burns near, flame away from you."))  # fmt: skip
+        out.append(
+            step(
+                "gild",
+                "Torch the foam",
+                minutes=(1.0 * n, 3.0 * n),
+                until=("ridges gold",),
+                caution="A torch: nothing that burns near, flame away from you.",
+            )
+        )
     return (
         *out,
         step("cool", "Cool out of any draught", minutes=(30, 90), kind="wait", hands=0),

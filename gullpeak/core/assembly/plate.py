@@ -20,6 +20,9 @@ def work_out(a: Plate, here: Setting) -> Assembled:
         figures={"dishes": figure(len(here.product.parts), "", "measured", "What goes on it.", GEOMETRY)},
         remarks=(),
         steps=(step("serve", "Plate and serve", minutes=(0.4 * here.product.portions, 1.0 * here.product.portions)),),
-        joins=dict.fromkeys(("dish", "base", "shell", "case", "core", "foam", "filling", "sauce", "topping", "inside", "garnish", "sheet"), "serve"),
+        joins=dict.fromkeys(
+            ("dish", "base", "shell", "case", "core", "foam", "filling", "sauce", "topping", "inside", "garnish", "sheet"),
+            "serve",
+        ),
         keeps="plate",
-    )  # fmt: skip
+    )

@@ -16,7 +16,6 @@ from gullpeak.core.value import Figure, Remark, Remedy
 
 SAFE = 0.9
 """Of the limit: above this it is close."""
-EDGE_SOFT_MM = 3.0
 UNKNOWN_SKIN_MM = 0.5
 FROZEN_SLICE_C = -10.0
 WEAK = 0.2
@@ -114,31 +113,132 @@ def work_out(a: Roll, here: Setting) -> Assembled:
     slice_mm = a.width_mm / slices
     peel = roulade.peel_window_min(a.sheet_mm, density, room)
     figures: dict[str, Figure] = {
-        "diameter": figure(spiral.diameter_mm / 10, "cm", "modelled", "The sheet wound as a spiral of pitch sheet + filling round its first fold.", GEOMETRY, ("turns", f"{spiral.turns:.2f}"), ("pitch", f"{a.sheet_mm + a.filling_mm:g} mm"), ("along the sheet", f"{spiral.length_mm:g} mm")),
-        "turns": figure(spiral.turns, "turns", "modelled", "Until the sheet’s length is used up.", GEOMETRY, ("bare margin", f"{a.bare_mm:g} mm")),
-        "slice": figure(slice_mm, "mm", "modelled", "Length of the roll ÷ portions.", GEOMETRY, ("roll", f"{a.width_mm / 10:g} cm"), ("portions", str(slices))),
-        "strain": figure(100 * strain, "%", "modelled", "Bending strain of the outer face: thickness ÷ (2 × radius of the first fold).", GEOMETRY, ("sheet", f"{a.sheet_mm:g} mm"), ("first fold", f"{a.inner_mm:g} mm")),
-        "limit": figure(100 * limit, "%", "craft rule", "What a crust takes: less with a thicker skin, less when cold, more with steam from its paper. A craft estimate; no limit is published.", CRAFT, ("skin", f"{skin:.2f} mm"), ("rolled at", f"{roulade.rolled_at_c(a.school, room):.0f} °C"), *([("this kitchen’s rolls", f"× {here.kitchen.bends:.2f}")] if here.kitchen.bends != 1 else []), low=70 * limit, high=130 * limit),
-        "peel": figure((peel[0] + peel[1]) / 2, "min", "modelled", "Out of the oven, from 60 down to 35 °C: hotter the crumb tears, colder the paper holds.", MODEL, low=peel[0], high=peel[1]),
-        "spread": figure(density * a.sheet_mm / 10, "g/cm²", "modelled", "Foam on the tray: density × thickness; even to the edges.", GEOMETRY, ("density", f"{density:.2f} g/ml")),
-    }  # fmt: skip
+        "diameter": figure(
+            spiral.diameter_mm / 10,
+            "cm",
+            "modelled",
+            "The sheet wound as a spiral of pitch sheet + filling round its first fold.",
+            GEOMETRY,
+            ("turns", f"{spiral.turns:.2f}"),
+            ("pitch", f"{a.sheet_mm + a.filling_mm:g} mm"),
+            ("along the sheet", f"{spiral.length_mm:g} mm"),
+        ),
+        "turns": figure(
+            spiral.turns,
+            "turns",
+            "modelled",
+            "Until the sheet’s length is used up.",
+            GEOMETRY,
+            ("bare margin", f"{a.bare_mm:g} mm"),
+        ),
+        "slice": figure(
+            slice_mm,
+            "mm",
+            "modelled",
+            "Length of the roll ÷ portions.",
+            GEOMETRY,
+            ("roll", f"{a.width_mm / 10:g} cm"),
+            ("portions", str(slices)),
+        ),
+        "strain": figure(
+            100 * strain,
+            "%",
+            "modelled",
+            "Bending strain of the outer face: thickness ÷ (2 × radius of the first fold).",
+            GEOMETRY,
+            ("sheet", f"{a.sheet_mm:g} mm"),
+            ("first fold", f"{a.inner_mm:g} mm"),
+        ),
+        "limit": figure(
+            100 * limit,
+            "%",
+            "craft rule",
+            "What a crust takes: less with a thicker skin, less when cold, more with steam from its paper. A craft estimate; no limit is published.",
+            CRAFT,
+            ("skin", f"{skin:.2f} mm"),
+            ("rolled at", f"{roulade.rolled_at_c(a.school, room):.0f} °C"),
+            *([("this kitchen’s rolls", f"× {here.kitchen.bends:.2f}")] if here.kitchen.bends != 1 else []),
+            low=70 * limit,
+            high=130 * limit,
+        ),
+        "peel": figure(
+            (peel[0] + peel[1]) / 2,
+            "min",
+            "modelled",
+            "Out of the oven, from 60 down to 35 °C: hotter the crumb tears, colder the paper holds.",
+            MODEL,
+            low=peel[0],
+            high=peel[1],
+        ),
+        "spread": figure(
+            density * a.sheet_mm / 10,
+            "g/cm²",
+            "modelled",
+            "Foam on the tray: density × thickness; even to the edges.",
+            GEOMETRY,
+            ("density", f"{density:.2f} g/ml"),
+        ),
+    }
     remarks = [_strain_remark(a, skin, here.kitchen)]
     if a.readings_mm:
         weak = roulade.weak_spot(a.readings_mm)
         if weak is not None and weak[1] > WEAK:
-            remarks.append(Remark(severity="warning", says=f"{weak[0].capitalize()} is {100 * weak[1]:.0f} % thinner than the mean: it dries first and tears there.", do=("peel from the far side", "roll from the thick end: the weak spot goes inside last")))  # fmt: skip
+            remarks.append(
+                Remark(
+                    severity="warning",
+                    says=f"{weak[0].capitalize()} is {100 * weak[1]:.0f} % thinner than the mean: it dries first and tears there.",
+                    do=("peel from the far side", "roll from the thick end: the weak spot goes inside last"),
+                )
+            )
     if slice_mm < 15:
-        remarks.append(Remark(severity="warning", says=f"{slices} slices of {slice_mm:.0f} mm fall over.", remedies=(Remedy(says=f"Cut {int(a.width_mm / 22)} of 22 mm", field="serves", value=float(max(1, int(a.width_mm / 22)))),)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="warning",
+                says=f"{slices} slices of {slice_mm:.0f} mm fall over.",
+                remedies=(
+                    Remedy(
+                        says=f"Cut {int(a.width_mm / 22)} of 22 mm", field="serves", value=float(max(1, int(a.width_mm / 22)))
+                    ),
+                ),
+            )
+        )
     if a.bare_mm < a.filling_mm * 2 and a.filling_mm > 0:
-        remarks.append(Remark(severity="note", says="A margin under twice the filling’s thickness lets it out at the seam.", remedies=(Remedy(says=f"Leave {2.5 * a.filling_mm:.0f} mm bare", field="assembly.bare_mm", value=round(2.5 * a.filling_mm)),)))  # fmt: skip
+        remarks.append(
+            Remark(
+                severity="note",
+                says="A margin under twice the filling’s thickness lets it out at the seam.",
+                remedies=(
+                    Remedy(
+                        says=f"Leave {2.5 * a.filling_mm:.0f} mm bare", field="assembly.bare_mm", value=round(2.5 * a.filling_mm)
+                    ),
+                ),
+            )
+        )
     freezes: tuple[float, float, float] | None = None
     if a.kept == "frozen":
         water = 0.5 if filling is None else filling.water
         hard = freezing.hard_h("cylinder", spiral.diameter_mm, 0.5, water, -18)
         soft = freezing.soft_min("cylinder", spiral.diameter_mm, 0.5, -18, FROZEN_SLICE_C, room)
         freezes = (0.7 * 60 * hard, 1.5 * 60 * hard, soft)
-        figures["hard"] = figure(hard, "h", "modelled", "Plank’s equation for a cylinder, at −18 °C.", MODEL, ("diameter", f"{spiral.diameter_mm:.0f} mm"), low=0.7 * hard, high=1.5 * hard)  # fmt: skip
-        figures["slice-after"] = figure(soft, "min", "modelled", "In the room until it is −10 °C on the whole, and a hot knife goes through.", MODEL, low=0.6 * soft, high=1.5 * soft)  # fmt: skip
+        figures["hard"] = figure(
+            hard,
+            "h",
+            "modelled",
+            "Plank’s equation for a cylinder, at −18 °C.",
+            MODEL,
+            ("diameter", f"{spiral.diameter_mm:.0f} mm"),
+            low=0.7 * hard,
+            high=1.5 * hard,
+        )
+        figures["slice-after"] = figure(
+            soft,
+            "min",
+            "modelled",
+            "In the room until it is −10 °C on the whole, and a hot knife goes through.",
+            MODEL,
+            low=0.6 * soft,
+            high=1.5 * soft,
+        )
     return Assembled(
         kind=a.kind,
         vital="diameter",
@@ -171,19 +271,40 @@ def _steps(
     freezes: tuple[float, float, float] | None,
 ) -> tuple[Step, ...]:
     """freezes: minutes until hard, from and to, and minutes in the room before it is cut; None: it is chilled."""
-    out = [step("peel", "Peel off the paper", f"{peel[0]:.0f} to {peel[1]:.0f} min out of the oven, onto {'a sugared cloth' if a.school == 'warm in cloth' else 'fresh paper'}.", minutes=(1, 3), until=("the paper comes off without tearing",), caution="Hot tray and steam: dry cloth.")]  # fmt: skip
+    out = [
+        step(
+            "peel",
+            "Peel off the paper",
+            f"{peel[0]:.0f} to {peel[1]:.0f} min out of the oven, onto {'a sugared cloth' if a.school == 'warm in cloth' else 'fresh paper'}.",
+            minutes=(1, 3),
+            until=("the paper comes off without tearing",),
+            caution="Hot tray and steam: dry cloth.",
+        )
+    ]
     if a.school == "cold in its paper":
-        out = [step("cool", "Cool in its paper, under a cloth", minutes=cools, kind="wait", hands=0), step("peel", "Turn over, peel the paper off", minutes=(1, 3), until=("the paper comes off without tearing",))]  # fmt: skip
+        out = [
+            step("cool", "Cool in its paper, under a cloth", minutes=cools, kind="wait", hands=0),
+            step("peel", "Turn over, peel the paper off", minutes=(1, 3), until=("the paper comes off without tearing",)),
+        ]
     if a.school == "warm in cloth":
-        out += [step("curl", "Roll it warm in the cloth", "So it learns the curve.", minutes=(1, 2)), step("cool", "Cool rolled", minutes=cools, kind="wait", hands=0), step("open", "Unroll", minutes=(0.5, 1))]  # fmt: skip
+        out += [
+            step("curl", "Roll it warm in the cloth", "So it learns the curve.", minutes=(1, 2)),
+            step("cool", "Cool rolled", minutes=cools, kind="wait", hands=0),
+            step("open", "Unroll", minutes=(0.5, 1)),
+        ]
     if a.school == "peel warm, fill cool":
         out.append(step("cool", "Cool flat", minutes=cools, kind="wait", hands=0))
     out += [
         step("fill", f"Spread the filling, {a.filling_mm:g} mm, {a.bare_mm / 10:g} cm bare at the end", minutes=(2, 5)),
-        step("roll", f"Roll, first fold {a.inner_mm:g} mm round, seam down", minutes=(1, 3), until=("tight, no hollow, seam underneath",)),
+        step(
+            "roll",
+            f"Roll, first fold {a.inner_mm:g} mm round, seam down",
+            minutes=(1, 3),
+            until=("tight, no hollow, seam underneath",),
+        ),
         *_rest(freezes),
         step("slice", f"Cut {slices} slices", "Hot dry knife, wiped each time.", minutes=(0.3 * slices, 0.6 * slices)),
-    ]  # fmt: skip
+    ]
     return tuple(out)
 
 

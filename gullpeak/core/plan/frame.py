@@ -113,7 +113,7 @@ class Frame:
                 continue
             self.m.add(gap >= tie.least)
             if tie.most is not None:
-                self.m.add(gap <= tie.most + self._over(tie.most))
+                self.m.add(gap <= tie.most + self._over())
             if tie.weight:
                 self.parts["waits"].append(tie.weight * gap)
         for due in self.p.dues:
@@ -130,14 +130,14 @@ class Frame:
                 self.m.add(early >= due.by - due.spare - end)
                 self.parts["waits"].append(due.weight * early)
                 if due.hold is not None:
-                    self.m.add(early <= due.hold + self._over(due.hold))
+                    self.m.add(early <= due.hold + self._over())
             else:
                 self.m.add(end <= due.by - due.spare)
                 if due.hold is not None:
                     self.m.add(due.by - end <= due.hold)
                 self.parts["waits"].append(due.weight * (due.by - due.spare - end))
 
-    def _over(self, most: int) -> Any:
+    def _over(self) -> Any:
         """How far a window may be overstepped: not at all, or at a price where the day is already late."""
         if not self.soft:
             return 0

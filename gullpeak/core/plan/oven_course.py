@@ -20,7 +20,6 @@ class OvenAt(Value):
     name: str
     temps: tuple[tuple[datetime, float], ...]
     slots: int
-    minutes_on: int
 
 
 def follow(p: Problem, s: Solution, o: int) -> OvenAt:
@@ -30,7 +29,7 @@ def follow(p: Problem, s: Solution, o: int) -> OvenAt:
     spans = {b: p.blocks[b].span("oven") for b in jobs}
     sets = {c.block: c.start for c in s.settings if c.oven == o}
     if not jobs:
-        return OvenAt(key=oven.key, name=oven.name, temps=(), slots=oven.slots, minutes_on=0)
+        return OvenAt(key=oven.key, name=oven.name, temps=(), slots=oven.slots)
     first = min([*sets.values(), *(s.blocks[b].start + (span[0] if span else 0) for b, span in spans.items())])
     last = max(s.blocks[b].start + (span[1] if span else 0) for b, span in spans.items()) + 45
     want = np.full(last - first + 1, np.nan)
@@ -66,7 +65,6 @@ def follow(p: Problem, s: Solution, o: int) -> OvenAt:
         name=oven.name,
         temps=tuple((p.at(first + i), round(temps[i], 1)) for i in corners),
         slots=oven.slots,
-        minutes_on=int(np.count_nonzero(~np.isnan(want))),
     )
 
 

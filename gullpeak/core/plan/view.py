@@ -227,7 +227,7 @@ class _Layout:
             windows=self._windows(),
             people=people,
             hands=loads,
-            free=self._free(loads, flat),
+            free=self._free(loads),
             ovens=self._ovens(),
             eggs=eggs.draws(p, self.s),
             weak=self.net.weak(),
@@ -264,13 +264,13 @@ class _Layout:
                         cold=piece.cold or piece.freezer,
                         at_once=i > 0,
                         slack_min=slack[b],
-                        state=self._state(piece.step, start, start + piece.minutes),
+                        state=self._state(piece.step),
                         locked=block.locked,
                     )
                 )
         return out
 
-    def _state(self, step: str, start: int, end: int) -> State:
+    def _state(self, step: str) -> State:
         a = self.known.get(step)
         if a is None:
             return "to come"
@@ -398,7 +398,7 @@ class _Layout:
         thread = next(t.name for t in self.p.threads if step is not None and step.rsplit("/", 1)[0] == t.key)
         return f"{title} ({thread})"
 
-    def _free(self, loads: tuple[Load, ...], flat: list[StepAt]) -> tuple[FreeSpell, ...]:
+    def _free(self, loads: tuple[Load, ...]) -> tuple[FreeSpell, ...]:
         out = []
         for one, then in pairwise(loads):
             minutes = (then.at - one.at).total_seconds() / 60

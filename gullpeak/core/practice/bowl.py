@@ -208,7 +208,13 @@ class Bowl(Simulator):
             says.append("Satin." if grit < 0.03 else "A dull sheen.")
         if self.in_g < SHARE_G * WHITE_G - 1:
             left = 1 - self.in_g / (SHARE_G * WHITE_G)
-            says.append("All the sugar is still beside it." if left > 0.99 else "Most of the sugar is left." if left > 0.5 else "A little sugar is left.")  # fmt: skip
+            says.append(
+                "All the sugar is still beside it."
+                if left > 0.99
+                else "Most of the sugar is left."
+                if left > 0.5
+                else "A little sugar is left."
+            )
         if self.whites.temp_c < 10 and self.temp_c < 14:
             says.append("The bowl is cold to the hand.")
         return Look(

@@ -177,7 +177,7 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
             )
         )
     if recipe.school == "whipped cream":
-        remarks += _whips(recipe, batch)
+        remarks += _whips(batch)
     if "cream" in has and recipe.school == "sabayon":
         remarks.append(
             Remark(
@@ -225,7 +225,7 @@ SWEET = ((0.05, "barely sweet"), (0.10, "for beside a sweet meringue"), (0.16, "
 """How a cream stands beside meringue, by sugar in it (craft estimate)."""
 
 
-def _whips(recipe: Recipe, batch: Batch) -> list[Remark]:
+def _whips(batch: Batch) -> list[Remark]:
     """Whether a cream takes air, and how sweet it stands beside meringue."""
     if any(line.ratio is None for line in batch.lines):
         return []  # how fat and how sweet it is cannot be said while something in it is not known

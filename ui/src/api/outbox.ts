@@ -109,7 +109,7 @@ function refuse(entry: Waiting, failure: Refused) {
 }
 
 /** Send what waits, in order; what the server fails on is tried again later, after those behind it. */
-export async function flush(): Promise<void> {
+async function flush(): Promise<void> {
   if (sending) return;
   sending = true;
   let again = false;

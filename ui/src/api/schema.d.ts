@@ -4837,8 +4837,6 @@ export interface components {
             schools: components["schemas"]["SchoolSays"][];
             /** Shapes */
             shapes: components["schemas"]["ShapeSays"][];
-            /** Textures */
-            textures: components["schemas"]["TextureSays"][];
         };
         /**
          * Learned
@@ -5582,8 +5580,6 @@ export interface components {
         OvenAt: {
             /** Key */
             key: string;
-            /** Minutes On */
-            minutes_on: number;
             /** Name */
             name: string;
             /** Slots */
@@ -7632,19 +7628,6 @@ export interface components {
             name: string;
         };
         /**
-         * TextureSays
-         * @description A texture and what it means.
-         */
-        TextureSays: {
-            /** Says */
-            says: string;
-            /**
-             * Texture
-             * @enum {string}
-             */
-            texture: "crisp" | "soft centre" | "marshmallow" | "soft sheet";
-        };
-        /**
          * ThreadAt
          * @description A thread in time: its steps, where it joins, until when it keeps.
          */
@@ -7892,11 +7875,6 @@ export interface components {
              * @enum {string}
              */
             label: "raw" | "not known" | "lightly heated" | "baked, not validated" | "pasteurised, not heated" | "heat-treated" | "no egg";
-            /**
-             * Needed Min
-             * @default 3.5
-             */
-            needed_min: number;
             /** Outside */
             outside: string[];
             /**
@@ -8221,8 +8199,6 @@ export interface components {
             latest_c: number | null;
             /** Latest G */
             latest_g: number | null;
-            /** Latest S */
-            latest_s: number | null;
             /** Masses */
             masses: [
                 number,
@@ -8251,8 +8227,6 @@ export interface components {
             reached: boolean;
             /** Readings */
             readings: number;
-            /** Scale From G */
-            scale_from_g: number | null;
             /** Scale To G */
             scale_to_g: number | null;
             /** Start C */

@@ -30,9 +30,7 @@ const HATCH = {
   bits: <path d="M0.6 0.8h1.2M2.4 2.6l0.8 0.8M0.8 3.2l0.7-0.7" stroke="currentColor" strokeWidth="0.6" />,
 } as const;
 
-export const materials = (patches: readonly Patch[]) => [
-  ...new Map(patches.map((p) => [p.what + p.material, p])).values(),
-];
+const materials = (patches: readonly Patch[]) => [...new Map(patches.map((p) => [p.what + p.material, p])).values()];
 
 function bounds(patches: readonly Patch[]) {
   const xs = patches.flatMap((p) => p.points.map((at) => at[0] ?? 0));

@@ -9,7 +9,7 @@ export function minutes(value: number): string {
 }
 
 /** A number with as many digits as it deserves at an arm's length. */
-export function digits(value: number): string {
+function digits(value: number): string {
   const size = Math.abs(value);
   const places = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : 2;
   return value

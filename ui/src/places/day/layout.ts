@@ -12,7 +12,7 @@ const LEAST_GUTTER = 132;
 export const SIDES = { times: 52, hands: 92, oven: 84 };
 const EDGE_MS = 12 * 60_000;
 
-export type Cut = { y: number; hours: number };
+type Cut = { y: number; hours: number };
 export type Axis = {
   y: (at: string | number) => number;
   at: (y: number) => number;
@@ -74,7 +74,7 @@ export function axis(plan: PlanView, perMin: number): Axis {
   };
 }
 
-export type Lane = { thread: ThreadAt; x: number };
+type Lane = { thread: ThreadAt; x: number };
 export type Column = {
   order: string;
   name: string;

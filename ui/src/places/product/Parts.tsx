@@ -23,7 +23,7 @@ function joinsRow(sheet: ProductSheet, row: number): number {
 }
 
 /** The parts as lines that meet: hands thick, a machine hollow, the oven doubled, a wait thin. */
-export function Lines({
+function Lines({
   sheet,
   chosen,
   width,

@@ -1,7 +1,7 @@
 import type { Product, ProductSheet, RecipeCard, Refused, Remedy } from "../../api/client";
 
 /** Change the product; changes of the same `of` in a row are undone as one. */
-export type Change = (of: string, next: (now: Product) => Product) => void;
+type Change = (of: string, next: (now: Product) => Product) => void;
 
 /** What every station of a product is drawn from, and the way to change it. */
 export interface StationProps {
