@@ -21,8 +21,8 @@ setup: .venv/.compiled ui/dist/index.html
 	touch $@
 
 # The drying solver to machine code: a quarter of a minute once, so that nobody waits for it in the app.
-.venv/.compiled: .venv/.ready $(wildcard gullpeak/core/*.py)
-	$(PY) -c 'from gullpeak.core import drying, jacket; drying.warm(); jacket.melt(10, 205, False)'
+.venv/.compiled: .venv/.ready $(wildcard gullpeak/core/physics/*.py gullpeak/core/physics/drying/*.py)
+	$(PY) -c 'from gullpeak.core.physics import drying, jacket; drying.warm(); jacket.melt(10, 205, False)'
 	touch $@
 
 ui/node_modules/.ready: ui/package-lock.json

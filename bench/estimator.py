@@ -11,10 +11,10 @@ from pathlib import Path
 import matplotlib
 import numpy as np
 
-from gullpeak.core import estimate
-from gullpeak.core.process import steps
-from gullpeak.core.sheet import work_out
-from gullpeak.core.watch import Watch
+from gullpeak.core.bench import estimate
+from gullpeak.core.bench.process import steps
+from gullpeak.core.bench.watch import Watch
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.devices.worlds import Hidden, pan_done_s, world
 

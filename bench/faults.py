@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from bench import put
-from gullpeak.core.faults import score
+from gullpeak.core.recipe.faults import score
 
 CASES = [json.loads(line) for line in (Path(__file__).parent / "fault_cases.jsonl").read_text(encoding="utf-8").splitlines()]
 OPEN = [c for c in CASES if c["n"] % 2]

@@ -12,14 +12,14 @@ from typing import NamedTuple
 import numpy as np
 
 from bench import put
-from gullpeak.core import batch as batching
-from gullpeak.core import learn
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.learn import Fit, Seen
-from gullpeak.core.process import steps
-from gullpeak.core.recipe import Recipe
-from gullpeak.core.sheet import Sheet, work_out
-from gullpeak.core.stations import dry
+from gullpeak.core.bench.process import steps
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.log import learn
+from gullpeak.core.log.learn import Fit, Seen
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet import batch as batching
+from gullpeak.core.sheet.sheet import Sheet, work_out
+from gullpeak.core.sheet.stations import dry
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.devices.worlds import Hidden, world
 

@@ -22,10 +22,11 @@ from bench import lists
 from gullpeak.api.app import create_app
 from gullpeak.api.products import list_products
 from gullpeak.api.recipes import list_cards
-from gullpeak.core import drying, dryness
-from gullpeak.core.drying import Body, Course, Foam
-from gullpeak.core.drying_course import Air
-from gullpeak.core.sheet import work_out
+from gullpeak.core.physics import drying
+from gullpeak.core.physics.drying import Body, Course, Foam
+from gullpeak.core.physics.drying.course import Air
+from gullpeak.core.sheet import dryness
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store

@@ -12,9 +12,9 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.recipe import Recipe
-from gullpeak.core.sheet import Sheet, work_out
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 
 SLACK = 0.005

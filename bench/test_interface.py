@@ -7,8 +7,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import sync_playwright
 
-from gullpeak.core import dryness
-from gullpeak.core.sheet import work_out
+from gullpeak.core.sheet import dryness
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.serving import CHROMIUM_ARGS, Served, chromium
 

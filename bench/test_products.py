@@ -4,10 +4,11 @@ import json
 
 import pytest
 
-from gullpeak.core import dryness, jacket
-from gullpeak.core.assembly import pie
-from gullpeak.core.product_sheet import work_out as product_sheet
-from gullpeak.core.sheet import work_out
+from gullpeak.core.physics import jacket
+from gullpeak.core.product.assembly import pie
+from gullpeak.core.product.product_sheet import work_out as product_sheet
+from gullpeak.core.sheet import dryness
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from gullpeak.files import archive, incoming
 

@@ -26,7 +26,8 @@ from gullpeak.api.journal import journal, to_file
 from gullpeak.api.products import list_products
 from gullpeak.api.recipes import list_cards
 from gullpeak.api.settings import Settings
-from gullpeak.core import compiled, drying, units
+from gullpeak.core.kitchen import units
+from gullpeak.core.physics import compiled, drying
 from gullpeak.demo import scenario, week
 from gullpeak.devices.worlds import Hidden
 from gullpeak.files import archive, incoming

@@ -6,8 +6,8 @@ from datetime import UTC, datetime
 import httpx
 import pytest
 
-from gullpeak.core.process import steps
-from gullpeak.core.sheet import work_out
+from gullpeak.core.bench.process import steps
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.devices.gateway import Device, NotKnownError
 from gullpeak.devices.worlds import Hidden

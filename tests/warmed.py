@@ -1,7 +1,9 @@
 """The app with the demo's book worked out once: what is forked from here begins warm, as an app does that has run for a while."""
 
 import gullpeak.cli  # noqa: F401
-from gullpeak.core import product_sheet, sheet, units
+from gullpeak.core.kitchen import units
+from gullpeak.core.product import product_sheet
+from gullpeak.core.sheet import sheet
 from gullpeak.demo.book import BOOK, KITCHEN, RECIPES
 
 units.read_length("1 cm")

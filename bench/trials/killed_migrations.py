@@ -18,11 +18,11 @@ from pathlib import Path
 from sqlalchemy import create_engine, event
 from sqlalchemy.engine import Engine
 
-from gullpeak.core import process as processes
-from gullpeak.core.lots import EggEntry
+from gullpeak.core.bench import process as processes
+from gullpeak.core.bench.run import Event
 from gullpeak.core.plan.day import Day
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import work_out
+from gullpeak.core.product.lots import EggEntry
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import BOOK, KITCHEN, RECIPES
 from gullpeak.store.database import check_file, head, open_database, schema_of
 from gullpeak.store.days import Days

@@ -12,17 +12,17 @@ from sse_starlette import EventSourceResponse, ServerSentEvent
 from gullpeak.api.journal import journal
 from gullpeak.api.places import BatchRequest, BatchSummary, BatchView, Changes, StoreOf
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import process as processes
-from gullpeak.core import run, traces
-from gullpeak.core.batch import with_amount
-from gullpeak.core.card import card
-from gullpeak.core.faults import signs_of
-from gullpeak.core.live import Watching
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import work_out
-from gullpeak.core.trial import met
+from gullpeak.core.bench import process as processes
+from gullpeak.core.bench import run, traces
+from gullpeak.core.bench.live import Watching
+from gullpeak.core.bench.run import Event
+from gullpeak.core.log.card import card
+from gullpeak.core.log.trial import met
+from gullpeak.core.recipe.faults import signs_of
+from gullpeak.core.sheet.batch import with_amount
+from gullpeak.core.sheet.sheet import work_out
+from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.core.value import Key, Value
-from gullpeak.core.verdict import Verdict
 from gullpeak.store.days import Days
 from gullpeak.store.devices import AttachmentRecord, Devices, Sample
 from gullpeak.store.records import BatchRecord, EventRecord, RecipeRecord

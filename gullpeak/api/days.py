@@ -12,9 +12,8 @@ from gullpeak.api.journal import journal
 from gullpeak.api.places import BatchRequest, BatchView, EditedVersion, StoreOf
 from gullpeak.api.planner import Asked, Planner, Search
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.lots import lots
-from gullpeak.core.parts import Book
+from gullpeak.core.bench.run import Timer
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan import graph, lines, shopping, view
 from gullpeak.core.plan import replan as replanning
 from gullpeak.core.plan.bands import Net
@@ -24,7 +23,8 @@ from gullpeak.core.plan.eggs import DayEggs, booked_steps, draws
 from gullpeak.core.plan.found import Found
 from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan, PlanView
-from gullpeak.core.run import Timer
+from gullpeak.core.product.lots import lots
+from gullpeak.core.product.parts import Book
 from gullpeak.core.value import CalendarDate, Key, Moment, Value
 from gullpeak.store.days import DamagedPlanError, Days, Role
 from gullpeak.store.records import DayRecord, NotFoundError

@@ -6,8 +6,8 @@ from typing import Annotated
 from fastapi import APIRouter, Body, Request
 
 from gullpeak.api.days import desk_of
-from gullpeak.core.lots import EggEntry, EggHouse, house
 from gullpeak.core.plan.eggs import DayEggs
+from gullpeak.core.product.lots import EggEntry, EggHouse, house
 from gullpeak.core.value import Value
 
 router = APIRouter(prefix="/api/eggs", tags=["eggs"])

@@ -14,12 +14,12 @@ from gullpeak.api.days import desk_of, layout
 from gullpeak.api.places import StoreOf
 from gullpeak.api.problems import BadFieldError, FieldProblem, problem
 from gullpeak.api.products import with_batches
-from gullpeak.core import product_sheet as products
-from gullpeak.core.label import LabelSheet
 from gullpeak.core.plan.day import zone_of
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Recipe
-from gullpeak.core.sheet import work_out
+from gullpeak.core.product import product_sheet as products
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet.label import LabelSheet
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import CalendarDate, Key, Value
 from gullpeak.files import archive, incoming, record, schema_org
 from gullpeak.files.incoming import Incoming

@@ -4,9 +4,9 @@ from fastapi import APIRouter, Response
 
 from gullpeak.api.places import EditedVersion, StoreOf
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import learn
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.learn import Fit
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.log import learn
+from gullpeak.core.log.learn import Fit
 from gullpeak.core.value import Text, Value
 from gullpeak.store.log import Log
 from gullpeak.store.records import KitchenRecord, NotFoundError

@@ -8,10 +8,12 @@ from pydantic import Field
 
 from gullpeak.api.places import StoreOf
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import faults, record, run, trial
-from gullpeak.core.card import Stretch
-from gullpeak.core.faults import Diagnosis, FactRule, rules
-from gullpeak.core.trial import Trial, Verdict
+from gullpeak.core.bench import run
+from gullpeak.core.log import record, trial
+from gullpeak.core.log.card import Stretch
+from gullpeak.core.log.trial import Trial, Verdict
+from gullpeak.core.recipe import faults
+from gullpeak.core.recipe.faults import Diagnosis, FactRule, rules
 from gullpeak.core.value import Key, Text, Value
 from gullpeak.store.log import Asked, Choices, Log, Page, Traced, TrendPoint
 from gullpeak.store.repository import Store

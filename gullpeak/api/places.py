@@ -9,18 +9,19 @@ from fastapi import Depends, Header, Request
 from pydantic import Field
 
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import dryness, foam, schools, shapes
-from gullpeak.core.batch import Weighed
-from gullpeak.core.card import Card
-from gullpeak.core.ingredients import INGREDIENTS, Ingredient, Role
-from gullpeak.core.keeping import KEEPING, KeepRow
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.process import Process
-from gullpeak.core.recipe import Moment, Recipe, School, ShapeKind
-from gullpeak.core.run import BatchState, Timer
-from gullpeak.core.shapes import SectionPart
-from gullpeak.core.sheet import Sheet
-from gullpeak.core.trial import Trial
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.run import BatchState, Timer
+from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient, Role
+from gullpeak.core.kitchen.keeping import KEEPING, KeepRow
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.log.card import Card
+from gullpeak.core.log.trial import Trial
+from gullpeak.core.recipe import shapes
+from gullpeak.core.recipe.recipe import Moment, Recipe, School, ShapeKind
+from gullpeak.core.recipe.shapes import SectionPart
+from gullpeak.core.sheet import dryness, foam, schools
+from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Figure, Key, Text, Value, Version
 from gullpeak.store.records import EventRecord
 from gullpeak.store.repository import Store

@@ -15,11 +15,11 @@ from time import monotonic
 from typing import Any, Literal
 
 from gullpeak.api.journal import journal
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.parts import Book
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.found import Clash, Found
 from gullpeak.core.plan.problem import Placed, Problem, Solution
+from gullpeak.core.product.parts import Book
 from gullpeak.core.value import Value
 
 State = Literal["waiting", "searching", "done", "stopped", "none", "failed"]

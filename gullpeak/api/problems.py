@@ -10,8 +10,9 @@ from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 
 from gullpeak.api.journal import journal
-from gullpeak.core import degrees, refusal
-from gullpeak.core.run import UnknownStepError
+from gullpeak.core import refusal
+from gullpeak.core.bench.run import UnknownStepError
+from gullpeak.core.kitchen import degrees
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
 from gullpeak.files.unit import UNIT
 from gullpeak.store.days import DamagedPlanError

@@ -12,11 +12,11 @@ from gullpeak.api.batches import traces_of
 from gullpeak.api.places import EditedVersion, StoreOf
 from gullpeak.api.problems import BadFieldError, why_not
 from gullpeak.api.shelf import shelf
-from gullpeak.core.assembly.base import Patch
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.product import Product
-from gullpeak.core.product_sheet import ProductSheet, work_out
-from gullpeak.core.recipe import Recipe
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.product.assembly.base import Patch
+from gullpeak.core.product.product_sheet import ProductSheet, work_out
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Figure, Key, Value, Version
 from gullpeak.store.records import NotFoundError, ProductRecord
 from gullpeak.store.repository import Store

@@ -18,12 +18,14 @@ from gullpeak.api.places import (
 )
 from gullpeak.api.problems import BadFieldError, why_not
 from gullpeak.api.shelf import shelf
-from gullpeak.core import schools, shapes, units
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.label import spirit_free
-from gullpeak.core.recipe import Recipe, School
-from gullpeak.core.sheet import Sheet, work_out
+from gullpeak.core.kitchen import units
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.recipe import shapes
+from gullpeak.core.recipe.recipe import Recipe, School
+from gullpeak.core.sheet import schools
+from gullpeak.core.sheet.label import spirit_free
+from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.value import Version
 from gullpeak.store.records import RecipeRecord
 from gullpeak.store.repository import Store

@@ -4,9 +4,9 @@ from fastapi import APIRouter
 
 from gullpeak.api.places import EditedVersion, StoreOf
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import calibration, learn
-from gullpeak.core.calibration import Calibration, Constants, OvenScale, PlannedTray, TrayOfKisses
-from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.log import calibration, learn
+from gullpeak.core.log.calibration import Calibration, Constants, OvenScale, PlannedTray, TrayOfKisses
 from gullpeak.core.value import Key, Value
 from gullpeak.store.records import KitchenRecord, TrayRecord
 from gullpeak.store.trays import Trays

@@ -7,7 +7,7 @@ from fastapi import Request
 from fastapi.responses import JSONResponse
 from pydantic_core import to_json
 
-from gullpeak.core import degrees
+from gullpeak.core.kitchen import degrees
 from gullpeak.files.unit import UNIT
 from gullpeak.store.repository import Store
 

@@ -2,9 +2,9 @@
 
 from importlib.resources import files
 
-from gullpeak.core.kitchen import Kitchen, Mixer, Oven, Tray
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Recipe
+from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.files import archive, reading
 
 _ARCHIVE = archive.unpack(reading.read_json((files("gullpeak.demo") / "book.json").read_bytes()))

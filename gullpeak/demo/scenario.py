@@ -6,13 +6,14 @@ from uuid import UUID
 
 import numpy as np
 
-from gullpeak.core import process as processes
-from gullpeak.core import run, trial
-from gullpeak.core.faults import diagnose
-from gullpeak.core.process import Process
-from gullpeak.core.run import Event, Outcome
-from gullpeak.core.sheet import Sheet, work_out
-from gullpeak.core.step import Step
+from gullpeak.core.bench import process as processes
+from gullpeak.core.bench import run
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.run import Event, Outcome
+from gullpeak.core.log import trial
+from gullpeak.core.recipe.faults import diagnose
+from gullpeak.core.recipe.step import Step
+from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.value import Value
 from gullpeak.demo import week
 from gullpeak.demo.book import FIRST_KITCHEN, KITCHEN, PRODUCTS, RECIPES

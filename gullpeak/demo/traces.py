@@ -5,9 +5,9 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from gullpeak.core.process import Process
-from gullpeak.core.step import Step
-from gullpeak.core.watch import Watch
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.watch import Watch
+from gullpeak.core.recipe.step import Step
 from gullpeak.devices.worlds import Hidden, World, world
 from gullpeak.store.devices import DeviceReading, Devices
 from gullpeak.store.repository import Store

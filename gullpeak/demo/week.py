@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from datetime import UTC, date, datetime, time, timedelta
 from uuid import NAMESPACE_URL, uuid5
 
-from gullpeak.core.egg import EggKind
-from gullpeak.core.lots import EggEntry, Side, What
+from gullpeak.core.kitchen.egg import EggKind
 from gullpeak.core.plan.day import Day, Mark, Order, Pause, Shift
 from gullpeak.core.plan.view import Plan
+from gullpeak.core.product.lots import EggEntry, Side, What
 from gullpeak.demo import plans
 from gullpeak.demo.book import KITCHEN
 from gullpeak.store.days import Days

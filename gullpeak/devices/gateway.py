@@ -8,9 +8,9 @@ from typing import Any
 import httpx
 import numpy as np
 
-from gullpeak.core.kitchen import Kitchen, Oven
-from gullpeak.core.recipe import Recipe
-from gullpeak.core.watch import Watch
+from gullpeak.core.bench.watch import Watch
+from gullpeak.core.kitchen.kitchen import Kitchen, Oven
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.devices.worlds import Hidden, World, world
 
 SEND_EVERY_S = 0.2

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from gullpeak.core import oven, syrup
-from gullpeak.core.kitchen import Kitchen, Oven
-from gullpeak.core.recipe import Programme
-from gullpeak.core.watch import NewtonWatch, SyrupWatch, Watch
+from gullpeak.core.bench.watch import NewtonWatch, SyrupWatch, Watch
+from gullpeak.core.kitchen.kitchen import Kitchen, Oven
+from gullpeak.core.physics import syrup
+from gullpeak.core.recipe.recipe import Programme
+from gullpeak.core.sheet import oven
 
 World = Callable[[float], float]
 """The true figure at so many seconds after the watch began."""

@@ -6,9 +6,9 @@ from typing import Any, Literal
 from pydantic import Field, ValidationError
 
 from gullpeak.core import refusal
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Recipe
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Key, Value
 from gullpeak.files.reading import Trouble, UnreadableError
 

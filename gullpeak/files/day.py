@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from io import StringIO
 from zoneinfo import ZoneInfo
 
-from gullpeak.core import degrees
+from gullpeak.core.kitchen import degrees
 from gullpeak.core.plan.view import PlanView, StepAt, ThreadAt
 from gullpeak.core.value import Value
 from gullpeak.files.unit import UNIT

@@ -6,10 +6,10 @@ from difflib import SequenceMatcher
 from typing import Any
 from uuid import uuid4
 
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.kitchen import Habits, Kitchen
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Recipe
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Habits, Kitchen
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Text, Value
 from gullpeak.files import archive, schema_org
 from gullpeak.files.reading import read_json

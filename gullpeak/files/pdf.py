@@ -14,14 +14,16 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-from gullpeak.core import degrees, piping, process
-from gullpeak.core.assembly.pie import WALL_MM
-from gullpeak.core.label import Constituent, LabelSheet
+from gullpeak.core.bench import process
+from gullpeak.core.kitchen import degrees
+from gullpeak.core.physics import piping
 from gullpeak.core.plan.view import PlanView
-from gullpeak.core.product import JacketOver, Pie, Product, Roll
-from gullpeak.core.product_sheet import ProductSheet
-from gullpeak.core.recipe import Recipe, Shape
-from gullpeak.core.sheet import Sheet
+from gullpeak.core.product.assembly.pie import WALL_MM
+from gullpeak.core.product.product_sheet import ProductSheet
+from gullpeak.core.recipe.product import JacketOver, Pie, Product, Roll
+from gullpeak.core.recipe.recipe import Recipe, Shape
+from gullpeak.core.sheet.label import Constituent, LabelSheet
+from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Figure
 from gullpeak.files import day
 from gullpeak.files.record import BatchPaper, RecordLine, figures_of, told

@@ -6,14 +6,15 @@ from datetime import datetime
 from io import StringIO
 from zoneinfo import ZoneInfo
 
-from gullpeak.core import degrees, traces
-from gullpeak.core.faults import tell
-from gullpeak.core.live import Watching
-from gullpeak.core.process import Process
-from gullpeak.core.run import Event, answer, fact_name, standing
-from gullpeak.core.sheet import Sheet
+from gullpeak.core.bench import traces
+from gullpeak.core.bench.live import Watching
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.run import Event, answer, fact_name, standing
+from gullpeak.core.kitchen import degrees
+from gullpeak.core.recipe.faults import tell
+from gullpeak.core.sheet.sheet import Sheet
+from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.core.value import Value
-from gullpeak.core.verdict import Verdict
 from gullpeak.files.day import plain
 from gullpeak.files.unit import UNIT
 

@@ -10,13 +10,15 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from gullpeak.core import process, refusal, units
-from gullpeak.core.egg import Base, per_egg_g
-from gullpeak.core.ingredients import INGREDIENTS, Ingredient
-from gullpeak.core.kitchen import Habits, Kitchen
-from gullpeak.core.methods import METHODS
-from gullpeak.core.recipe import Addition, Family, Heat, Recipe, Scale, School, SugarPart
-from gullpeak.core.sheet import work_out
+from gullpeak.core import refusal
+from gullpeak.core.bench import process
+from gullpeak.core.kitchen import units
+from gullpeak.core.kitchen.egg import Base, per_egg_g
+from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
+from gullpeak.core.kitchen.kitchen import Habits, Kitchen
+from gullpeak.core.recipe.methods import METHODS
+from gullpeak.core.recipe.recipe import Addition, Family, Heat, Recipe, Scale, School, SugarPart
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
 from gullpeak.files.reading import Trouble, UnreadableError
 

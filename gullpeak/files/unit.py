@@ -2,6 +2,6 @@
 
 from contextvars import ContextVar
 
-from gullpeak.core.degrees import Unit
+from gullpeak.core.kitchen.degrees import Unit
 
 UNIT: ContextVar[Unit] = ContextVar("degrees", default="C")

@@ -8,14 +8,14 @@ from pydantic import ValidationError
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
-from gullpeak.core import run
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.lots import EggEntry, EggError, check_draw, lots
+from gullpeak.core.bench import run
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.run import Event
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import Actual, Day, Mark, actuals
 from gullpeak.core.plan.eggs import booked_steps, bookings
 from gullpeak.core.plan.view import Plan
-from gullpeak.core.process import Process
-from gullpeak.core.run import Event
+from gullpeak.core.product.lots import EggEntry, EggError, check_draw, lots
 from gullpeak.store.records import BatchRecord, DayRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store, check_same, enter_batch
 from gullpeak.store.tables import BatchRow, DayBatchRow, DayRow, EggRow, EventRow, KitchenRow, MarkRow, PlanRow

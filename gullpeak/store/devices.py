@@ -11,9 +11,9 @@ from pydantic import Field, TypeAdapter
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from gullpeak.core.process import Process
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.watch import Watch
 from gullpeak.core.value import Key, Moment, Name, Value
-from gullpeak.core.watch import Watch
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import AttachmentRow, BatchRow, DeviceRow, SampleRow

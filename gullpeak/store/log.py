@@ -10,18 +10,19 @@ from pydantic import Field, TypeAdapter
 from sqlalchemy import and_, delete, func, or_, select, text, update
 from sqlalchemy.orm import Session
 
-from gullpeak.core import learn, record, run, traces
-from gullpeak.core.batch import equipment
-from gullpeak.core.card import Card, Strip, card, strip
-from gullpeak.core.faults import Fact
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.learn import Observed, Seen
-from gullpeak.core.live import peaks
-from gullpeak.core.process import Process
-from gullpeak.core.product import Product, Roll
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import Sheet
-from gullpeak.core.traces import DeviceSample
+from gullpeak.core.bench import run, traces
+from gullpeak.core.bench.live import peaks
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.run import Event
+from gullpeak.core.bench.traces import DeviceSample
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.log import learn, record
+from gullpeak.core.log.card import Card, Strip, card, strip
+from gullpeak.core.log.learn import Observed, Seen
+from gullpeak.core.recipe.faults import Fact
+from gullpeak.core.recipe.product import Product, Roll
+from gullpeak.core.sheet.batch import equipment
+from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Moment, Value
 from gullpeak.store.database import Database
 from gullpeak.store.records import NotFoundError

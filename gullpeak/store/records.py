@@ -4,15 +4,15 @@ from datetime import datetime
 
 from pydantic import computed_field
 
-from gullpeak.core.calibration import TrayOfKisses
-from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.run import Event
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.log.calibration import TrayOfKisses
+from gullpeak.core.physics.sugar import water_boils_c
 from gullpeak.core.plan.day import Day
-from gullpeak.core.process import Process
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Recipe
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import Sheet
-from gullpeak.core.sugar import water_boils_c
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Value
 
 

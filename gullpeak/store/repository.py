@@ -9,15 +9,15 @@ from zoneinfo import ZoneInfo
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from gullpeak.core import process as processes
-from gullpeak.core import run
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.process import Process
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Recipe
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import Sheet, work_out
-from gullpeak.core.step_rows import EGG_ASKS
+from gullpeak.core.bench import process as processes
+from gullpeak.core.bench import run
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.run import Event
+from gullpeak.core.bench.step_rows import EGG_ASKS
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.value import Value
 from gullpeak.store import log
 from gullpeak.store.database import Database

@@ -2,7 +2,7 @@
 
 from sqlalchemy import select
 
-from gullpeak.core.calibration import TrayOfKisses
+from gullpeak.core.log.calibration import TrayOfKisses
 from gullpeak.store.records import StaleEditError, TrayRecord
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import WeighedTrayRow

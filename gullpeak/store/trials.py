@@ -5,7 +5,7 @@ from datetime import datetime
 from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
-from gullpeak.core.trial import Trial, Verdict
+from gullpeak.core.log.trial import Trial, Verdict
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store, check_same
 from gullpeak.store.tables import TrialRow

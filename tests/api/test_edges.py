@@ -7,8 +7,9 @@ import pytest
 from fastapi.testclient import TestClient
 
 from gullpeak.api.app import create_app
-from gullpeak.core import foam, shapes
-from gullpeak.core.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.recipe import shapes
+from gullpeak.core.sheet import foam
 from gullpeak.demo.book import RECIPES
 from gullpeak.store.repository import Store
 

@@ -13,11 +13,11 @@ from hypothesis.stateful import run_state_machine_as_test
 
 from gullpeak.api.app import create_app
 from gullpeak.api.planner import Asked, Planner, Search
-from gullpeak.core import process as processes
+from gullpeak.core.bench import process as processes
 from gullpeak.core.plan import make, view
 from gullpeak.core.plan.found import Found
 from gullpeak.core.practice import DRILLS
-from gullpeak.core.sheet import work_out
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import BOOK, KITCHEN, RECIPES
 from gullpeak.demo.plans import problem_of
 from gullpeak.files import archive

@@ -1,8 +1,8 @@
 """The demo's book and kitchen, for tests of whole products."""
 
-from gullpeak.core.product import Part, Product
-from gullpeak.core.product_sheet import ProductSheet, work_out
-from gullpeak.core.recipe import Recipe
+from gullpeak.core.product.product_sheet import ProductSheet, work_out
+from gullpeak.core.recipe.product import Part, Product
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 
 BOOK: dict[str, Recipe | Product] = {**RECIPES, **PRODUCTS}

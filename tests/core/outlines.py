@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from gullpeak.core.assembly.base import Points
+from gullpeak.core.product.assembly.base import Points
 
 
 def area_mm2(points: Points) -> float:

@@ -1,7 +1,7 @@
 """A plain kitchen and recipe for the core's tests."""
 
-from gullpeak.core.kitchen import Kitchen, Mixer, Oven, Tray
-from gullpeak.core.recipe import OvenStep, Programme, Recipe, Scale, Shape, SugarPart
+from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
+from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, Shape, SugarPart
 
 KITCHEN = Kitchen(
     name="Test quay",

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from gullpeak.core import batch
-from gullpeak.core.batch import Weighed
-from gullpeak.core.recipe import Addition, Scale, Shape, SugarPart
+from gullpeak.core.recipe.recipe import Addition, Scale, Shape, SugarPart
+from gullpeak.core.sheet import batch
+from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError
 from tests.core.scenes import KITCHEN, recipe
 

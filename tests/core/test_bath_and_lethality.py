@@ -5,9 +5,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import bath
-from gullpeak.core.bath import Heated, coagulation, gelatine_g, warm
-from gullpeak.core.lethality import cooling, equivalent_minutes, hold_left_min
+from gullpeak.core.physics import bath
+from gullpeak.core.physics.bath import Heated, coagulation, gelatine_g, warm
+from gullpeak.core.physics.lethality import cooling, equivalent_minutes, hold_left_min
 
 
 @pytest.mark.parametrize(

@@ -6,10 +6,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gullpeak.core import calibration
-from gullpeak.core.calibration import PLAN, TrayOfKisses, Weighing
-from gullpeak.core.recipe import Scale
-from gullpeak.core.sheet import work_out
+from gullpeak.core.log import calibration
+from gullpeak.core.log.calibration import PLAN, TrayOfKisses, Weighing
+from gullpeak.core.recipe.recipe import Scale
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN
 
 OVEN = KITCHEN.ovens[0]

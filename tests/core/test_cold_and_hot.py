@@ -8,10 +8,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gullpeak.core import freezing, jacket, wetting
-from gullpeak.core.assembly.jacket import coat_ml
-from gullpeak.core.jacket import Layer
-from gullpeak.core.product import JacketOver
+from gullpeak.core.physics import freezing, jacket, wetting
+from gullpeak.core.physics.jacket import Layer
+from gullpeak.core.product.assembly.jacket import coat_ml
+from gullpeak.core.recipe.product import JacketOver
 from tests.core.book import sheet
 
 

@@ -11,18 +11,18 @@ import vobject
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core.egg import per_egg_g
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.keeping import KEEPING
-from gullpeak.core.kitchen import Price
-from gullpeak.core.lots import EggEntry, EggError, Lot, breakage, check_draw, house, lots
+from gullpeak.core.kitchen.egg import per_egg_g
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.keeping import KEEPING
+from gullpeak.core.kitchen.kitchen import Price
 from gullpeak.core.plan import graph, oven_course, shopping, view
 from gullpeak.core.plan.day import Actual, Day, DayError, Order
 from gullpeak.core.plan.eggs import booked_steps, bookings, draws
 from gullpeak.core.plan.lines import lines_of
 from gullpeak.core.plan.problem import WHOLE, Problem, Solution
 from gullpeak.core.plan.view import Plan, PlanView
-from gullpeak.core.recipe import Recipe
+from gullpeak.core.product.lots import EggEntry, EggError, Lot, breakage, check_draw, house, lots
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.demo.book import KITCHEN
 from gullpeak.files import day as files
 from tests.core.days import BEFORE, BOOK, at, day, make, order, problem, shift

@@ -9,14 +9,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.methods import METHODS
+from gullpeak.core.bench.process import steps
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan import graph
 from gullpeak.core.plan.day import Day, DayError, Lock, Order, Pause, Shift, moment, zone_of
 from gullpeak.core.plan.oven_course import STRAIGHT_C, _corners
 from gullpeak.core.plan.problem import IDLE_MIN, SAME_C, Block, Bowl, OvenSpec, Piece, may_share, needs_wash
-from gullpeak.core.process import steps
-from gullpeak.core.sheet import work_out
+from gullpeak.core.recipe.methods import METHODS
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.days import BEFORE, SATURDAY, at, day, order, problem, shift
 

@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import degrees
-from gullpeak.core.process import steps
-from gullpeak.core.sheet import work_out
+from gullpeak.core.bench.process import steps
+from gullpeak.core.kitchen import degrees
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 
 

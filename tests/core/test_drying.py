@@ -4,10 +4,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from numpy.testing import assert_allclose
 
-from gullpeak.core import drying, isotherm
-from gullpeak.core.drying import Body, Foam
-from gullpeak.core.drying_course import Air
-from gullpeak.core.sugar import SEA_LEVEL_KPA, WATER_IN_WHITE, saturation_c
+from gullpeak.core.physics import drying, isotherm
+from gullpeak.core.physics.drying import Body, Foam
+from gullpeak.core.physics.drying.course import Air
+from gullpeak.core.physics.sugar import SEA_LEVEL_KPA, WATER_IN_WHITE, saturation_c
 
 RIDGE = Body("ridge", 1, drying.RIDGE_RADIUS_MM, 0.0)
 

@@ -9,12 +9,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from numpy.testing import assert_allclose
 
-from gullpeak.core import compiled, drying, isotherm, jacket
-from gullpeak.core import drying_kernel as kernel
-from gullpeak.core.drying import Body, Foam
-from gullpeak.core.drying_course import Air
-from gullpeak.core.drying_solver import Grid, lay_out, thin
-from gullpeak.core.sugar import pressure_kpa, saturation_and_slope, saturation_kpa
+from gullpeak.core.physics import compiled, drying, isotherm, jacket
+from gullpeak.core.physics.drying import Body, Foam, kernel
+from gullpeak.core.physics.drying.course import Air
+from gullpeak.core.physics.drying.solver import Grid, lay_out, thin
+from gullpeak.core.physics.sugar import pressure_kpa, saturation_and_slope, saturation_kpa
 
 CELLS = 12
 
@@ -113,14 +112,15 @@ def test_bodies_on_their_own_are_solved_as_dense_algebra_would():
 
 def test_all_that_is_compiled_is_kept_with_the_files_it_was_made_from():
     """The compiler looks only at the file a function stands in: a constant changed elsewhere would go unseen."""
-    core = Path(compiled.__file__).parent
-    users = {Path(m.py_func.__code__.co_filename).name for m in compiled.MADE}
+    physics = Path(compiled.__file__).parent
+    users = {Path(m.py_func.__code__.co_filename).relative_to(physics).as_posix() for m in compiled.MADE}
     assert users <= set(compiled.MADE_FROM)
     for name in users:
-        for node in ast.walk(ast.parse((core / name).read_text())):
+        for node in ast.walk(ast.parse((physics / name).read_text())):
             if isinstance(node, ast.ImportFrom) and (node.module or "").startswith("gullpeak.core."):
                 taken = {a.name for a in node.names if a.name.isupper()}
-                assert not taken or f"{node.module.rsplit('.', 1)[1]}.py" in compiled.MADE_FROM, (name, taken)
+                room = node.module.removeprefix("gullpeak.core.physics.").replace(".", "/")
+                assert not taken or f"{room}.py" in compiled.MADE_FROM, (name, taken)
 
 
 def test_whatever_numbers_come_nothing_is_compiled_twice():

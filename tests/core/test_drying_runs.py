@@ -6,11 +6,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from numpy.testing import assert_allclose
 
-from gullpeak.core import drying
-from gullpeak.core.drying import Body, Foam
-from gullpeak.core.drying_course import FAN_H, Air
-from gullpeak.core.drying_solver import Grid
-from gullpeak.core.sugar import pressure_kpa
+from gullpeak.core.physics import drying
+from gullpeak.core.physics.drying import Body, Foam
+from gullpeak.core.physics.drying.course import FAN_H, Air
+from gullpeak.core.physics.drying.solver import Grid
+from gullpeak.core.physics.sugar import pressure_kpa
 
 FOAM = Foam(230, 0.30)
 TIMES = np.linspace(0, 7200, 25)

@@ -8,11 +8,12 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from bench.faults import ASIDE, OPEN, less
-from gullpeak.core import record, run
-from gullpeak.core.faults import diagnose, rules, score, signs_of, tell, words
-from gullpeak.core.process import steps
-from gullpeak.core.run import Event, Outcome
-from gullpeak.core.sheet import work_out
+from gullpeak.core.bench import run
+from gullpeak.core.bench.process import steps
+from gullpeak.core.bench.run import Event, Outcome
+from gullpeak.core.log import record
+from gullpeak.core.recipe.faults import diagnose, rules, score, signs_of, tell, words
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 
 AT = datetime(2026, 5, 2, 9, tzinfo=UTC)

@@ -2,9 +2,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import egg, foam, shapes
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.recipe import Shape
+from gullpeak.core.kitchen import egg
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.recipe import shapes
+from gullpeak.core.recipe.recipe import Shape
+from gullpeak.core.sheet import foam
 from gullpeak.core.value import OutOfRangeError
 
 

@@ -5,14 +5,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gullpeak.core import schools
-from gullpeak.core.batch import Weighed
-from gullpeak.core.kitchen import Hob, Pan, Probe
-from gullpeak.core.lethality import ProbeCheck
-from gullpeak.core.process import steps
-from gullpeak.core.recipe import FOAM_SCHOOLS, Addition, Heat, Recipe, Scale, SugarPart
-from gullpeak.core.sheet import work_out
-from gullpeak.core.stations import finish
+from gullpeak.core.bench.process import steps
+from gullpeak.core.kitchen.kitchen import Hob, Pan, Probe
+from gullpeak.core.physics.lethality import ProbeCheck
+from gullpeak.core.recipe.recipe import FOAM_SCHOOLS, Addition, Heat, Recipe, Scale, SugarPart
+from gullpeak.core.sheet import schools
+from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.sheet.sheet import work_out
+from gullpeak.core.sheet.stations import finish
 from gullpeak.core.value import OutOfRangeError
 from gullpeak.demo.book import KITCHEN as SKERRY
 from gullpeak.demo.book import RECIPES

@@ -4,16 +4,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import batch as batching
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.keeping import KEEPING
-from gullpeak.core.kitchen import Price
-from gullpeak.core.label import Held, alcohol_stays, spirit_free, work_out
-from gullpeak.core.process import steps
-from gullpeak.core.product_sheet import work_out as product_sheet
-from gullpeak.core.recipe import Addition, Recipe, Scale, SugarPart
-from gullpeak.core.sheet import work_out as recipe_sheet
-from gullpeak.core.verdict import NO_EGG
+from gullpeak.core.bench.process import steps
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.keeping import KEEPING
+from gullpeak.core.kitchen.kitchen import Price
+from gullpeak.core.product.product_sheet import work_out as product_sheet
+from gullpeak.core.recipe.recipe import Addition, Recipe, Scale, SugarPart
+from gullpeak.core.sheet import batch as batching
+from gullpeak.core.sheet.label import Held, alcohol_stays, spirit_free, work_out
+from gullpeak.core.sheet.sheet import work_out as recipe_sheet
+from gullpeak.core.sheet.verdict import NO_EGG
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import BOOK, sheet
 

@@ -7,12 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gullpeak.core import learn, record, run
-from gullpeak.core.egg import per_egg_g
-from gullpeak.core.learn import Fit, Seen, robust
-from gullpeak.core.process import in_kitchen, steps
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import work_out
+from gullpeak.core.bench import run
+from gullpeak.core.bench.process import in_kitchen, steps
+from gullpeak.core.bench.run import Event
+from gullpeak.core.kitchen.egg import per_egg_g
+from gullpeak.core.log import learn, record
+from gullpeak.core.log.learn import Fit, Seen, robust
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 
 AT = datetime(2026, 5, 2, 9, tzinfo=UTC)

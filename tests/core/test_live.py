@@ -8,14 +8,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gullpeak.core import estimate, live, traces
-from gullpeak.core.kitchen import Probe
-from gullpeak.core.lethality import ProbeCheck
-from gullpeak.core.live import Seen, follow, thin
-from gullpeak.core.process import steps
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import work_out
-from gullpeak.core.traces import DeviceSample, watchings
+from gullpeak.core.bench import estimate, live, traces
+from gullpeak.core.bench.live import Seen, follow, thin
+from gullpeak.core.bench.process import steps
+from gullpeak.core.bench.run import Event
+from gullpeak.core.bench.traces import DeviceSample, watchings
+from gullpeak.core.kitchen.kitchen import Probe
+from gullpeak.core.physics.lethality import ProbeCheck
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.devices.worlds import Hidden, pan_done_s, world
 

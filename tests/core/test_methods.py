@@ -4,14 +4,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import schools
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.keeping import KEEPING, keeps
-from gullpeak.core.methods import METHODS
-from gullpeak.core.parts import keeps_as
-from gullpeak.core.process import steps
-from gullpeak.core.recipe import Recipe, Scale
-from gullpeak.core.sheet import work_out
+from gullpeak.core.bench.process import steps
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.keeping import KEEPING, keeps
+from gullpeak.core.product.parts import keeps_as
+from gullpeak.core.recipe.methods import METHODS
+from gullpeak.core.recipe.recipe import Recipe, Scale
+from gullpeak.core.sheet import schools
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import sheet
 

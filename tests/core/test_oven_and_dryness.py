@@ -3,9 +3,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gullpeak.core import dryness, oven
-from gullpeak.core.kitchen import Oven
-from gullpeak.core.recipe import OvenStep, Programme, Shape
+from gullpeak.core.kitchen.kitchen import Oven
+from gullpeak.core.recipe.recipe import OvenStep, Programme, Shape
+from gullpeak.core.sheet import dryness, oven
 from tests.core.scenes import KITCHEN
 
 FAN = Oven(key="f", name="Fan", heat_c_per_min=10)

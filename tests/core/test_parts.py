@@ -7,14 +7,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gullpeak.core import batch as batching
-from gullpeak.core import piping
-from gullpeak.core.assembly import KINDS, jacket, mould, pie
-from gullpeak.core.egg import per_egg_g
-from gullpeak.core.eggs import EggUse, both_sides
-from gullpeak.core.parts import DEEPEST, PartError
-from gullpeak.core.product import Pie, Plate, Product, fields_of
-from gullpeak.core.product_sheet import work_out
+from gullpeak.core.kitchen.egg import per_egg_g
+from gullpeak.core.physics import piping
+from gullpeak.core.product.assembly import KINDS, jacket, mould, pie
+from gullpeak.core.product.eggs import EggUse, both_sides
+from gullpeak.core.product.parts import DEEPEST, PartError
+from gullpeak.core.product.product_sheet import work_out
+from gullpeak.core.recipe.product import Pie, Plate, Product, fields_of
+from gullpeak.core.sheet import batch as batching
 from gullpeak.demo.book import KITCHEN, PRODUCTS
 from tests.core.book import BOOK, changed, part, sheet
 

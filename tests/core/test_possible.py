@@ -5,14 +5,15 @@ from math import exp
 
 import pytest
 
-from gullpeak.core import bath, cooling, freezing, parts
-from gullpeak.core.assembly.base import MELTS_C
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.parts import Made
-from gullpeak.core.process import steps
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Addition, OvenStep, Programme, Recipe, Scale, Shape, SugarPart
-from gullpeak.core.sheet import Sheet, work_out
+from gullpeak.core.bench.process import steps
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.physics import bath, cooling, freezing
+from gullpeak.core.product import parts
+from gullpeak.core.product.assembly.base import MELTS_C
+from gullpeak.core.product.parts import Made
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Recipe, Scale, Shape, SugarPart
+from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import BOOK, changed
 

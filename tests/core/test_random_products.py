@@ -6,11 +6,11 @@ import pytest
 from hypothesis import HealthCheck, given, reject, settings
 from hypothesis import strategies as st
 
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.kitchen import Habits
-from gullpeak.core.parts import PartError
-from gullpeak.core.product import Glass, Held, Mould, Part, Plate, Product
-from gullpeak.core.product_sheet import ProductSheet, work_out
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Habits
+from gullpeak.core.product.parts import PartError
+from gullpeak.core.product.product_sheet import ProductSheet, work_out
+from gullpeak.core.recipe.product import Glass, Held, Mould, Part, Plate, Product
 from gullpeak.files import archive, incoming
 from tests.core.book import BOOK, KITCHEN
 

@@ -7,9 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gullpeak.core import run, units
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.kitchen import Habits, Kitchen, Mixer, Oven, Tray
+from gullpeak.core.bench import run
+from gullpeak.core.kitchen import units
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Habits, Kitchen, Mixer, Oven, Tray
 from gullpeak.core.value import OutOfRangeError, check_range
 
 CASTER = INGREDIENTS["caster"]

@@ -5,11 +5,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import roulade
-from gullpeak.core.assembly import roll
-from gullpeak.core.product import Roll
-from gullpeak.core.recipe import OvenStep, Programme
-from gullpeak.core.sheet import work_out
+from gullpeak.core.physics import roulade
+from gullpeak.core.product.assembly import roll
+from gullpeak.core.recipe.product import Roll
+from gullpeak.core.recipe.recipe import OvenStep, Programme
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.book import sheet
 from tests.core.outlines import area_mm2

@@ -6,12 +6,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gullpeak.core import process as processes
-from gullpeak.core import run
-from gullpeak.core.recipe import OvenStep, Programme, SugarPart
-from gullpeak.core.run import Event, Outcome
-from gullpeak.core.sheet import work_out
-from gullpeak.core.step_rows import FOAMY
+from gullpeak.core.bench import process as processes
+from gullpeak.core.bench import run
+from gullpeak.core.bench.run import Event, Outcome
+from gullpeak.core.bench.step_rows import FOAMY
+from gullpeak.core.recipe.recipe import OvenStep, Programme, SugarPart
+from gullpeak.core.sheet.sheet import work_out
 from tests.core.scenes import KITCHEN, recipe
 
 SHEET = work_out(recipe(), KITCHEN)

@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import piping
-from gullpeak.core.assembly import filled, jacket, pie
-from gullpeak.core.assembly.base import chained, dome, rectangle, step
-from gullpeak.core.product import Glass, Horn, JacketOver, Pie
+from gullpeak.core.physics import piping
+from gullpeak.core.product.assembly import filled, jacket, pie
+from gullpeak.core.product.assembly.base import chained, dome, rectangle, step
+from gullpeak.core.recipe.product import Glass, Horn, JacketOver, Pie
 from gullpeak.demo.book import PRODUCTS
 from tests.core.book import sheet
 from tests.core.outlines import area_mm2

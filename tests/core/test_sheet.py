@@ -3,11 +3,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from gullpeak.core import batch, shapes
-from gullpeak.core.batch import Weighed
-from gullpeak.core.egg import dried_g, eggs_for, separation
-from gullpeak.core.recipe import Addition, OvenStep, Programme, Scale, Shape, SugarPart
-from gullpeak.core.sheet import work_out
+from gullpeak.core.kitchen.egg import dried_g, eggs_for, separation
+from gullpeak.core.recipe import shapes
+from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Scale, Shape, SugarPart
+from gullpeak.core.sheet import batch
+from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError
 from tests.core.scenes import KITCHEN, recipe
 

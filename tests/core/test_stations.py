@@ -5,10 +5,10 @@ import re
 
 import pytest
 
-from gullpeak.core import process as processes
-from gullpeak.core.batch import Weighed
-from gullpeak.core.recipe import Addition, OvenStep, Programme, Scale, Shape, SugarPart
-from gullpeak.core.sheet import work_out
+from gullpeak.core.bench import process as processes
+from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Scale, Shape, SugarPart
+from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.scenes import KITCHEN as PLAIN
 from tests.core.scenes import recipe

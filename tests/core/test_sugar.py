@@ -3,8 +3,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import sugar
-from gullpeak.core.sugar import Grains
+from gullpeak.core.physics import sugar
+from gullpeak.core.physics.sugar import Grains
 
 
 @pytest.mark.parametrize(("temp", "pct"), [(20, 66.72), (50, 72.12), (60, 74.26), (80, 78.68)])

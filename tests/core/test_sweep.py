@@ -3,7 +3,7 @@
 import pytest
 
 from bench import sweep
-from gullpeak.core.sheet import work_out
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 
 

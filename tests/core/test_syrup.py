@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import sugar, syrup
-from gullpeak.core.syrup import Contents, cook, crystallising, meet, overshoot, pour, stage, water_left_g
+from gullpeak.core.physics import sugar, syrup
+from gullpeak.core.physics.syrup import Contents, cook, crystallising, meet, overshoot, pour, stage, water_left_g
 
 PAN = Contents(sucrose_g=200, water_g=60)
 HONEY = Contents(invert_g=82, water_g=18)

@@ -8,8 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core.lethality import REFERENCES, Mixture, ProbeCheck, reference_for
-from gullpeak.core.treatment import ASKS_MORE_K, Course, Thermometer, judge, thermometer
+from gullpeak.core.physics.lethality import REFERENCES, Mixture, ProbeCheck, reference_for
+from gullpeak.core.physics.treatment import ASKS_MORE_K, Course, Thermometer, judge, thermometer
 
 MERINGUE = Mixture(reference="white", other_fraction=0.6, sugar_fraction=0.6, water_activity=0.85)
 INSIDE = Mixture(reference="sugared yolk", other_fraction=0.1, sugar_fraction=0.1)

@@ -2,9 +2,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import units
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.kitchen import Habits
+from gullpeak.core.kitchen import units
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Habits
 
 WHITE, CASTER, TARTAR = INGREDIENTS["egg-white"], INGREDIENTS["caster"], INGREDIENTS["cream-of-tartar"]
 

@@ -7,16 +7,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core import verdict
-from gullpeak.core.egg import Egg
-from gullpeak.core.lethality import Mixture
-from gullpeak.core.process import steps
-from gullpeak.core.product_sheet import work_out as product_sheet
-from gullpeak.core.recipe import Addition, OvenStep, Programme, Recipe, Shape
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import work_out
-from gullpeak.core.traces import DeviceSample, egg, watchings
-from gullpeak.core.verdict import Verdict
+from gullpeak.core.bench.process import steps
+from gullpeak.core.bench.run import Event
+from gullpeak.core.bench.traces import DeviceSample, egg, watchings
+from gullpeak.core.kitchen.egg import Egg
+from gullpeak.core.physics.lethality import Mixture
+from gullpeak.core.product.product_sheet import work_out as product_sheet
+from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Recipe, Shape
+from gullpeak.core.sheet import verdict
+from gullpeak.core.sheet.sheet import work_out
+from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import BOOK, sheet
 

@@ -4,12 +4,12 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from gullpeak.core import learn, windows
-from gullpeak.core.assembly.roll import bend
-from gullpeak.core.process import in_kitchen
-from gullpeak.core.product import Roll
-from gullpeak.core.run import Outcome
-from gullpeak.core.sheet import work_out
+from gullpeak.core.bench.process import in_kitchen
+from gullpeak.core.bench.run import Outcome
+from gullpeak.core.log import learn, windows
+from gullpeak.core.product.assembly.roll import bend
+from gullpeak.core.recipe.product import Roll
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 
 AT = datetime(2026, 3, 1, 9, tzinfo=UTC)

@@ -7,10 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from gullpeak.core.kitchen import Habits
-from gullpeak.core.product_sheet import work_out as product_sheet
-from gullpeak.core.recipe import Addition
-from gullpeak.core.sheet import work_out
+from gullpeak.core.kitchen.kitchen import Habits
+from gullpeak.core.product.product_sheet import work_out as product_sheet
+from gullpeak.core.recipe.recipe import Addition
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from gullpeak.files import archive, incoming, pdf, schema_org
 from gullpeak.files.reading import DEEPEST, MOST_BYTES, UnreadableError, read_json

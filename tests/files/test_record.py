@@ -8,11 +8,11 @@ from zoneinfo import ZoneInfo
 
 import pytest
 
-from gullpeak.core import traces
-from gullpeak.core.process import steps
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import work_out
-from gullpeak.core.traces import DeviceSample
+from gullpeak.core.bench import traces
+from gullpeak.core.bench.process import steps
+from gullpeak.core.bench.run import Event
+from gullpeak.core.bench.traces import DeviceSample
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.files import pdf
 from gullpeak.files.record import COLUMNS, Happened, paper, table

@@ -6,8 +6,8 @@ import pytest
 from pydantic import ValidationError
 
 from gullpeak.core import refusal
-from gullpeak.core.kitchen import Habits
-from gullpeak.core.recipe import Recipe
+from gullpeak.core.kitchen.kitchen import Habits
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.files import archive, schema_org
 from gullpeak.files.reading import UnreadableError

@@ -10,12 +10,14 @@ from math import isclose
 from pathlib import Path
 from typing import Any
 
-from gullpeak.core import process, product_sheet, sheet
-from gullpeak.core.kitchen import Kitchen, Mixer, Oven
+from gullpeak.core.bench import process
+from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven
 from gullpeak.core.plan import graph, hand_rule, view
 from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.found import Found
 from gullpeak.core.plan.view import Plan
+from gullpeak.core.product import product_sheet
+from gullpeak.core.sheet import sheet
 from gullpeak.core.value import Value
 from gullpeak.demo import plans, week
 from gullpeak.demo.book import BOOK, FIRST_KITCHEN, KITCHEN, PRODUCTS, RECIPES

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from gullpeak.core.run import Event
+from gullpeak.core.bench.run import Event
 from gullpeak.demo import week
 from gullpeak.store import copies
 from gullpeak.store.copies import Copies, spare

@@ -7,13 +7,13 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 from sqlalchemy import create_engine, inspect, text
 
-from gullpeak.core import process as processes
-from gullpeak.core.lots import EggEntry, EggError
+from gullpeak.core.bench import process as processes
+from gullpeak.core.bench.run import Event
 from gullpeak.core.plan import make, view
 from gullpeak.core.plan.day import Day, Mark
 from gullpeak.core.plan.view import Plan
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import work_out
+from gullpeak.core.product.lots import EggEntry, EggError
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.days import DamagedPlanError, Days

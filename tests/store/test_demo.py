@@ -12,13 +12,15 @@ from gullpeak import cli
 from gullpeak.api.batches import summary, traces_of
 from gullpeak.api.days import drift
 from gullpeak.api.settings import Settings
-from gullpeak.core import learn, schools, shapes
-from gullpeak.core.faults import diagnose
-from gullpeak.core.lots import house
+from gullpeak.core.kitchen.units import INGREDIENTS
+from gullpeak.core.log import learn
 from gullpeak.core.plan import graph, make, replan, view
 from gullpeak.core.plan.check import check
 from gullpeak.core.plan.day import Actual
-from gullpeak.core.units import INGREDIENTS
+from gullpeak.core.product.lots import house
+from gullpeak.core.recipe import shapes
+from gullpeak.core.recipe.faults import diagnose
+from gullpeak.core.sheet import schools
 from gullpeak.demo import plans, scenario, week
 from gullpeak.demo.book import BOOK, FIRST_KITCHEN, KITCHEN, RECIPES
 from gullpeak.store.database import is_demo, open_database

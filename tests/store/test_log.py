@@ -5,13 +5,15 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 import pytest
 
-from gullpeak.core import learn, practice, run, trial
-from gullpeak.core.card import card, strip
-from gullpeak.core.faults import diagnose
+from gullpeak.core import practice
+from gullpeak.core.bench import run
+from gullpeak.core.bench.process import in_kitchen
+from gullpeak.core.bench.run import Event
+from gullpeak.core.log import learn, trial
+from gullpeak.core.log.card import card, strip
 from gullpeak.core.practice.base import Action
-from gullpeak.core.process import in_kitchen
-from gullpeak.core.run import Event
-from gullpeak.core.sheet import work_out
+from gullpeak.core.recipe.faults import diagnose
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.devices import DeviceReading, Devices
 from gullpeak.store.log import POINTS, Asked, Log

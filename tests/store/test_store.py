@@ -6,10 +6,10 @@ from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
 from sqlalchemy import text
 
-from gullpeak.core import process as processes
-from gullpeak.core.recipe import Scale
-from gullpeak.core.run import Event, UnknownStepError
-from gullpeak.core.sheet import work_out
+from gullpeak.core.bench import process as processes
+from gullpeak.core.bench.run import Event, UnknownStepError
+from gullpeak.core.recipe.recipe import Scale
+from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError

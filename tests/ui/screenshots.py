@@ -9,7 +9,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
-from gullpeak.core.watch import Watch
+from gullpeak.core.bench.watch import Watch
 from gullpeak.devices.worlds import Hidden, world
 from tests.serving import CHROMIUM_ARGS, Served, chromium
 

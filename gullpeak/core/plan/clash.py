@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator
 from datetime import datetime, time, timedelta
 
-from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import Day, Shift, moment, zone_of
 from gullpeak.core.plan.found import Clash, Offer
 from gullpeak.core.plan.hand_rule import by_hand

@@ -6,9 +6,9 @@ from hashlib import sha256
 from math import ceil
 from typing import Literal, NamedTuple
 
-from gullpeak.core.egg import in_shell_g, per_egg_g
-from gullpeak.core.lots import Breakage, EggEntry, Lot, What, breakage
+from gullpeak.core.kitchen.egg import in_shell_g, per_egg_g
 from gullpeak.core.plan.problem import Problem, Solution
+from gullpeak.core.product.lots import Breakage, EggEntry, Lot, What, breakage
 from gullpeak.core.value import Value
 
 SEPARATE = "separate"

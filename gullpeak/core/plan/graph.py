@@ -4,8 +4,7 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from math import ceil, floor
 
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.parts import Book
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import LONGEST_H, Actual, Day, DayError, Order, moment, zone_of
 from gullpeak.core.plan.lines import Line, lines_of
 from gullpeak.core.plan.problem import (
@@ -21,7 +20,8 @@ from gullpeak.core.plan.problem import (
     Thread,
     Tie,
 )
-from gullpeak.core.step import Link, Step
+from gullpeak.core.product.parts import Book
+from gullpeak.core.recipe.step import Link, Step
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError
 
 WAIT_COSTS_H = 12.0

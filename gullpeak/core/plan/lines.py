@@ -3,19 +3,19 @@
 from dataclasses import dataclass, field
 from math import ceil
 
-from gullpeak.core import parts as parting
-from gullpeak.core import process as processes
-from gullpeak.core.assembly import Assembled
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.keeping import keeps
-from gullpeak.core.kitchen import Kitchen
-from gullpeak.core.parts import Book, Made
+from gullpeak.core.bench import process as processes
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.keeping import keeps
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import DayError, Order
 from gullpeak.core.plan.problem import Bowl, EggNeed, LineMass, Thread
-from gullpeak.core.product import Product
-from gullpeak.core.recipe import Recipe, Scale
-from gullpeak.core.sheet import Sheet, work_out
-from gullpeak.core.step import Step
+from gullpeak.core.product import parts as parting
+from gullpeak.core.product.assembly import Assembled
+from gullpeak.core.product.parts import Book, Made
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe, Scale
+from gullpeak.core.recipe.step import Step
+from gullpeak.core.sheet.sheet import Sheet, work_out
 
 RAW_TO_TREATED = {
     "raw": 0,

@@ -5,8 +5,8 @@ from math import exp
 
 import numpy as np
 
-from gullpeak.core.oven import AJAR, cooling_min
 from gullpeak.core.plan.problem import Problem, Solution
+from gullpeak.core.sheet.oven import AJAR, cooling_min
 from gullpeak.core.value import Value
 
 STRAIGHT_C = 2.0

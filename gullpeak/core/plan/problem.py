@@ -9,10 +9,10 @@ from zoneinfo import ZoneInfo
 
 from pydantic import Field
 
-from gullpeak.core.kitchen import EggSize
-from gullpeak.core.lethality import Label
-from gullpeak.core.recipe import Recipe
-from gullpeak.core.step import StepKind
+from gullpeak.core.kitchen.kitchen import EggSize
+from gullpeak.core.physics.lethality import Label
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.step import StepKind
 from gullpeak.core.value import Value
 
 WHOLE = 4

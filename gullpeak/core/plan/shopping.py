@@ -3,8 +3,8 @@
 from datetime import datetime
 from math import ceil
 
-from gullpeak.core.ingredients import INGREDIENTS
-from gullpeak.core.kitchen import Kitchen
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.eggs import DayEggs
 from gullpeak.core.plan.problem import Problem, Solution
 from gullpeak.core.value import Value

@@ -5,7 +5,7 @@ from datetime import datetime
 from itertools import pairwise
 from typing import Literal
 
-from gullpeak.core.lethality import Label
+from gullpeak.core.physics.lethality import Label
 from gullpeak.core.plan import eggs, oven_course
 from gullpeak.core.plan.bands import Net, Weak
 from gullpeak.core.plan.check import Break, check
@@ -14,8 +14,8 @@ from gullpeak.core.plan.found import Found, Term
 from gullpeak.core.plan.oven_course import OvenAt
 from gullpeak.core.plan.problem import WHOLE, LineMass, Problem, Solution
 from gullpeak.core.plan.replan import Change
-from gullpeak.core.recipe import Recipe
-from gullpeak.core.step import StepKind
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.step import StepKind
 from gullpeak.core.value import Value
 
 FREE_MIN = 10

@@ -4,7 +4,7 @@ from math import exp
 
 import numpy as np
 
-from gullpeak.core.bath import Heated, coagulation, conductance_w_k
+from gullpeak.core.physics.bath import Heated, coagulation, conductance_w_k
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 
 HEATS = ("off the bath", "bare simmer", "simmer", "rolling boil")

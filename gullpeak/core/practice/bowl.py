@@ -4,8 +4,9 @@ from typing import NamedTuple
 
 import numpy as np
 
-from gullpeak.core import foam, sugar
+from gullpeak.core.physics import sugar
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.sheet import foam
 
 SPEEDS = (0.0, 0.35, 0.7, 1.0)
 """Whisking against medium-high, by setting."""

@@ -2,8 +2,9 @@
 
 import numpy as np
 
-from gullpeak.core import foam, syrup
+from gullpeak.core.physics import syrup
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.sheet import foam
 
 POWERS = (0.0, 0.4, 0.7, 1.0)
 """Of the ring's full power."""

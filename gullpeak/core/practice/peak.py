@@ -2,8 +2,8 @@
 
 import numpy as np
 
-from gullpeak.core import foam
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.sheet import foam
 
 STAGES: tuple[foam.StageName, ...] = tuple(foam.SIGNS)
 DO: dict[foam.StageName, str] = {

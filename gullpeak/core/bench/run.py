@@ -1,0 +1,328 @@
+"""A batch under way: a fold of its events over its process."""
+
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, StringConstraints, model_validator
+
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.step_rows import EGG_ASKS
+from gullpeak.core.recipe.faults import Fact, Sign, rules
+from gullpeak.core.recipe.step import Ask, Check, Step
+from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.value import Key, Moment, Text, Value
+
+EventKind = Literal[
+    "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "set aside", "taken back", "finished"
+]
+EventId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
+Person = Annotated[str, StringConstraints(max_length=120)]
+
+
+class Outcome(Value):
+    """How it came out, as the cook saw it."""
+
+    texture: Literal[
+        "crisp",
+        "soft centre",
+        "marshmallow",
+        "soft sheet",
+        "raw inside",
+        "glossy, stands",
+        "slack",
+        "holds a ribbon",
+        "thin",
+        "set",
+        "other",
+    ]
+    colour: Literal["white", "ivory", "straw", "gold", "brown", "scorched"] | None = None
+    score: int = Field(ge=1, le=5)
+    faults: tuple[Sign, ...] = Field((), max_length=12)
+    pieces_good: int | None = Field(None, ge=0, le=5000)
+    keep: Text = ""
+    next_time: Text = ""
+
+
+class Event(Value):
+    """Something that happened at the bench. Never changed; a correction is another event (`taken back`)."""
+
+    id: EventId = Field(description="Made by the device, so that sending twice changes nothing")
+    kind: EventKind
+    at: Moment = Field(description="When it happened")
+    cook: Person = ""
+    device: Person = ""
+    thermometer: Person = Field(
+        "",
+        description="Of a reading by hand: which one it was read from, by its key in Kitchen. Of `set aside`: which one, `text` says why",
+    )
+    step: Key | None = None
+    name: Key | None = Field(None, description="Which reading or check; which fact, for `recalled`")
+    value: float | None = Field(None, ge=-60, le=100000)
+    passed: bool | None = None
+    minutes: float | None = Field(None, gt=0, le=1440, description="Of a timer")
+    text: Text = ""
+    takes_back: EventId | None = None
+    outcome: Outcome | None = None
+
+    @model_validator(mode="after")
+    def _complete(self) -> Self:
+        needs: dict[str, tuple[str, ...]] = {
+            "step done": ("step",),
+            "timer started": ("step", "minutes"),
+            "timer stopped": ("step",),
+            "reading": ("step", "name", "value"),
+            "check": ("step", "name", "passed"),
+            "recalled": ("name",),
+            "set aside": ("step",),
+            "taken back": ("takes_back",),
+            "finished": ("outcome",),
+        }
+        missing = [name for name in needs.get(self.kind, ()) if getattr(self, name) is None]
+        if self.kind in ("note", "set aside") and not self.text:
+            missing = ["text"]
+        if self.kind == "recalled" and not self.text and self.passed is None and self.value is None:
+            missing += ["answer"]
+        if missing:
+            raise ValueError(f"a “{self.kind}” event needs its {' and '.join(missing)}")
+        return self
+
+
+class Timer(Value):
+    """A timer that runs: until `ends`."""
+
+    step: Key
+    title: str
+    started: datetime
+    minutes: float
+
+
+class Reading(Value):
+    """A figure recorded, beside what was expected."""
+
+    event: str
+    step: Key
+    name: Key
+    asks: str
+    value: float
+    unit: str
+    at: datetime
+    expected: float | None
+    within: bool | None
+
+
+class CheckResult(Value):
+    """A check passed or failed, with the remedies offered on a fail."""
+
+    event: str
+    step: Key
+    name: Key
+    asks: str
+    passed: bool
+    at: datetime
+    remedies: tuple[str, ...]
+
+
+class Loss(Value):
+    """What the weighed tray lost, against the prediction, g."""
+
+    lost_g: float
+    predicted_g: float
+    ratio: float
+
+
+class BatchState(Value):
+    """Where a batch stands."""
+
+    current: Key | None
+    done: tuple[Key, ...]
+    timers: tuple[Timer, ...]
+    readings: tuple[Reading, ...]
+    checks: tuple[CheckResult, ...]
+    notes: tuple[str, ...]
+    open_fails: tuple[str, ...] = Field((), description="Checks of the current step whose last answer was no")
+    loss: Loss | None
+    must_be_ready: tuple[str, ...]
+    last_event: str | None = Field(None, description="The latest event that can be taken back")
+    finished: Outcome | None
+
+
+class UnknownStepError(ValueError):
+    """An event names a step, reading or check that this batch does not have."""
+
+    def __init__(self, field: str, message: str) -> None:
+        super().__init__(message)
+        self.field = field
+
+
+def standing(events: Sequence[Event]) -> list[Event]:
+    """Return the events that count: without those taken back, and without the taking back.
+
+    Taking back a taking-back restores what it took.
+    """
+    void: set[str] = set()
+    for event in reversed(events):
+        if event.kind == "taken back" and event.id not in void and event.takes_back is not None:
+            void.add(event.takes_back)
+    return [e for e in events if e.id not in void and e.kind != "taken back"]
+
+
+def check_event(process: Process, event: Event) -> None:
+    """Raise UnknownStepError where an event does not fit the process, or a reading is outside its scale."""
+    if event.kind == "recalled" and fact_name(event) is None:
+        raise UnknownStepError("name", f"“{event.name}” is nothing that is asked of a batch")
+    if event.kind == "recalled" and answer(event) is None:
+        rule = rules().facts[fact_name(event) or ""]
+        field, way = (
+            ("passed", "yes or no") if rule.yes else ("value", f"a figure in {rule.unit}") if rule.unit else ("text", "a word")
+        )
+        raise UnknownStepError(field, f"{rule.name}: answer with {way}")
+    if event.step is None:
+        return
+    step = process.step(event.step)
+    if step is None:
+        raise UnknownStepError("step", f"this batch has no step “{event.step}”: reload the bench")
+    if event.kind == "reading":
+        ask = _ask(step, event.name)
+        if ask is None:
+            raise UnknownStepError("name", f"nothing called “{event.name}” is recorded at this step")
+        if event.value is not None and not ask.least <= event.value <= ask.most:
+            raise UnknownStepError(
+                "value", f"{ask.asks} of {event.value:g} {ask.unit}: give one from {ask.least:g} to {ask.most:g} {ask.unit}"
+            )
+    if event.kind == "check" and _check(step, event.name) is None:
+        raise UnknownStepError("name", f"there is no check “{event.name}” at this step")
+
+
+def fact_name(event: Event) -> str | None:
+    """Return the fact that a `recalled` event answers, as `faults.toml` names it, or None."""
+    key = (event.name or "").replace("-", "_")
+    return key if key in rules().facts else None
+
+
+def answer(event: Event) -> Fact | None:
+    """Return what a `recalled` event answers, in the kind its fact has: yes or no, a figure, a word; None where it gives none."""
+    fact = fact_name(event)
+    if fact is None:
+        return None
+    rule = rules().facts[fact]
+    return event.passed if rule.yes else event.value if rule.unit else event.text or None
+
+
+def _ask(step: Step | None, name: str | None) -> Ask | None:
+    return None if step is None else next((a for a in step.asks if a.key == name), None)
+
+
+def _check(step: Step | None, name: str | None) -> Check | None:
+    return None if step is None else next((c for c in step.checks if c.key == name), None)
+
+
+def weighed(events: Sequence[Event]) -> Weighed | None:
+    """Return the egg as weighed at the bench. Before the sugar is weighed the ratio is kept, afterwards the sugar."""
+    sugar_weighed = False
+    found: Weighed | None = None
+    for event in standing(events):
+        if event.kind == "step done" and event.step == "weigh-dry":
+            sugar_weighed = True
+        if event.kind == "reading" and event.name in EGG_ASKS.values() and event.value is not None:
+            found = Weighed(base_g=event.value, keep="sugar" if sugar_weighed else "ratio")
+    return found
+
+
+def fold(process: Process, events: Sequence[Event]) -> BatchState:
+    """Return where a batch stands after its events, in the order they were recorded.
+
+    >>> weigh = Step(key="weigh", station="weigh", title="Weigh", kind="hands", hands=1, low_min=1, high_min=2)
+    >>> fold(Process(name="Kisses", steps=(weigh,)), ()).current
+    'weigh'
+    """
+    live = standing(events)
+    done: list[str] = []
+    timers: dict[str, Timer] = {}
+    readings: list[Reading] = []
+    checks: list[CheckResult] = []
+    notes: list[str] = []
+    finished: Outcome | None = None
+    for e in live:
+        step = process.step(e.step) if e.step else None
+        if e.kind == "step done" and step and step.key not in done:
+            done.append(step.key)
+            timers.pop(step.key, None)
+        elif e.kind == "timer started" and step:
+            timers[step.key] = Timer(step=step.key, title=step.title, started=e.at, minutes=e.minutes or 0.0)
+        elif e.kind == "timer stopped" and step:
+            timers.pop(step.key, None)
+        elif e.kind == "reading" and (ask := _ask(step, e.name)) is not None and step and e.value is not None:
+            within = None if ask.low is None or ask.high is None else ask.low <= e.value <= ask.high
+            readings.append(
+                Reading(
+                    event=e.id,
+                    step=step.key,
+                    name=ask.key,
+                    asks=ask.asks,
+                    value=e.value,
+                    unit=ask.unit,
+                    at=e.at,
+                    expected=ask.expected,
+                    within=within,
+                )
+            )
+        elif e.kind == "check" and (check := _check(step, e.name)) is not None and step:
+            passed = bool(e.passed)
+            checks.append(
+                CheckResult(
+                    event=e.id,
+                    step=step.key,
+                    name=check.key,
+                    asks=check.asks,
+                    passed=passed,
+                    at=e.at,
+                    remedies=() if passed else check.on_fail,
+                )
+            )
+        elif e.kind == "note":
+            notes.append(e.text)
+        elif e.kind == "finished":
+            finished = e.outcome
+    left = [s for s in process.steps if s.key not in done]
+    current = None if finished or not left else left[0]
+    latest = {(c.step, c.name): c.passed for c in checks}
+    return BatchState(
+        current=current.key if current else None,
+        done=tuple(done),
+        timers=() if finished else tuple(sorted(timers.values(), key=lambda t: t.started)),
+        readings=tuple(readings),
+        checks=tuple(checks),
+        notes=tuple(notes),
+        open_fails=tuple(c.key for c in current.checks if latest.get((current.key, c.key)) is False) if current else (),
+        loss=_loss(readings),
+        must_be_ready=current.ready_next if current else (),
+        last_event=live[-1].id if live else None,
+        finished=finished,
+    )
+
+
+def _loss(readings: list[Reading]) -> Loss | None:
+    latest = {r.name: r for r in readings}
+    tray_in, tray_out = latest.get("tray-in"), latest.get("tray-out")
+    if tray_in is None or tray_out is None or tray_in.expected is None or tray_out.expected is None:
+        return None
+    # The prediction belongs to the tray as it was really weighed in: its foam, not the planned one.
+    predicted = (tray_in.expected - tray_out.expected) * _foam_share(tray_in)
+    lost = tray_in.value - tray_out.value
+    return Loss(lost_g=lost, predicted_g=predicted, ratio=lost / predicted if predicted > 0 else 0.0)
+
+
+def _foam_share(tray_in: Reading) -> float:
+    return min(max(tray_in.value / (tray_in.expected or tray_in.value), 0.5), 2.0)
+
+
+def heat_minutes(process: Process, events: Sequence[Event]) -> float | None:
+    """Return the minutes between trays in and the end of the last heating step, or None before it has ended."""
+    live = standing(events)
+    last = next((s.key for s in process.steps if any(c.key == "lifts-clean" for c in s.checks)), None)
+    began = next((e.at for e in live if e.step == "oven-0" and e.kind == "timer started"), None)
+    if began is None:  # nobody started the timer: the trays went in when the last piece was shaped
+        began = next((e.at for e in live if e.kind == "step done" and e.step == "shape"), None)
+    ended = next((e.at for e in live if e.kind == "step done" and e.step == last), None)
+    return None if began is None or ended is None else (ended - began).total_seconds() / 60

@@ -1,0 +1,288 @@
+"""Quantities as people write them: `1½ tsp`, `3 large whites`, `250 °F`, `gas 2`, `fan 100`, `8 cm`.
+
+An amount nobody can know (`a pinch`) stays unknown. A unit that could mean several things is read by the
+kitchen's habits, and every such reading is said in `how`.
+"""
+
+import re
+import unicodedata
+from functools import lru_cache
+from typing import TYPE_CHECKING, get_args
+
+from pydantic import Field
+
+from gullpeak.core.kitchen.egg import WHITE_YOLK_G, per_egg_g
+from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
+from gullpeak.core.kitchen.kitchen import EggSize, Habits
+from gullpeak.core.value import Value
+
+if TYPE_CHECKING:
+    import pint
+
+GAS_MARK_C = {0.25: 110, 0.5: 120, 1: 140, 2: 150, 3: 160, 4: 180, 5: 190, 6: 200, 7: 220, 8: 230}
+"""Gas mark → °C conventional."""
+
+_UNKNOWN = {"", "?", "some", "a little", "to taste", "a pinch", "pinch", "a dash", "dash", "a few drops", "as needed", "unknown"}
+_ALIASES = {
+    "g": "gram",
+    "gr": "gram",
+    "gram": "gram",
+    "grams": "gram",
+    "gramme": "gram",
+    "grammes": "gram",
+    "kg": "kilogram",
+    "kilo": "kilogram",
+    "kilos": "kilogram",
+    "mg": "milligram",
+    "oz": "ounce",
+    "ounce": "ounce",
+    "ounces": "ounce",
+    "lb": "pound",
+    "lbs": "pound",
+    "pound": "pound",
+    "pounds": "pound",
+    "ml": "milliliter",
+    "cl": "centiliter",
+    "dl": "deciliter",
+    "l": "liter",
+    "litre": "liter",
+    "litres": "liter",
+    "liter": "liter",
+    "tsp": "spoon_tea",
+    "teaspoon": "spoon_tea",
+    "teaspoons": "spoon_tea",
+    "tbsp": "spoon_table",
+    "tbs": "spoon_table",
+    "tablespoon": "spoon_table",
+    "tablespoons": "spoon_table",
+    "cup": "kitchen_cup",
+    "cups": "kitchen_cup",
+    "fl oz": "kitchen_fl_oz",
+    "floz": "kitchen_fl_oz",
+    "fluid ounce": "kitchen_fl_oz",
+    "mm": "millimeter",
+    "cm": "centimeter",
+    "m": "meter",
+    "in": "inch",
+    "inch": "inch",
+    "inches": "inch",
+    '"': "inch",
+}
+_CUP_ML = {"US": 236.6, "metric": 250.0}
+_NUMBER = r"(?P<number>\d+\s+\d+/\d+|\d+/\d+|\d+\s*[¼½¾⅓⅔⅛⅜⅝⅞]|[¼½¾⅓⅔⅛⅜⅝⅞]|\d*[.,]\d+|\d+)"
+_SIZES = {
+    "small": "S",
+    "medium": "M",
+    "large": "L",
+    "extra large": "XL",
+    "extra-large": "XL",
+    "xl": "XL",
+    "s": "S",
+    "m": "M",
+    "l": "L",
+}
+
+
+class Amount(Value):
+    """A mass as it was written and as it was read. `mass_g` None: not known."""
+
+    written: str
+    mass_g: float | None
+    how: tuple[str, ...] = ()
+
+
+class OvenFigure(Value):
+    """An oven temperature as written and read: the figure to set, and whether with the fan."""
+
+    written: str
+    set_c: float
+    fan: bool
+    how: tuple[str, ...] = ()
+
+
+class Length(Value):
+    """A length as written and read, mm."""
+
+    written: str
+    mm: float = Field(gt=0)
+
+
+def read_number(text: str) -> float:
+    """Return a number written with fractions, signs of fractions, or a decimal comma.
+
+    >>> read_number("1½"), read_number("2 1/4"), read_number("0,5")
+    (1.5, 2.25, 0.5)
+    """
+    match = re.fullmatch(_NUMBER, text.strip())
+    if match is None:
+        raise ValueError(f"“{text}” is not a number: write one such as 2, 1½ or 0.5")
+    body = text.strip().replace(",", ".")
+    total = 0.0
+    for part in re.findall(r"\d+/\d+|\d*\.\d+|\d+|[¼½¾⅓⅔⅛⅜⅝⅞]", body):
+        if "/" in part:
+            top, bottom = part.split("/")
+            if int(bottom) == 0:
+                raise ValueError(f"“{text}” divides by zero: write a number such as 2, 1½ or 0.5")
+            total += int(top) / int(bottom)
+        else:
+            total += unicodedata.numeric(part) if len(part) == 1 else float(part)
+    return total
+
+
+@lru_cache(maxsize=16)
+def _registry(habits: Habits) -> "pint.UnitRegistry":  # type: ignore[type-arg]
+    import pint  # here, as it would be a tenth of the app's start
+
+    units: pint.UnitRegistry = pint.UnitRegistry(cache_folder=None)  # type: ignore[type-arg]
+    units.define("spoon_tea = 5 * milliliter")
+    units.define(f"spoon_table = {habits.tablespoon_ml} * milliliter")
+    units.define(f"kitchen_cup = {_CUP_ML[habits.cup]} * milliliter")
+    units.define(f"kitchen_fl_oz = {29.57 if habits.fluid_ounce == 'US' else 28.41} * milliliter")
+    return units
+
+
+def _said(unit: str, habits: Habits) -> str | None:
+    return {
+        "spoon_table": f"a tablespoon is {habits.tablespoon_ml} ml here",
+        "kitchen_cup": f"a cup is the {habits.cup} one here, {_CUP_ML[habits.cup]:g} ml",
+        "kitchen_fl_oz": f"a fluid ounce is the {habits.fluid_ounce} one here",
+    }.get(unit)
+
+
+def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
+    """Return the mass of an ingredient as written; unknown where the words do not fix one.
+
+    Raises ValueError with a sentence that says what to write instead.
+
+    >>> tartar = INGREDIENTS["cream-of-tartar"]
+    >>> round(read_amount("1½ tsp", tartar, Habits()).mass_g, 2)
+    4.88
+    >>> read_amount("a pinch", tartar, Habits()).mass_g is None
+    True
+    """
+    text = written.strip().lower()
+    if text in _UNKNOWN:
+        return Amount(written=written, mass_g=None, how=("not known: weigh it once and write the grams",))
+    how: list[str] = []
+    heaped = bool(re.search(r"\bheaped\b", text))
+    text = re.sub(r"\b(heaped|level|rounded|scant|of)\b", " ", text).strip()
+    match = re.match(rf"^{_NUMBER}\s*(?P<rest>.*)$", text)
+    if match is None:
+        raise ValueError(f"“{written}” has no number in front: write one such as 12 g, 1½ tsp or 3 large whites")
+    number, rest = read_number(match["number"]), match["rest"].strip().rstrip(".")
+    _whole(written, rest, ingredient)
+    if ingredient.role == "white" and re.search(r"\b(whites?|eggs?)\b", rest):
+        size, told = _egg_size(rest, habits)
+        each = per_egg_g(size)
+        how.append(f"{told}: {each:.1f} g of white each, {WHITE_YOLK_G[size][0]:g} g less what stays in the shell")
+        return Amount(written=written, mass_g=number * each, how=tuple(how))
+    words = rest.split()
+    unit = next((_ALIASES[" ".join(words[:n])] for n in (2, 1) if len(words) >= n and " ".join(words[:n]) in _ALIASES), None)
+    if unit is None or unit in ("millimeter", "centimeter", "meter", "inch"):
+        raise ValueError(f"“{rest or 'no unit'}” is not a unit of {ingredient.name.lower()}: write g, oz, ml, tsp, tbsp or cup")
+    if (told_unit := _said(unit, habits)) is not None:
+        how.append(told_unit)
+    if heaped:
+        number *= habits.heaped
+        how.append(f"heaped is {habits.heaped:g} level ones here")
+    quantity = number * _registry(habits).Quantity(1, unit)
+    if quantity.check("[mass]"):
+        mass = float(quantity.to("gram").magnitude)
+    else:
+        millilitres = float(quantity.to("milliliter").magnitude)
+        mass = millilitres * ingredient.density
+        how.append(f"{millilitres:.3g} ml at {ingredient.density:g} g/ml, loosely filled")
+    return Amount(written=written, mass_g=mass, how=tuple(how))
+
+
+def _whole(written: str, rest: str, ingredient: Ingredient) -> None:
+    """Raise ValueError where a second amount stands behind the first: nothing of what was written is left out in silence."""
+    if re.search(r"[\d½¼¾⅓⅔⅛⅜⅝⅞+&]|\b(plus|and|minus)\b", rest):
+        raise ValueError(f"“{written}” holds more than one amount of {ingredient.name.lower()}: write one, such as 120 g")
+
+
+def _egg_size(rest: str, habits: Habits) -> tuple[EggSize, str]:
+    region = "US" if habits.egg_size.startswith("US") else "EU"
+    word = next((w for w in ("extra large", "extra-large", "small", "medium", "large") if w in rest), None)
+    if word is None:
+        word = next((w for w in rest.split() if w in _SIZES), None)
+    if word is None:
+        return habits.egg_size, f"no size said, so the kitchen's own, {habits.egg_size}"
+    name = f"{region} {_SIZES[word]}" if region == "EU" else f"US {word.replace(' ', '-')}"
+    sizes: tuple[EggSize, ...] = get_args(EggSize)
+    found = next((s for s in sizes if s.lower() == name.lower()), None)
+    if found is None:
+        raise ValueError(
+            f"there is no {word} egg in the {region} sizes: write {', '.join(s for s in sizes if s.startswith(region))}"
+        )
+    return found, f"{word} by the {region} sizes"
+
+
+def read_oven(written: str, habits: Habits) -> OvenFigure:
+    """Return the oven figure to set, °C, and whether with the fan. 30–300 °C.
+
+    >>> read_oven("gas 2", Habits()).set_c, read_oven("fan 100", Habits()).fan
+    (150.0, True)
+    """
+    text = written.strip().lower().replace("º", "°").replace("deg", "°")
+    how: list[str] = []
+    gas = re.fullmatch(rf"gas\s*(?:mark)?\s*{_NUMBER}", text)
+    if gas is not None:
+        mark = read_number(gas["number"])
+        if mark not in GAS_MARK_C:
+            raise ValueError(f"gas {mark:g} is not a mark: write ¼, ½ or 1 to 8")
+        return OvenFigure(
+            written=written,
+            set_c=float(GAS_MARK_C[mark]),
+            fan=False,
+            how=(f"gas {gas['number']} is {GAS_MARK_C[mark]} °C conventional",),
+        )
+    fan = bool(re.search(r"\bfan\b|convection", text))
+    still = bool(re.search(r"\b(conventional|still|no fan|static)\b", text)) or "no fan" in text
+    if len(re.findall(r"\d+(?:[.,]\d+)?", text)) > 1:
+        raise ValueError(f"“{written}” holds more than one figure: write the one you set, such as 100 °C or fan 90")
+    match = re.search(r"(?P<sign>-?)(?P<number>\d+(?:[.,]\d+)?)\s*°?\s*(?P<unit>[cf])?\b", text)
+    if match is None:
+        raise ValueError(f"“{written}” is not an oven figure: write one such as 100 °C, fan 90, 250 °F or gas 2")
+    value = float(match["number"].replace(",", ".")) * (-1 if match["sign"] else 1)
+    unit = (match["unit"] or habits.bare_degrees).upper()
+    if match["unit"] is None:
+        how.append(f"bare degrees are °{unit} here")
+    if unit == "F":
+        how.append(f"{value:g} °F is {(value - 32) / 1.8:.1f} °C")
+        value = (value - 32) / 1.8
+    if not fan and not still:
+        fan = habits.no_fan_word == "fan"
+        how.append(f"no fan word, so {habits.no_fan_word} here")
+    if not 30 <= value <= 300:
+        raise ValueError(f"{value:.0f} °C is no oven for a meringue: give one from 30 to 300 °C")
+    return OvenFigure(written=written, set_c=value, fan=fan and not still, how=tuple(how))
+
+
+def read_length(written: str) -> Length:
+    """Return a length in mm; centimetres where no unit is said.
+
+    >>> read_length("8 cm").mm, read_length("3 in").mm
+    (80.0, 76.2)
+    """
+    match = re.fullmatch(rf"{_NUMBER}\s*(?P<unit>mm|cm|m|in|inch|inches|\")?", written.strip().lower())
+    if match is None:
+        raise ValueError(f"“{written}” is not a length: write one such as 8 cm, 75 mm or 3 in")
+    quantity = read_number(match["number"]) * _registry(Habits()).Quantity(1, _ALIASES[match["unit"] or "cm"])
+    mm = float(quantity.to("millimeter").magnitude)
+    if mm <= 0:
+        raise ValueError("a length has to be more than 0")
+    return Length(written=written, mm=round(mm, 6))
+
+
+__all__ = [
+    "GAS_MARK_C",
+    "INGREDIENTS",
+    "Amount",
+    "Length",
+    "OvenFigure",
+    "read_amount",
+    "read_length",
+    "read_number",
+    "read_oven",
+]

@@ -1,0 +1,1 @@
+"""What batches leave behind: cards, records, what is learned of the kitchen, changes on trial."""

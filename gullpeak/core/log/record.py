@@ -1,0 +1,242 @@
+"""What a batch's own record says of it: the facts that causes are weighed against, from sheet, steps, checks and readings."""
+
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+from itertools import pairwise
+from statistics import median
+
+import numpy as np
+
+from gullpeak.core.bench import run
+from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.run import BatchState, Event
+from gullpeak.core.bench.watch import Watch
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.physics.sugar import GRAIN_UM
+from gullpeak.core.recipe.faults import Fact
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.step import Step
+from gullpeak.core.sheet.batch import equipment
+from gullpeak.core.sheet.sheet import Sheet
+
+Course = Sequence[tuple[datetime, float, str]]
+"""Readings of a watch: when, what, in which unit."""
+CHECKS: dict[str, tuple[str, bool]] = {
+    "grease-free": ("grease_free", False),
+    "no-yolk": ("yolk_free", False),
+    "no-grit": ("smooth", False),
+    "peak": ("peak", False),
+    "hand-warm": ("hand_warm", False),
+    "clear": ("syrup_clear", True),
+    "ribbon": ("ribbon", False),
+    "coats": ("coats", False),
+    "lifts-clean": ("lifts", False),
+    "base-baked": ("base_baked", False),
+}
+"""The fact a check answers, and whether a fail counts though it passed later: crystals seen once are in the pan."""
+FORMS = {"slab": "slab", "bowl": "bowl", "disc": "disc", "nest": "nest", "kiss": "kiss", "case": "pastry", "horn": "pastry"}
+FOAM_ENDS = ("fold", "stiff", "whisk", "cool-whisk")
+PROBE_DIED_S = 45.0
+STEADY_MIN = 8.0
+"""Before that an oven thermometer still follows the door."""
+
+
+def form_of(recipe: Recipe) -> str | None:
+    """Return the word the fault rules have for what is made, or None where none fits."""
+    if recipe.shape is not None:
+        return "sheet" if recipe.texture == "soft sheet" else FORMS[recipe.shape.kind]
+    return {
+        "whipped cream": "cream",
+        "thickened juice": "sauce",
+        "compote": "sauce",
+        "coulis": "sauce",
+        "curd": "curd",
+    }.get(recipe.school)
+
+
+def facts(
+    sheet: Sheet, process: Process, kitchen: Kitchen, events: Sequence[Event], courses: Mapping[str, Course]
+) -> dict[str, Fact]:
+    """Return what the record of a batch says, by the names in `faults.toml`. What was not recorded is not there.
+
+    courses: the readings of each watch, by hand and by device, in the order of their times.
+    """
+    happened = run.standing(events)
+    state = run.fold(process, events)
+    done = {e.step: e.at for e in happened if e.kind == "step done" and e.step}
+    found: dict[str, Fact] = {**_planned(sheet, kitchen), **_checked(state), **_timed(sheet, process, happened, done)}
+    found |= _weighed(state)
+    for watch in process.watches:
+        course = courses.get(watch.key, ())
+        if watch.kind == "oven":
+            found |= oven_fact(oven_offsets(sheet, happened, course))
+        elif course:
+            found |= _followed(watch, course, done)
+    return {**found, **told(happened)}
+
+
+def told(events: Sequence[Event]) -> dict[str, Fact]:
+    """Return what the cook said afterwards of what was not recorded."""
+    out: dict[str, Fact] = {}
+    for e in events:
+        key, answer = (run.fact_name(e), run.answer(e)) if e.kind == "recalled" else (None, None)
+        if key is not None and answer is not None:
+            out[key] = answer
+    return out
+
+
+def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
+    recipe = sheet.recipe
+    out: dict[str, Fact] = {"school": recipe.school, "room_rh": kitchen.room_rh_pct}
+    form = form_of(recipe)
+    if form is not None:
+        out["form"] = form
+    if recipe.base == "white":
+        mixer = equipment(recipe, kitchen).mixer
+        out |= {"egg_kind": recipe.egg.kind, "white_c": recipe.egg.temp_c, "bowl_plastic": mixer.bowl_material == "plastic"}
+        out["acid"] = any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
+    if sheet.sugar is not None:
+        done = sheet.sugar.dissolving
+        out |= {"ratio": round(done.ratio, 3), "sugar_room": round(done.limit / max(done.ratio, 1e-6), 3)}
+        whisked = [s for s in recipe.sugars if s.moment not in ("folded last", "syrup") and s.ratio]
+        main = max(whisked, key=lambda s: s.ratio or 0.0, default=None)
+        if main is not None and main.kind in GRAIN_UM:
+            out |= {"grain_um": GRAIN_UM[main.kind], "moment": main.moment}
+    late = [a for a in recipe.additions if a.moment in ("folded last", "stiff")]
+    out["folded_wet"] = round(sum(INGREDIENTS[a.ingredient].water * (a.ratio or 0.0) for a in late), 3)
+    out["folded_fat"] = round(sum(INGREDIENTS[a.ingredient].fat * (a.ratio or 0.0) for a in late), 3)
+    if recipe.programme is not None and recipe.programme.steps[0].set_c is not None:
+        out["set_c"] = recipe.programme.steps[0].set_c
+        out["cooled_slow"] = any(s.kind == "off" for s in recipe.programme.steps)
+    if recipe.school in ("italian", "honey"):
+        boiled = [s.kind for s in recipe.sugars if s.moment == "syrup"]
+        sour = any(a.moment == "syrup" and INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
+        out["helps"] = sour or any(k in ("glucose-syrup", "invert-sugar", "honey") for k in boiled)
+    named = {a.ingredient for a in recipe.additions} | ({recipe.on} if recipe.on else set())
+    for fact in ("gelatine", "chocolate", "cream"):
+        out[fact] = any(key.endswith(fact) for key in named)
+    sugar = sum(s.ratio or 0.0 for s in recipe.sugars)
+    starch = sum(INGREDIENTS[a.ingredient].starch * (a.ratio or 0.0) for a in recipe.additions)
+    out["starch"] = round(starch / sugar, 4) if sugar else round(starch, 4)
+    return out
+
+
+def _checked(state: BatchState) -> dict[str, Fact]:
+    out: dict[str, Fact] = {}
+    for check in state.checks:
+        fact, sticks = CHECKS.get(check.name, ("", False))
+        if fact:
+            out[fact] = check.passed and (not sticks or bool(out.get(fact, True)))
+    return out
+
+
+def _timed(sheet: Sheet, process: Process, events: Sequence[Event], done: Mapping[str, datetime]) -> dict[str, Fact]:
+    out: dict[str, Fact] = {}
+    lasted = durations(process, done)
+
+    def share(*keys: str) -> float | None:
+        steps = [s for s in process.steps if s.key in keys]
+        if not steps or any(s.key not in lasted for s in steps):
+            return None
+        planned = sum(s.low_min + s.high_min for s in steps) / 2
+        return round(sum(lasted[s.key] for s in steps) / planned, 2) if planned else None
+
+    named = {"rain_share": share("rain"), "whisk_share": share("froth", "soft", "rain", "stiff") or share("whisk")}
+    heat, planned = run.heat_minutes(process, events), None if sheet.dry is None else sheet.dry.drying.heat_end_min
+    if heat is not None and planned:
+        named["heat_share"] = round(heat / planned, 2)
+    ends = [done[k] for k in FOAM_ENDS if k in done]
+    shaping = process.step("shape")
+    into = next((e.at for e in events if e.kind == "timer started" and e.step == "oven-0"), None) or done.get("shape")
+    if ends and into is not None and shaping is not None and process.step("oven-0") is not None:
+        shaped = (shaping.low_min + shaping.high_min) / 2
+        named["wait_min"] = round(max(0.0, (into - max(ends)).total_seconds() / 60 - shaped), 1)
+    whites = process.watch("syrup")
+    if whites is not None and whites.syrup is not None and "whites" in lasted:
+        named["whites_waited_min"] = round(max(0.0, lasted["whites"] - whites.syrup.whites_s[1] / 60), 1)
+    return out | {k: v for k, v in named.items() if v is not None}
+
+
+def durations(process: Process, done: Mapping[str, datetime]) -> dict[str, float]:
+    """Return how long each step took, min: from the end of the one before to its own. A step without one before is not there."""
+    out: dict[str, float] = {}
+    before: datetime | None = None
+    for step in process.steps:
+        at = done.get(step.key)
+        if at is None:
+            continue
+        if before is not None:
+            out[step.key] = max(0.0, (at - before).total_seconds() / 60)
+        before = at if before is None else max(at, before)
+    return out
+
+
+def _weighed(state: BatchState) -> dict[str, Fact]:
+    out: dict[str, Fact] = {}
+    if state.loss is not None:
+        out["loss_share"] = round(state.loss.ratio, 3)
+    latest = {r.name: r for r in state.readings}
+    for reading, fact in (("gelatine-at", "gelatine_c"), ("chocolate-at", "chocolate_c")):
+        if reading in latest:
+            out[fact] = latest[reading].value
+    return out
+
+
+def oven_offsets(sheet: Sheet, events: Sequence[Event], course: Course) -> list[float]:
+    """Return how far each steady reading of the oven was from the air the sheet counted with, K."""
+    into = next((e.at for e in events if e.kind == "timer started" and e.step == "oven-0"), None)
+    into = into or next((e.at for e in events if e.kind == "step done" and e.step == "shape"), None)
+    if into is None or sheet.dry is None:
+        return []
+    drying = sheet.dry.drying
+    minutes = [(at - into).total_seconds() / 60 for at, _, _ in course]
+    return [
+        value - float(np.interp(m, drying.times_min, drying.oven_c))
+        for m, (_, value, _) in zip(minutes, course, strict=True)
+        if STEADY_MIN <= m <= drying.heat_end_min
+    ]
+
+
+def _followed(watch: Watch, course: Course, done: Mapping[str, datetime]) -> dict[str, Fact]:
+    temps = [v + watch.offset_c for _, v, unit in course if unit == "°C"]
+    if not temps:
+        return {}
+    if watch.kind == "syrup":
+        poured = done.get("whites")
+        upto = [(at, v + watch.offset_c) for at, v, unit in course if unit == "°C" and (poured is None or at <= poured)]
+        # A probe that died on the way says nothing of how far it was boiled.
+        if len(upto) < 2 or poured is None or (poured - upto[-1][0]).total_seconds() > PROBE_DIED_S:
+            return {}
+        return {"syrup_off_k": round(top([v for _, v in upto]) - watch.target_c, 1)}
+    if watch.kind == "bath":
+        highest = top(temps)
+        out: dict[str, Fact] = {"bath_short_k": round(max(0.0, watch.target_c - highest), 1)}
+        if watch.over_c is not None:
+            out["bath_over_k"] = round(highest - watch.over_c, 1)
+        return out
+    if watch.kind == "whisk":
+        return {"bowl_c": round(temps[-1], 1)}
+    if watch.kind == "chill":
+        cooled = done.get("cool-down")
+        before = [v + watch.offset_c for at, v, _ in course if cooled is not None and at <= cooled]
+        return {"folded_c": round(before[-1], 1)} if before else {}
+    return {}
+
+
+def oven_fact(offsets: Sequence[float]) -> dict[str, Fact]:
+    """Return the oven's distance from what was wanted, where it was read."""
+    return {"oven_off_c": round(median(offsets), 1)} if offsets else {}
+
+
+def top(temps: Sequence[float]) -> float:
+    """Return the highest temperature that was held for two readings: one alone may be noise."""
+    if len(temps) < 2:
+        return temps[0]
+    return max(min(a, b) for a, b in pairwise(temps))
+
+
+def first_step(process: Process, steps: Sequence[str]) -> Step | None:
+    """Return the first of some steps that a process has, or its last."""
+    found = (process.step(k) for k in steps)
+    return next((s for s in found if s is not None), process.steps[-1] if process.steps else None)

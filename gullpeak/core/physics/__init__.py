@@ -1,0 +1,1 @@
+"""The physics: arrays in, arrays out. It knows no recipe and no kitchen."""

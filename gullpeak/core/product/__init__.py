@@ -1,0 +1,1 @@
+"""Parts made at different times, put together; both sides of the egg."""

@@ -1,0 +1,381 @@
+"""A case, its filling, foam over it: how much foam, whether it weeps, what colour it takes, how long the case stays crisp."""
+
+from functools import lru_cache
+from math import hypot, pi
+
+import numpy as np
+
+from gullpeak.core.physics import drying, jacket, piping
+from gullpeak.core.physics.drying import RIDGE_RADIUS_MM, Air, Body, Foam
+from gullpeak.core.product.assembly.base import (
+    Assembled,
+    Facts,
+    Need,
+    Patch,
+    Setting,
+    cooled,
+    dome,
+    rectangle,
+    sentence,
+    step,
+    tidy,
+)
+from gullpeak.core.recipe.product import Pie, Role, fields_of
+from gullpeak.core.recipe.recipe import Shape
+from gullpeak.core.recipe.step import Link, Step
+from gullpeak.core.sheet import dryness
+from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
+from gullpeak.core.value import Figure, Remark, Remedy
+
+WALL_MM = 4.0
+SEALS_H: dict[str, float] = {"none": 3, "egg": 8, "preserve": 6, "crumbs": 6, "cocoa butter": 24, "chocolate": 24}
+"""Hours until a wet filling softens the floor (craft estimates), for a filling that gives its water at one half."""
+HOLDS_H = {"italian": (6.0, 12.0), "honey": (4.0, 8.0), "swiss": (4.0, 8.0), "french": (2.0, 4.0), "all-in-one": (2.0, 5.0)}
+"""Hours the foam of a finished pie stands without weeping much, by school (craft estimates)."""
+HOT_ENOUGH_C, STEAMS_C = 60.0, 85.0
+HOT_MIN = 10.0
+"""A hot filling waits no longer for its foam (craft estimate)."""
+
+
+@lru_cache(maxsize=128)
+def ridges(oven_c: float, fan: bool, minutes: float, density: float, water: float) -> tuple[float, ...]:
+    """Return the browning of ridges, minutes at 150 °C, every half minute from 0 to `minutes`."""
+    at = np.arange(0.0, minutes * 60 + 1, 30.0)
+    course = drying.dry(
+        (Body("ridge", 1, RIDGE_RADIUS_MM, 1.0),),
+        Foam(density * 1000, water),
+        Air.steady(oven_c, float(at[-1]) + 1, fan),
+        at,
+        cells=8,
+        tolerance=1e-2,  # a minute of browning either way, at half the steps
+    )
+    return tuple(float(b) for b in course.browning[:, 0])
+
+
+def foam_ml(a: Pie) -> float:
+    """Return the foam on one pie, ml."""
+    over = a.diameter_mm + 2 * WALL_MM
+    if a.foam == "none":
+        return 0.0
+    if a.foam == "cap":
+        return piping.cap_ml(over, min(a.edge_mm, a.peak_mm), a.peak_mm)
+    if a.foam == "rosettes":
+        return piping.rosettes(over, min(a.bar_mm, over), a.peak_mm).volume_ml
+    return piping.lattice(over, a.bar_mm, a.gap_mm).volume_ml
+
+
+def capacity_ml(a: Pie) -> float:
+    """Return what the case holds to the brim, ml."""
+    return pi / 4 * a.diameter_mm**2 * a.depth_mm / 1000
+
+
+def needs(a: Pie) -> dict[Role, Need]:
+    """Return what one pie asks: a case, filling to its share of the depth, foam."""
+    out: dict[Role, Need] = {"case": Need(pieces=1), "filling": Need(ml=capacity_ml(a) * a.filled)}
+    return out if a.foam == "none" else {**out, "foam": Need(ml=foam_ml(a))}
+
+
+def fits(a: Pie, role: Role, shape: Shape) -> Shape:
+    """Return the shape a part must have to fit."""
+    return (
+        shape.model_copy(update={"diameter_mm": a.diameter_mm, "height_mm": a.depth_mm})
+        if role == "case" and shape.kind == "case"
+        else shape
+    )
+
+
+def weeping(a: Pie, foam: Facts | None) -> tuple[str, list[str]]:
+    """Return the risk that the foam weeps on its filling, and every reason, for and against (craft rule)."""
+    if foam is None:
+        return "none", ["no foam on it"]
+    points, why = 0, []
+    if a.filling_c < HOT_ENOUGH_C:
+        points += 2
+        why.append(f"a filling of {a.filling_c:g} °C leaves the foam's underside raw: its water drains")
+    elif a.filling_c > STEAMS_C:
+        points += 1
+        why.append("so hot a filling steams: drops gather under the foam")
+    else:
+        why.append("a hot filling sets the foam from beneath")
+    if foam.school in ("italian", "honey"):
+        points -= 2
+        why.append("boiled syrup has set it already")
+    elif foam.school == "swiss":
+        points -= 1
+        why.append("warmed white stands better than cold")
+    if foam.starch > 0.01:
+        points -= 1
+        why.append("its starch holds water")
+    if foam.sugar_ratio > 1.9 and foam.school == "french":
+        points += 1
+        why.append("much cold sugar is slow to dissolve, and what is left draws water")
+    if a.colour != "oven":
+        points += 1
+        why.append("the torch colours only its face")
+    return ("low" if points <= 0 else "some" if points == 1 else "high"), why
+
+
+def _coldest_c(a: Pie, foam: Facts) -> float:
+    """The most that the coldest place of its foam comes to in the oven, by the thickest of it."""
+    thick = 0.8 * a.bar_mm if a.foam == "lattice" else a.peak_mm
+    return jacket.coldest_c(round(thick, 2), a.oven_c, a.fan == "fan", a.minutes, a.filling_c, density=round(foam.density * 1000))
+
+
+def _colour(a: Pie, foam: Facts) -> tuple[dict[str, Figure], list[Remark]]:
+    course = ridges(a.oven_c, a.fan == "fan", 30.0, round(foam.density, 3), round(foam.water, 3))
+    now = course[min(len(course) - 1, round(a.minutes * 2))]
+    gold = next((i / 2 for i, b in enumerate(course) if b >= 45), None)
+    scorched = next((i / 2 for i, b in enumerate(course) if b >= 180), None)
+    word = dryness.colour(now)
+    figures = {
+        "ridges": figure(
+            None,
+            "",
+            "modelled",
+            "Browning of its ridges, a 1.5 mm round of foam, in this oven.",
+            MODEL,
+            ("oven", f"{a.oven_c:g} °C, {a.fan}"),
+            ("minutes", f"{a.minutes:g}"),
+            ("browning", f"{now:.0f} min at 150 °C"),
+            text=word,
+        ),
+    }
+    remarks: list[Remark] = []
+    if word in ("white", "ivory", "straw") and gold is not None:
+        remarks.append(
+            Remark(
+                severity="note",
+                says=f"Ridges are {word} by then; gold comes at {gold:g} min.",
+                remedies=(Remedy(says=f"Leave it {gold:g} min", field="assembly.minutes", value=gold),),
+            )
+        )
+    if word == "scorched" and scorched is not None and gold is not None:
+        remarks.append(
+            Remark(
+                severity="warning",
+                says=f"Ridges scorch from {scorched:g} min on.",
+                remedies=(
+                    Remedy(says=f"Out at {(gold + scorched) / 2:g} min", field="assembly.minutes", value=(gold + scorched) / 2),
+                ),
+            )
+        )
+    return figures, remarks
+
+
+def _section(a: Pie, here: Setting) -> tuple[Patch, ...]:
+    across, over = a.diameter_mm, a.diameter_mm + 2 * WALL_MM
+    top = WALL_MM + a.depth_mm
+    out = [
+        Patch(
+            role="case",
+            what="Case",
+            material="pastry",
+            points=tidy(
+                [
+                    (-over / 2, 0),
+                    (over / 2, 0),
+                    (over / 2, top),
+                    (across / 2, top),
+                    (across / 2, WALL_MM),
+                    (-across / 2, WALL_MM),
+                    (-across / 2, top),
+                    (-over / 2, top),
+                ]
+            ),
+        ),
+    ]
+    fillings = here.of("filling")
+    level, each = WALL_MM, a.depth_mm * a.filled / max(len(fillings), 1)
+    for facts in fillings:
+        out.append(Patch(role="filling", what=facts.name, material=facts.material, points=rectangle(0, level, across, each)))
+        level += each
+    foam = here.first("foam")
+    if foam is None or a.foam == "none":
+        return tuple(out)
+    if a.foam == "cap":
+        edge = min(a.edge_mm, a.peak_mm)
+        rise = [(over / 2 * (1 - 2 * i / 40), level + edge + (a.peak_mm - edge) * (1 - (1 - 2 * i / 40) ** 2)) for i in range(41)]
+        out.append(
+            Patch(role="foam", what=foam.name, material="foam", points=tidy([(-over / 2, level), (over / 2, level), *rise]))
+        )
+    elif a.foam == "rosettes":
+        width = min(a.bar_mm, over)
+        rings = {round(hypot(x, y), 1) for x, y in piping.rosettes(over, width, a.peak_mm).centres}
+        row = sorted({side * ring for ring in rings for side in (-1, 1)})
+        out += [Patch(role="foam", what=foam.name, material="foam", points=dome(x, level, width, a.peak_mm)) for x in row]
+    else:
+        places = [b[0] for b in piping.lattice(over, a.bar_mm, a.gap_mm).bars if b[0] == b[2]]
+        out += [
+            Patch(role="foam", what=foam.name, material="foam", points=dome(x, level, a.bar_mm, 0.8 * a.bar_mm)) for x in places
+        ]
+    return tuple(out)
+
+
+def work_out(a: Pie, here: Setting) -> Assembled:
+    """Return the pie put together."""
+    foam = here.first("foam") if a.foam != "none" else None
+    fillings = here.of("filling")
+    gives = max((f.gives_water for f in fillings), default=0.4)
+    over = a.diameter_mm + 2 * WALL_MM
+    risk, why = weeping(a, foam)
+    crisp = SEALS_H[a.seal] * 0.5 / max(gives, 0.1)
+    figures: dict[str, Figure] = {
+        "foam": figure(
+            foam_ml(a),
+            "ml",
+            "modelled",
+            {
+                "cap": "A round thick at the crust, domed to its peak.",
+                "rosettes": "Rosettes touching, in rings.",
+                "lattice": "Bars both ways; a bar is half an ellipse.",
+                "none": "No foam.",
+            }[a.foam],
+            GEOMETRY,
+            ("across, to the crust’s edge", f"{over:g} mm"),
+        ),
+        "holds": figure(
+            capacity_ml(a), "ml", "modelled", "Floor × depth, to the brim.", GEOMETRY, ("filled to", f"{100 * a.filled:.0f} %")
+        ),
+        "weeps": figure(None, "", "craft rule", sentence("; ".join(why)) + ".", CRAFT, text=risk),
+        "case": figure(
+            crisp,
+            "h",
+            "craft rule",
+            "How long this seal keeps the floor crisp under a filling as wet as this.",
+            CRAFT,
+            ("seal", a.seal),
+            ("gives its water", f"{gives:.2f} of 1"),
+            low=0.5 * crisp,
+            high=1.6 * crisp,
+        ),
+    }
+    if a.foam == "rosettes":
+        figures["count"] = figure(
+            len(piping.rosettes(over, min(a.bar_mm, over), a.peak_mm).centres),
+            "rosettes",
+            "modelled",
+            "In rings, the outer one on the crust.",
+            GEOMETRY,
+        )
+    if a.foam == "lattice":
+        figures["count"] = figure(
+            len(piping.lattice(over, a.bar_mm, a.gap_mm).bars),
+            "bars",
+            "modelled",
+            "Both ways.",
+            GEOMETRY,
+            ("bar", f"{a.bar_mm:g} mm"),
+            ("gap", f"{a.gap_mm:g} mm"),
+        )
+    remarks: list[Remark] = []
+    if risk == "high" or (risk == "some" and foam is not None):
+        remedies = (
+            []
+            if a.filling_c >= HOT_ENOUGH_C
+            else [Remedy(says="Put the foam on at 70 °C", field="assembly.filling_c", value=70.0)]
+        )
+        remarks.append(
+            Remark(
+                severity="warning" if risk == "high" else "note",
+                says=f"Weeping: {risk}. {sentence(why[0])}.",
+                do=("a spoon of crumbs under the foam", "foam to the crust all round"),
+                remedies=tuple(remedies),
+            )
+        )
+    if foam is not None and a.colour == "oven":
+        more, notes = _colour(a, foam)
+        figures, remarks = {**figures, **more}, [*remarks, *notes]
+    if foam is not None:
+        low, high = HOLDS_H.get(foam.school, (2.0, 4.0))
+        figures["stands"] = figure(
+            (low + high) / 2,
+            "h",
+            "craft rule",
+            "Until the foam weeps and shrinks from its crust, by school.",
+            CRAFT,
+            ("foam", foam.school),
+            low=low,
+            high=high,
+        )
+    return Assembled(
+        kind=a.kind,
+        vital="foam" if foam is not None else "holds",
+        fields=fields_of(a),
+        section=_section(a, here),
+        figures=figures,
+        remarks=tuple(remarks),
+        steps=(steps := _steps(a, foam, here)),
+        joins={
+            "case": steps[0].key,
+            "filling": "fill",
+            "inside": "fill",
+            "foam": "fill" if foam is None else "pipe",
+            "topping": "serve",
+            "sauce": "serve",
+            "garnish": "serve",
+        },
+        keeps="pie" if foam is not None else "mousse-pie",
+        cautions=("A torch: nothing that burns near, flame away from you.",) if a.colour == "torch" and foam is not None else (),
+        foam_c=None if foam is None or a.colour != "oven" else _coldest_c(a, foam),
+    )
+
+
+def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
+    n = here.wholes
+    hot = foam is not None and a.filling_c >= HOT_ENOUGH_C  # into a warm case, and covered before it cools
+    out = [] if hot else [*cooled(here, ("case",), ("filling", "inside"))]
+    out += [step("fill", f"Fill {n} case{'s' if n > 1 else ''}, {100 * a.filled:.0f} % of the depth", minutes=(1.0 * n, 2.5 * n))]
+    if foam is None:
+        return (
+            *out,
+            step("set", "Chill until set", minutes=(90, 240), kind="wait", hands=0, takes=("cold",)),
+            step("serve", "Finish and serve", minutes=(2, 5)),
+        )
+    # a hot filling is covered before it cools: foam over a cold one weeps
+    how = {
+        "cap": "Spread or pipe the cap, touching the crust all round",
+        "rosettes": "Pipe the rosettes, outer ring first, on the crust",
+        "lattice": "Pipe the lattice, ends on the crust",
+        "none": "",
+    }[a.foam]
+    out.append(
+        step(
+            "pipe",
+            how,
+            f"The filling at {a.filling_c:g} °C.",
+            minutes=(2.0 * n, 5.0 * n),
+            until=("no gap at the crust",),
+            after=(Link(step="fill", kind="after", most_min=HOT_MIN if a.filling_c >= HOT_ENOUGH_C else None),),
+        )
+    )
+    if a.colour == "oven":
+        out.append(
+            step(
+                "gild",
+                f"Oven, {a.oven_c:g} °C",
+                minutes=(a.minutes, a.minutes * 1.2),
+                kind="oven",
+                hands=0.1,
+                timer=a.minutes,
+                until=("ridges gold",),
+                caution="Hot tin: dry cloth.",
+                after=(Link(step="pipe", kind="no wait"),),
+                takes=("oven",),
+                set_c=a.oven_c,
+            )
+        )
+    elif a.colour == "torch":
+        out.append(
+            step(
+                "gild",
+                "Torch the foam",
+                minutes=(1.0 * n, 3.0 * n),
+                until=("ridges gold",),
+                caution="A torch: nothing that burns near, flame away from you.",
+            )
+        )
+    return (
+        *out,
+        step("cool", "Cool out of any draught", minutes=(30, 90), kind="wait", hands=0),
+        step("serve", "Cut with a wet knife", minutes=(2, 5)),
+    )

@@ -1,0 +1,195 @@
+"""What is left over and what it may become, from the kitchen's own book; and ingredients that are split between parts."""
+
+from math import ceil, floor, pi
+
+from pydantic import Field
+
+from gullpeak.core.kitchen.egg import per_egg_g
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.product.eggs import BothSides, Pair
+from gullpeak.core.product.parts import Book, Dish, Made
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe, Scale
+from gullpeak.core.sheet import batch as batching
+from gullpeak.core.value import NamedMass, OutOfRangeError, UnknownAmountError, Value
+
+KISS_ML = pi / 8 * 30**2 * 25 / 1000
+"""A 3 cm kiss."""
+BITS_IN_GLASS_G = 18.0
+MOST = 3
+LEAST_LEFT = {"pieces": 0.5, "g": 8.0, "ml": 15.0}
+"""Less than this over is not worth a word."""
+
+
+class LeftOver(Value):
+    """What is left of a part, and what it may become."""
+
+    part: str
+    name: str
+    amount: float
+    unit: str
+    because: str
+    uses: tuple[str, ...]
+    cost: float | None = Field(None, description="In the kitchen's money, where prices are kept")
+
+
+class Split(Value):
+    """An ingredient that goes into more than one part, or comes from the same fruit as another."""
+
+    name: str
+    total_g: float
+    shares: tuple[NamedMass, ...]
+    buy: str = ""
+    order: str = ""
+
+
+def pairs(sides: BothSides, book: Book, kitchen: Kitchen, not_these: set[str]) -> tuple[Pair, ...]:
+    """Return the recipes that use what is left of the fuller side, the ones that leave least first."""
+    per_w, per_y = sides.white_left_g, sides.yolk_left_g
+    side, left = ("white", per_w) if per_w >= per_y * 2 else ("yolk", per_y) if per_y > 0 else ("white", per_w)
+    out = []
+    for key, recipe in book.items():
+        if not isinstance(recipe, Recipe) or recipe.base != side or key in not_these or recipe.egg.kind in ("carton", "dried"):
+            continue
+        try:
+            one = batching.size(recipe.model_copy(update={"scale": Scale(by="pieces", amount=1)}), kitchen).base_g
+        except (OutOfRangeError, UnknownAmountError):
+            continue
+        portions = floor(left / one + 1e-6)
+        if portions >= 1:
+            out.append(Pair(recipe=key, name=recipe.name, side=side, portions=portions, leaves_g=left - portions * one))
+    return tuple(sorted(out, key=lambda p: p.leaves_g)[:MOST])
+
+
+def _of_part(m: Made, grams: float, amount: float, book: Book) -> tuple[str, ...]:
+    """Return uses for what is left of a part: kisses of a foam, glasses of broken shells, other products that take it."""
+    out: list[str] = []
+    if (m.recipe.base == "white" and m.recipe.programme is None) or (m.recipe.base == "white" and m.unit != "pieces"):
+        kisses = floor(grams / (KISS_ML * m.batch.density))
+        if kisses:
+            out.append(f"pipe {kisses} kisses of 3 cm")
+    if m.recipe.base == "white" and m.recipe.programme is not None:
+        glasses = floor(grams / BITS_IN_GLASS_G)
+        if glasses:
+            out.append(f"break them into {glasses} glasses with cream and fruit")
+    for product in book.values():
+        if not isinstance(product, Product):
+            continue
+        for part in product.parts:
+            if part.of == m.of and part.key != m.key and part.amount is not None and part.unit == m.unit:
+                portions = floor(amount / part.amount * (1 if part.per == "portion" else product.serves))
+                if portions >= 1:
+                    out.append(f"enough for {portions} of {product.name}")
+    return tuple(dict.fromkeys(out))[:MOST]
+
+
+def left(
+    made: list[Made | Dish],
+    covers: dict[str, int],
+    possible: int,
+    product: Product,
+    eggs: BothSides,
+    book: Book,
+    kitchen: Kitchen,
+) -> tuple[LeftOver, ...]:
+    """What is over of each part once the portions that can be served are, and of what whole eggs bring more."""
+    out = []
+    for m in made:
+        given = m.made if m.depth == 0 else None
+        there = m.yields if given is None else given
+        wanting = max(product.portions - m.held, 1)
+        need = m.wants * max(possible - m.held, 0) / wanting if possible < product.portions and m.depth == 0 else m.wants
+        if m.unit == "pieces":
+            need = ceil(need - 1e-9)
+        over = max(0.0, there - need)
+        if over < LEAST_LEFT[m.unit]:
+            continue
+        why = (
+            f"{there:.0f} {m.unit} made, {need:.0f} wanted"
+            if given is not None
+            else "only whole ones can be made"
+            if possible == product.portions
+            else f"enough for {covers.get(m.key, product.portions)}, {possible} can be served"
+        )
+        if isinstance(m, Dish):
+            out.append(LeftOver(part=m.key, name=m.name, amount=over, unit=m.unit, because=why, uses=()))
+            continue
+        grams = over * (m.batch.density if m.unit == "ml" else m.batch.piece_g if m.unit == "pieces" else 1.0)
+        share = over / m.yields if m.yields else 0.0
+        out.append(
+            LeftOver(
+                part=m.key,
+                name=m.name,
+                amount=over,
+                unit=m.unit,
+                because=why,
+                uses=_of_part(m, grams, over, book),
+                cost=None
+                if m.recipe.unknown()
+                else _cost({line.key: (line.mass_g or 0.0) * share for line in m.sheet.weigh.lines}, kitchen),
+            )
+        )
+    size = kitchen.habits.egg_size
+    both = (
+        ("white", "yolks", eggs.white_left_g, per_egg_g(size)),
+        ("yolk", "whites", eggs.yolk_left_g, per_egg_g(size, "yolk")),
+    )
+    for key, other, grams, per in both:
+        if grams >= LEAST_LEFT["g"]:
+            found = tuple(f"{p.portions} × {p.name}" for p in eggs.pairs if p.side == key)[:3]
+            because = "whole eggs bring more than is used" if grams < per else f"only the {other} of these eggs are used"
+            cost = _cost({f"egg-{key}": grams}, kitchen)
+            out.append(
+                LeftOver(part=key, name=f"{key.capitalize()}s", amount=grams, unit="g", because=because, uses=found, cost=cost)
+            )
+    return tuple(out)
+
+
+def _cost(grams: dict[str, float], kitchen: Kitchen) -> float | None:
+    """What these cost; None where the kitchen keeps no prices."""
+    prices = {p.ingredient: p.per_kg for p in kitchen.prices}
+    return sum(g / 1000 * prices.get(key, 0.0) for key, g in grams.items()) if prices else None
+
+
+def splits(made: list[Made]) -> tuple[Split, ...]:
+    """Ingredients that more than one part takes, and things that come from the same fruit: the larger is bought, zest goes first."""
+    taken: dict[str, dict[str, float]] = {}
+    for m in made:
+        for line in m.sheet.weigh.lines:
+            if line.mass_g:
+                by = taken.setdefault(line.key, {})
+                by[m.name] = by.get(m.name, 0.0) + line.mass_g
+    out = []
+    for key, by in taken.items():
+        if len(by) > 1 and INGREDIENTS[key].whole is None:
+            out.append(
+                Split(
+                    name=INGREDIENTS[key].name,
+                    total_g=sum(by.values()),
+                    shares=tuple(NamedMass(name=n, grams=g) for n, g in by.items()),
+                )
+            )
+    fruits: dict[str, list[str]] = {}
+    for key in taken:
+        if INGREDIENTS[key].whole is not None:
+            fruits.setdefault(str(INGREDIENTS[key].whole), []).append(key)
+    for fruit, keys in fruits.items():
+        if len(keys) == 1 and len(taken[keys[0]]) == 1:
+            continue
+        counts = {k: ceil(sum(taken[k].values()) / (INGREDIENTS[k].each_g or 1.0) - 1e-9) for k in keys}
+        most = max(counts, key=lambda k: counts[k])
+        tells = ", ".join(f"{INGREDIENTS[k].name.lower()} asks {counts[k]}" for k in keys)
+        zest = any(INGREDIENTS[k].role == "flavour" for k in keys) and len(keys) > 1
+        out.append(
+            Split(
+                name=f"{fruit.capitalize()}s",
+                total_g=sum(sum(taken[k].values()) for k in keys),
+                shares=tuple(
+                    NamedMass(name=f"{INGREDIENTS[k].name} in {part}", grams=g) for k in keys for part, g in taken[k].items()
+                ),
+                buy=f"{counts[most]} {fruit}{'s' if counts[most] > 1 else ''}: {tells}",
+                order="take the zest before they are juiced" if zest else "",
+            )
+        )
+    return tuple(out)

@@ -1,0 +1,317 @@
+"""A product's parts: found in the book, sized backwards from the portions, worked out, and what each one's sheet gives.
+
+A part may be a product again; what is missing or goes round in a circle is said at its field.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from math import ceil
+
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.physics import cooling
+from gullpeak.core.product import assembly as assemblies
+from gullpeak.core.product.assembly import Assembled, Setting
+from gullpeak.core.product.assembly.base import Facts, Material, beside, chained
+from gullpeak.core.recipe import shapes
+from gullpeak.core.recipe.product import Part, Product, Role
+from gullpeak.core.recipe.recipe import Recipe, Scale
+from gullpeak.core.sheet import batch as batching
+from gullpeak.core.sheet.batch import Batch
+from gullpeak.core.sheet.sheet import Sheet, work_out
+from gullpeak.core.sheet.verdict import Verdict
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError
+
+Book = Mapping[str, Recipe | Product]
+"""Every recipe and product by its id."""
+DEEPEST = 5
+MOST_PARTS = 200
+"""Of all products inside products together."""
+LEAST_PORTION_G = 1.0
+MATERIAL: dict[str, Material] = {
+    "sabayon": "curd",
+    "curd": "curd",
+    "whipped cream": "cream",
+    "compote": "fruit",
+    "maceration": "fruit",
+    "cut fruit": "fruit",
+    "coulis": "sauce",
+    "thickened juice": "sauce",
+    "preserve": "sauce",
+    "sponge": "sponge",
+    "short pastry": "pastry",
+    "mix": "bits",
+    "bought": "ice",
+}
+GIVES_WATER = {"sabayon": 0.3, "curd": 0.3}
+"""How freely an egg cream wets what it touches (craft estimate); a foam of white 0.2."""
+FOAM_GIVES = 0.2
+KEEPS = {"sabayon": "sabayon-warm", "curd": "curd", "italian": "foam-syrup", "honey": "foam-syrup"}
+
+
+class PartError(UnknownAmountError):
+    """A part that cannot be had: not in the book, or inside itself."""
+
+
+@dataclass
+class Share:
+    """What is known of any part: how much all wholes ask, what there is, when it is needed. `path`: its keys from the top."""
+
+    key: str
+    name: str
+    of: str
+    role: Role
+    path: tuple[str, ...]
+    inside: tuple[str, ...]
+    wants: float
+    unit: str
+    yields: float
+    made: float | None
+    held: int
+    by_portion: bool
+
+    before_min: float = field(default=0.0, kw_only=True)
+
+    @property
+    def depth(self) -> int:
+        """How many products it stands inside of, below the one that is worked out."""
+        return len(self.path) - 1
+
+
+@dataclass
+class Made(Share):
+    """A leaf part, worked out. `share`: of what is made, that goes into the portions. `oven_c`: the most that its
+    coldest place comes to in the oven of the whole; None: it goes into none. `verdict`: of its egg, before that."""
+
+    recipe: Recipe
+    sheet: Sheet
+    batch: Batch
+    facts: Facts
+    verdict: Verdict
+    oven_c: float | None = None
+
+    @property
+    def share(self) -> float:
+        """Of what is made, what goes into the portions."""
+        return min(1.0, self.wants / self.yields) if self.yields else 1.0
+
+
+@dataclass
+class Dish(Share):
+    """A part that is a product itself, put together before it is needed; its own parts follow it."""
+
+    assembled: Assembled
+
+
+def keeps_as(recipe: Recipe) -> str:
+    """Return the row of the keeping table a part falls under."""
+    method = batching.method_of(recipe)
+    if method is not None:
+        return method.keeps
+    if recipe.programme is not None:
+        return {"crisp": "dried-meringue", "soft sheet": "sheet"}.get(recipe.texture, "soft-meringue")
+    if recipe.school == "sabayon" and recipe.has("cream", "gelatine", "chocolate"):
+        return "sabayon-cold"
+    return KEEPS.get(recipe.school, "foam-raw")
+
+
+def find(book: Book, part: Part, at: str, above: tuple[str, ...]) -> Recipe | Product:
+    """Return what a part is. Raises PartError where it is missing, inside itself, or too deep."""
+    found = book.get(part.of)
+    if found is None:
+        raise PartError(f"{at}.of", f"the part “{part.key}” is not in the book any more: choose another recipe for it")
+    if part.of in above:
+        raise PartError(f"{at}.of", f"“{found.name}” is a part of itself: take it out, or choose another")
+    if len(above) > DEEPEST:
+        raise PartError(f"{at}.of", "parts within parts go too deep: make them shallower")
+    return found
+
+
+def _baked_g(sheet: Sheet, piece_g: float) -> float:
+    """The mass of one finished piece: less what drying takes."""
+    return piece_g if sheet.dry is None else piece_g * (1 - sheet.dry.drying.loss_pct[-1] / 100)
+
+
+BAKED_OUT_C = 98.0
+"""A sponge or a pastry as it leaves its oven."""
+PASTRY_MM = 5.0
+
+
+def _out_c(recipe: Recipe, sheet: Sheet) -> float | None:
+    """How hot it comes out of its oven, by the drying model at the end of its programme; None: it was in none."""
+    if sheet.dry is not None:
+        return sheet.dry.drying.core_c[-1]
+    method = batching.method_of(recipe)
+    return BAKED_OUT_C if method is not None and method.heated == "baked" else None
+
+
+def _cools_s(recipe: Recipe, batch: Batch) -> float:
+    """The time constant of its cooling, by what it is made of and how thick its thickest part is."""
+    if recipe.school == "short pastry":
+        return cooling.constant_s("pastry", PASTRY_MM, batch.density)
+    # A slab cools from both faces; a round of the same depth has as much surface as a slab of so much.
+    bodies = () if recipe.shape is None else shapes.bodies(recipe.shape)
+    thick = max((2 * b.depth_mm / (max(b.exponent, 1) + 1) for b in bodies), default=10.0)
+    moist = recipe.texture == "soft sheet" or batching.method_of(recipe) is not None
+    return cooling.constant_s("sheet" if moist else "dried foam", thick, batch.density)
+
+
+def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) -> Facts:
+    method = batching.method_of(recipe)
+    shape = recipe.shape
+    material: Material = MATERIAL.get(recipe.school, "sheet" if role == "sheet" else "shell" if recipe.programme else "foam")
+    skin = None if sheet.dry is None else sheet.dry.drying.shell_mm[-1]
+    if recipe.on in ("sultana", "dried-apricot", "hazelnut", "pistachio", "almond"):
+        material = "bits"
+    return Facts(
+        name=recipe.name,
+        role=role,
+        density=batch.density,
+        water=batch.water_fraction,
+        gives_water=method.gives_water if method else GIVES_WATER.get(recipe.school, FOAM_GIVES),
+        school=recipe.school,
+        keeps=keeps_as(recipe),
+        material=material,
+        starch=batch.starch_of_sugar,
+        sugar_ratio=batch.sugar_ratio,
+        ml=ml,
+        base_per_g=batch.base_g / batch.foam_g,
+        piece_g=batch.piece_g,
+        depth_mm=0.0 if shape is None else shape.base_mm if shape.kind in ("nest", "bowl", "case", "horn") else shape.height_mm,
+        skin_mm=skin,
+        texture=recipe.texture if recipe.programme else "",
+        gelatine=recipe.has("gelatine", "chocolate"),
+        out_c=_out_c(recipe, sheet),
+        cools_s=_cools_s(recipe, batch),
+        height_mm=25.0 if shape is None else shape.height_mm,
+        width_mm=80.0 if shape is None else shape.diameter_mm if shape.kind != "slab" else shape.width_mm,
+    )
+
+
+def _said(part: Part, product: Product) -> float:
+    """The amount a part says for itself, of one whole."""
+    return (part.amount or 0.0) * (product.serves if part.per == "portion" else 1)
+
+
+def _taken_ml(product: Product, role: Role, book: Book, kitchen: Kitchen) -> float:
+    """What parts that say their own amount already fill of a role, ml."""
+    taken = 0.0
+    for part in product.parts:
+        found = book.get(part.of)
+        if part.role == role and part.amount is not None and part.unit != "pieces" and isinstance(found, Recipe):
+            taken += _said(part, product) / (batching.size(found, kitchen).density if part.unit == "g" else 1.0)
+    return taken
+
+
+def _amount(part: Part, product: Product, needs: dict[Role, assemblies.Need], book: Book, kitchen: Kitchen) -> tuple[float, str]:
+    """What one whole asks of this part: an amount and its unit. Parts of a role with no amount share what is left of it."""
+    if part.amount is not None:
+        return _said(part, product), part.unit
+    need = needs.get(part.role)
+    if need is None:
+        raise PartError(f"parts.{part.key}.amount", f"nothing says how much of “{part.key}” goes in: give its amount")
+    if need.pieces is not None:
+        return need.pieces, "pieces"
+    left = (need.ml or 0.0) - _taken_ml(product, part.role, book, kitchen)
+    if left <= 0:
+        raise PartError(f"parts.{part.key}.amount", f"the others fill it already: give “{part.key}” its own amount, or them less")
+    return left / sum(p.role == part.role and p.amount is None for p in product.parts), "ml"
+
+
+def wholes_of(product: Product) -> int:
+    """Return how many rolls, pies or shells the portions ask."""
+    return ceil(product.portions / product.serves)
+
+
+def expand(
+    product: Product,
+    book: Book,
+    kitchen: Kitchen,
+    above: tuple[str, ...] = (),
+    at: str = "",
+    path: tuple[str, ...] = (),
+    names: tuple[str, ...] = (),
+    before_min: float = 0.0,
+) -> tuple[list[Made | Dish], Assembled]:
+    """Work every part out, sized for the product's portions, and put them together. A product's parts follow it.
+
+    before_min: how long before serving the whole is needed. Raises PartError, UnknownAmountError, OutOfRangeError.
+    """
+    kind = assemblies.KINDS[product.assembly.kind]
+    needs, wholes = kind.needs(product.assembly), wholes_of(product)
+    own: dict[int, Made] = {}
+    inner: dict[int, tuple[Product, Share]] = {}
+    for i, part in enumerate(product.parts):
+        where = f"{at}parts.{i}"
+        found = find(book, part, where, above)
+        try:
+            each, unit = _amount(part, product, needs, book, kitchen)
+        except PartError as error:
+            raise PartError(f"{where}.amount", str(error)) from error
+        held = min(sum(h.portions for h in product.held if h.part == part.key), product.portions)
+        count = wholes * (1 - held / product.portions) if unit != "pieces" else wholes - (held if product.serves == 1 else 0)
+        by_portion = product.serves == 1 or (part.amount is not None and part.per == "portion") or unit != "pieces"
+        wants = each * count or each  # everybody holds it back: the line stays, for one
+        asked = Share(
+            part.key, found.name, part.of, part.role, (*path, part.key), names, wants, unit, wants, part.made, held, by_portion
+        )
+        if isinstance(found, Product):
+            if unit != "pieces":
+                raise PartError(f"{where}.unit", f"“{found.name}” is a product: count it in pieces")
+            asked.yields = float(ceil(wants - 1e-9))
+            inner[i] = found.model_copy(update={"portions": ceil(wants - 1e-9) * found.serves, "held": ()}), asked
+            continue
+        if found.shape is not None:
+            found = found.model_copy(update={"shape": kind.fits(product.assembly, part.role, found.shape)})
+        try:
+            own[i] = _made(asked, found, each, wholes, kitchen)
+        except (OutOfRangeError, UnknownAmountError) as error:
+            raise PartError(where, f"{found.name}: {error}") from error
+    here = Setting(product, wholes, tuple(m.facts for m in own.values()), kitchen)
+    assembled = kind.work_out(product.assembly, here)
+    assembled = assembled.model_copy(update={"steps": chained(assembled.steps)})
+    out: list[Made | Dish] = []
+    for i, part in enumerate(product.parts):
+        needed = before_min + assembled.left_min(part.role)
+        if i in own:
+            own[i].before_min, own[i].oven_c = needed, assembled.foam_c if part.role == "foam" else None
+            out.append(own[i])
+            continue
+        dish, asked = inner[i]
+        below, together = expand(
+            dish, book, kitchen, (*above, part.of), f"{at}parts.{i}.", asked.path, (*names, dish.name), needed
+        )
+        if len(out) + len(below) > MOST_PARTS:
+            raise PartError(f"{at}parts.{i}.of", f"over {MOST_PARTS} parts in all: make a menu of fewer dishes")
+        out += [Dish(**{**vars(asked), "before_min": needed}, assembled=together), *below]
+    if not assembled.section:  # nothing is built here: the dishes stand beside each other
+        sections = [m.assembled.section for m in out if isinstance(m, Dish) and m.depth == len(path)]
+        assembled = assembled.model_copy(update={"section": beside(sections)})
+    return out, assembled
+
+
+def _made(asked: Share, recipe: Recipe, each: float, wholes: int, kitchen: Kitchen) -> Made:
+    """Scale a recipe to what is asked of it, and work it out."""
+    wants, unit = asked.wants, asked.unit
+    look = batching.size(recipe, kitchen)
+    grams = {"ml": wants * look.density, "g": wants, "pieces": 0.0}[unit]
+    if recipe.shape is not None:
+        one = _baked_g(work_out(recipe, kitchen), look.piece_g) if unit != "pieces" else look.piece_g
+        pieces = ceil((wants if unit == "pieces" else grams / one) - 1e-9)
+        scaled = recipe.model_copy(update={"scale": Scale(by="pieces", amount=max(1, pieces))})
+    elif unit == "pieces":
+        scaled = recipe.model_copy(update={"scale": Scale(by="pieces", amount=max(1, ceil(wants - 1e-9)))})
+    else:
+        portion = max(grams / wholes, LEAST_PORTION_G)
+        scaled = recipe.model_copy(update={"portion_g": ceil(portion * 1000) / 1000, "scale": Scale(by="pieces", amount=wholes)})
+    sheet = work_out(scaled, kitchen)
+    batch = batching.size(scaled, kitchen)
+    if unit == "pieces":
+        yields = float(batch.pieces)
+    elif recipe.shape is not None:
+        yields = batch.pieces * _baked_g(sheet, batch.piece_g) / (batch.density if unit == "ml" else 1.0)
+    else:
+        yields = batch.foam_g / (batch.density if unit == "ml" else 1.0)
+    ml = {"ml": each, "g": each / batch.density, "pieces": each * batch.piece_g / batch.density}[unit]
+    facts = _facts(scaled, sheet, batch, asked.role, ml)
+    egg = Verdict(label=sheet.finish.label, because=sheet.finish.because)
+    return Made(**{**vars(asked), "yields": yields}, recipe=scaled, sheet=sheet, batch=batch, facts=facts, verdict=egg)

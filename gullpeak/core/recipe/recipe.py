@@ -1,0 +1,254 @@
+"""A recipe: ratios to what it rests on (white, yolk, whole egg, or cream, fruit, flour …), with the schools as choices.
+
+Every ratio is g per g of what it rests on as it goes into the bowl. An unknown amount is None and stays so.
+"""
+
+from typing import Literal, Self
+
+from pydantic import Field, model_validator
+
+from gullpeak.core.kitchen.egg import Base, Egg
+from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
+from gullpeak.core.physics.bath import Source
+from gullpeak.core.recipe.methods import METHODS, MethodName
+from gullpeak.core.value import Key, Name, Text, Value
+
+FoamSchool = Literal["french", "all-in-one", "swiss", "italian", "honey"]
+EggSchool = Literal[FoamSchool, "sabayon", "curd"]
+School = Literal[EggSchool, MethodName]
+SugarKind = Literal["granulated", "caster", "icing", "glucose-syrup", "invert-sugar", "honey"]
+Moment = Literal["syrup", "bath", "start", "froth", "before soft", "soft", "stiff", "folded last", "off heat", "cooled"]
+Texture = Literal["crisp", "soft centre", "marshmallow", "soft sheet"]
+ShapeKind = Literal["kiss", "disc", "nest", "bowl", "slab", "case", "horn"]
+ScaleBy = Literal["pieces", "base", "eggs", "sugar", "bowl", "trays"]
+Family = Literal[
+    "kisses",
+    "nests",
+    "pavlovas",
+    "discs",
+    "slabs",
+    "sheets",
+    "toppings",
+    "sabayons",
+    "curds",
+    "creams",
+    "fruit",
+    "pastry",
+    "mixes",
+]
+PeakName = Literal["soft peak", "medium peak", "firm peak"]
+
+HEATED_BY: dict[str, Literal["syrup", "bath"] | None] = {
+    "french": None,
+    "all-in-one": None,
+    "swiss": "bath",
+    "italian": "syrup",
+    "honey": "syrup",
+    "sabayon": "bath",
+    "curd": "bath",
+    **dict.fromkeys(METHODS, None),
+}
+"""What a school heats: a syrup in a pan, the egg itself, or nothing."""
+
+
+BASE_KEY: dict[Base, str] = {"white": "egg-white", "yolk": "egg-yolk", "whole egg": "whole-egg"}
+FOAM_SCHOOLS: tuple[FoamSchool, ...] = ("french", "all-in-one", "swiss", "italian", "honey")
+
+
+MOST_RATIO = 6.0
+"""Of anything added, to what the recipe rests on."""
+
+
+class SugarPart(Value):
+    """A part of the sugar: its kind, how much, and when it goes in."""
+
+    kind: SugarKind
+    ratio: float | None = Field(ge=0, le=4, description="g per g egg; None: not known")
+    moment: Moment = "soft"
+    written: str = Field("", max_length=80, description="As the cook wrote it, where it was written")
+
+
+class Addition(Value):
+    """Anything but the egg it rests on and sugar."""
+
+    ingredient: Key
+    ratio: float | None = Field(ge=0, le=MOST_RATIO, description="g per g egg; None: not known")
+    moment: Moment = "froth"
+    written: str = Field("", max_length=80)
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        if self.ingredient not in INGREDIENTS or INGREDIENTS[self.ingredient].role in ("white", "sugar"):
+            raise ValueError(f"“{self.ingredient}” is not in the larder: choose one that is there, other than white and sugar")
+        return self
+
+
+class Shape(Value):
+    """One piece as it is shaped, mm. Which lengths count depends on the kind (see `shapes.KINDS`)."""
+
+    kind: ShapeKind
+    diameter_mm: float = Field(80, ge=10, le=400)
+    height_mm: float = Field(25, ge=5, le=150)
+    base_mm: float = Field(12, ge=1, le=80, description="Thickness of the floor of a nest or bowl")
+    wall_mm: float = Field(20, ge=6, le=120, description="Width of its wall")
+    length_mm: float = Field(300, ge=30, le=900)
+    width_mm: float = Field(200, ge=30, le=900)
+    gap_mm: float = Field(20, ge=0, le=100, description="Between pieces on the tray")
+
+    @model_validator(mode="after")
+    def _holds_together(self) -> Self:
+        if self.kind in ("nest", "bowl"):
+            if self.base_mm >= self.height_mm:
+                raise ValueError("the floor is as thick as the piece is high: make it thinner or the piece higher")
+            if 2 * self.wall_mm >= self.diameter_mm:
+                raise ValueError("the walls meet in the middle: make them thinner or the piece wider")
+        return self
+
+
+class Heat(Value):
+    """How the school heats: the syrup in its pan, or the egg over a bath or flame."""
+
+    target_c: float = Field(118, ge=40, le=140, description="A syrup's as at sea level; a mixture's as it is")
+    source: Source = "bath"
+    hob: Key | None = Field(None, description="None: the kitchen's first")
+    pan: Key | None = None
+    start_whites: Literal["meet", "at 100", "at 112", "together"] = Field("meet", description="When the whites start")
+    peak: PeakName = Field("soft peak", description="What the whites should be when the syrup is poured")
+    wall_pct: float = Field(4, ge=0, le=20, description="Of the syrup, left on pan and bowl wall, %")
+
+
+class OvenStep(Value):
+    """One step of an oven programme."""
+
+    kind: Literal["heat", "turn", "off"]
+    set_c: float | None = Field(None, ge=40, le=260, description="What is set, for `heat`")
+    minutes: float | None = Field(None, ge=0.5, le=1440, description="None for one `heat` step: until the texture is there")
+    door: Literal["shut", "ajar"] = "shut"
+
+    @model_validator(mode="after")
+    def _heat_has_a_figure(self) -> Self:
+        if self.kind == "heat" and self.set_c is None:
+            raise ValueError("a heating step needs its temperature: give one from 40 to 260 °C")
+        if self.kind != "heat" and self.minutes is None:
+            raise ValueError("turning and switching off need their minutes")
+        return self
+
+
+class Programme(Value):
+    """What the oven does, from the moment the trays go in."""
+
+    fan: bool = True
+    start: Literal["hot", "cold"] = "hot"
+    steps: tuple[OvenStep, ...] = Field(min_length=1, max_length=12)
+
+    @model_validator(mode="after")
+    def _one_open_end(self) -> Self:
+        opened = [i for i, s in enumerate(self.steps) if s.kind == "heat" and s.minutes is None]
+        if len(opened) > 1:
+            raise ValueError("only one heating step can last until the texture is there: give the others their minutes")
+        if self.steps[0].kind != "heat":
+            raise ValueError("an oven programme starts with a heating step")
+        if opened and any(s.kind == "heat" for s in self.steps[opened[0] + 1 :]):
+            raise ValueError("the step that lasts until the texture is there has to be the last heating step")
+        return self
+
+
+class Scale(Value):
+    """What fixes the size of the batch: the engine runs forward from it, or backwards to it.
+
+    amount: pieces or portions, g of the egg the ratios rest on, eggs, g of sugar in all, share of the largest safe fill of the bowl
+    (1 = full), or trays.
+    """
+
+    by: ScaleBy
+    amount: float = Field(gt=0, le=100000)
+
+    @model_validator(mode="after")
+    def _sane(self) -> Self:
+        most = {"pieces": 2000, "eggs": 2000, "bowl": 1, "trays": 200}.get(self.by, 100000)
+        if self.amount > most:
+            raise ValueError(f"give at most {most} by {self.by}")
+        return self
+
+
+class Recipe(Value):
+    """A recipe, from the egg to the finished piece or portion.
+
+    A shape is piped or spread and may be dried; without one the recipe is portioned by mass. `heat` where the school heats.
+    """
+
+    name: Name
+    family: Family = "nests"
+    school: School = "french"
+    base: Base = Field("white", description="The egg every ratio rests on, or `other`: then `on` says what")
+    egg: Egg = Egg()
+    on: Key | None = Field(None, description="What the ratios rest on, where that is no egg")
+    sugars: tuple[SugarPart, ...] = Field((), max_length=6)
+    additions: tuple[Addition, ...] = Field((), max_length=12)
+    heat: Heat | None = None
+    shape: Shape | None = None
+    portion_g: float = Field(90, ge=1, le=20000, description="Of one portion, where there is no shape")
+    texture: Texture = "crisp"
+    programme: Programme | None = None
+    scale: Scale
+    loss_pct: float = Field(4.5, ge=0, le=20, description="Left on bowl, whisk and bag, % of the foam")
+    oven: Key | None = Field(None, description="None: the kitchen's first")
+    mixer: Key | None = None
+    tray: Key | None = None
+    notes: Text = ""
+
+    @model_validator(mode="after")
+    def _fits_its_school(self) -> Self:
+        heats = HEATED_BY[self.school]
+        if (heats is None) != (self.heat is None):
+            raise ValueError(
+                f"a {self.school} recipe {'heats nothing: leave its heat out' if heats is None else 'needs its heat: give a target'}"
+            )
+        if self.heat is not None:
+            low, high = (100.5, 140) if heats == "syrup" else (40, 95)
+            if not low <= self.heat.target_c <= high:
+                raise ValueError(f"a {self.school} recipe is heated to {low:g}–{high:g} °C, not {self.heat.target_c:g}")
+        if heats == "syrup" and not any(s.moment == "syrup" for s in self.sugars):
+            raise ValueError("no sugar goes into the pan: let one go in as syrup")
+        if heats != "syrup" and any(s.moment == "syrup" for s in self.sugars):
+            raise ValueError(f"a {self.school} recipe boils no syrup: let the sugar go in at another moment")
+        if self.programme is not None and self.shape is None:
+            raise ValueError("what goes into the oven needs a shape")
+        return self
+
+    @model_validator(mode="after")
+    def _rests_on_what_it_can(self) -> Self:
+        if (self.base == "other") != (self.on is not None) or (self.on is not None and self.on not in INGREDIENTS):
+            raise ValueError("say what the ratios rest on: an egg, or one thing from the larder")
+        method = METHODS.get(self.school)
+        if method is not None and self.rests_on.role not in method.rests_on:
+            raise ValueError(f"{method.name.lower()} rests on {' or '.join(method.rests_on)}, not on {self.base_name}")
+        if method is None and (self.base == "other" or (self.school in FOAM_SCHOOLS) != (self.base == "white")):
+            raise ValueError("sabayon and curd rest on yolk or whole egg, meringues on white")
+        if method is None and not self.sugars:
+            raise ValueError("there is no sugar in it: give at least one")
+        return self
+
+    @property
+    def rests_on(self) -> Ingredient:
+        """What every ratio is taken to."""
+        return INGREDIENTS[self.on or BASE_KEY[self.base]]
+
+    @property
+    def base_name(self) -> str:
+        """What every ratio is taken to, as a cook says it."""
+        return self.rests_on.name.lower() if self.base == "other" else self.base
+
+    def has(self, *ingredients: str) -> bool:
+        """Return whether one of these is added to it: also where its amount is not known."""
+        return any(a.ingredient in ingredients and a.ratio != 0 for a in self.additions)
+
+    @property
+    def hot_water(self) -> bool:
+        """Whether hot water goes into the bowl: it warms the white and dissolves the sugar."""
+        return self.school == "all-in-one" and self.has("water")
+
+    def unknown(self) -> list[str]:
+        """Return the field path and name of every amount that is not known."""
+        sugars = [f"sugars.{i}.ratio" for i, s in enumerate(self.sugars) if s.ratio is None]
+        return sugars + [f"additions.{i}.ratio" for i, a in enumerate(self.additions) if a.ratio is None]

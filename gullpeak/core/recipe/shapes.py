@@ -1,0 +1,237 @@
+"""Shapes: closed-form volumes, the bodies the oven dries, the section to draw, and trays to scale.
+
+Lengths mm, volumes ml, masses g. A piece is kept simple: what matters is its volume and its shortest way
+out for the water.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import ceil, floor, pi, sqrt
+from typing import Literal
+
+from gullpeak.core.physics.drying import Body
+from gullpeak.core.recipe.recipe import Shape, ShapeKind
+from gullpeak.core.value import OutOfRangeError, Value
+
+EXPANSION = 1.08
+"""A piece on the tray against the piece as piped (5–10 %)."""
+TRAY_MARGIN_MM = 8.0
+
+
+class SectionPart(Value):
+    """A part of the cut piece, to draw: outline kind and box, mm, x from the piece's axis, y up from the paper."""
+
+    body: str
+    outline: Literal["dome", "block", "round"]
+    x: float
+    y: float
+    width: float
+    height: float
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of piece as data: the lengths that count, its volume in mm³, bodies and section."""
+
+    says: str
+    lengths: tuple[str, ...]
+    volume: Callable[[Shape], float]
+    bodies: Callable[[Shape], tuple[Body, ...]]
+    section: Callable[[Shape], tuple[SectionPart, ...]]
+    rectangular: bool = False
+
+
+def _lined_volume(s: Shape) -> float:
+    return pi / 4 * s.diameter_mm**2 * s.base_mm + pi * s.diameter_mm * s.height_mm * s.base_mm
+
+
+def _lined_section(s: Shape) -> tuple[SectionPart, ...]:
+    d, h, t = s.diameter_mm, s.height_mm, s.base_mm
+    return (
+        SectionPart(body="floor", outline="block", x=0, y=0, width=d, height=t),
+        SectionPart(body="rim", outline="block", x=-(d - t) / 2, y=t, width=t, height=h),
+        SectionPart(body="rim", outline="block", x=(d - t) / 2, y=t, width=t, height=h),
+    )
+
+
+def _horn_volume(s: Shape) -> float:
+    return pi * s.diameter_mm / 2 * sqrt(s.length_mm**2 + (s.diameter_mm / 2) ** 2) * s.base_mm
+
+
+def dome_radius(width: float, height: float) -> float:
+    """Return the radius, mm, of the round body that dries like a piece of this width and height."""
+    return 0.55 * sqrt(width * height)
+
+
+def _kiss_volume(s: Shape) -> float:
+    return pi / 8 * s.diameter_mm**2 * s.height_mm  # paraboloid
+
+
+def _disc_volume(s: Shape) -> float:
+    return pi / 4 * s.diameter_mm**2 * s.height_mm
+
+
+def _walled_volume(s: Shape) -> float:
+    base = pi / 4 * s.diameter_mm**2 * s.base_mm
+    rise = s.height_mm - s.base_mm
+    return base + pi * (s.diameter_mm - s.wall_mm) * pi / 4 * s.wall_mm * rise  # a ring of elliptic section
+
+
+def _walled_bodies(s: Shape) -> tuple[Body, ...]:
+    whole = _walled_volume(s)
+    floor_share = pi / 4 * (s.diameter_mm - 2 * s.wall_mm) ** 2 * s.base_mm / whole
+    wall = Body("wall", 1, dome_radius(s.wall_mm, s.height_mm), 1 - floor_share)
+    return (wall, Body("floor", 0, s.base_mm, floor_share))
+
+
+def _walled_section(s: Shape) -> tuple[SectionPart, ...]:
+    d, w, h, b = s.diameter_mm, s.wall_mm, s.height_mm, s.base_mm
+    return (
+        SectionPart(body="floor", outline="block", x=0, y=0, width=d - 2 * w, height=b),
+        SectionPart(body="wall", outline="round", x=-(d - w) / 2, y=0, width=w, height=h),
+        SectionPart(body="wall", outline="round", x=(d - w) / 2, y=0, width=w, height=h),
+    )
+
+
+KINDS: dict[ShapeKind, Kind] = {
+    "kiss": Kind(
+        "a drop pulled up to a tip",
+        ("diameter_mm", "height_mm"),
+        _kiss_volume,
+        lambda s: (Body("kiss", 2, dome_radius(s.diameter_mm, s.height_mm)),),
+        lambda s: (SectionPart(body="kiss", outline="dome", x=0, y=0, width=s.diameter_mm, height=s.height_mm),),
+    ),
+    "disc": Kind(
+        "a flat round, spread or spiralled",
+        ("diameter_mm", "height_mm"),
+        _disc_volume,
+        lambda s: (Body("disc", 0, s.height_mm),),
+        lambda s: (SectionPart(body="disc", outline="block", x=0, y=0, width=s.diameter_mm, height=s.height_mm),),
+    ),
+    "nest": Kind(
+        "a floor with a piped ring",
+        ("diameter_mm", "height_mm", "base_mm", "wall_mm"),
+        _walled_volume,
+        _walled_bodies,
+        _walled_section,
+    ),
+    "bowl": Kind(
+        "a pavlova hollowed for its filling",
+        ("diameter_mm", "height_mm", "base_mm", "wall_mm"),
+        _walled_volume,
+        _walled_bodies,
+        _walled_section,
+    ),
+    "slab": Kind(
+        "spread to an even thickness",
+        ("length_mm", "width_mm", "height_mm"),
+        lambda s: s.length_mm * s.width_mm * s.height_mm,
+        lambda s: (Body("slab", 0, s.height_mm),),
+        lambda s: (SectionPart(body="slab", outline="block", x=0, y=0, width=s.width_mm, height=s.height_mm),),
+        rectangular=True,
+    ),
+    "case": Kind(
+        "pastry lined into a tin",
+        ("diameter_mm", "height_mm", "base_mm"),
+        _lined_volume,
+        lambda _: (),
+        _lined_section,
+    ),
+    "horn": Kind(
+        "pastry wound on a cone",
+        ("diameter_mm", "length_mm", "base_mm"),
+        _horn_volume,
+        lambda _: (),
+        lambda s: (SectionPart(body="horn", outline="dome", x=0, y=0, width=s.diameter_mm, height=s.length_mm),),
+        rectangular=True,
+    ),
+}
+
+
+def volume_ml(shape: Shape) -> float:
+    """Return the volume of one piece as piped.
+
+    >>> round(volume_ml(Shape(kind="kiss", diameter_mm=30, height_mm=25)), 1)
+    8.8
+    """
+    return KINDS[shape.kind].volume(shape) / 1000
+
+
+def bodies(shape: Shape) -> tuple[Body, ...]:
+    """Return the parts of a piece as the drying solver sees them; their shares of the mass add up to 1."""
+    return KINDS[shape.kind].bodies(shape)
+
+
+def footprint_mm(shape: Shape) -> tuple[float, float]:
+    """Return the room one piece takes on the paper when baked, without the gap."""
+    if shape.kind == "slab":
+        return shape.length_mm, shape.width_mm
+    if shape.kind == "horn":
+        return shape.length_mm, shape.diameter_mm
+    return shape.diameter_mm * EXPANSION, shape.diameter_mm * EXPANSION
+
+
+class TrayLayout(Value):
+    """One full tray to scale: centres of the pieces from a corner, mm."""
+
+    pattern: Literal["rows", "offset rows"]
+    centres: tuple[tuple[float, float], ...]
+    piece_mm: tuple[float, float]
+    tray_mm: tuple[float, float]
+
+
+def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLayout:
+    """Lay pieces on a tray in straight or offset rows, whichever holds more.
+
+    Raises ValueError where not one piece fits.
+
+    >>> len(lay_out(Shape(kind="kiss", diameter_mm=40, height_mm=30), 400, 300).centres)
+    28
+    """
+    long_mm, wide_mm = footprint_mm(shape)
+    room = (tray_length_mm - 2 * TRAY_MARGIN_MM, tray_width_mm - 2 * TRAY_MARGIN_MM)
+    rectangular = KINDS[shape.kind].rectangular
+    if rectangular and (long_mm > room[0] or wide_mm > room[1]) and wide_mm <= room[0] and long_mm <= room[1]:
+        long_mm, wide_mm = wide_mm, long_mm  # it fits the other way round
+    pitch = (long_mm + shape.gap_mm, wide_mm + shape.gap_mm)
+    columns, rows = (floor((r + shape.gap_mm) / p + 1e-9) for r, p in zip(room, pitch, strict=True))
+    if columns < 1 or rows < 1:
+        raise OutOfRangeError(
+            "the piece",
+            f"{long_mm:.0f} × {wide_mm:.0f} mm baked",
+            f"it does not fit a {tray_length_mm:.0f} × {tray_width_mm:.0f} mm tray: make it smaller or choose a larger tray",
+        )
+    straight = [(pitch[0] * i, pitch[1] * j) for j in range(rows) for i in range(columns)]
+    best, pattern = straight, "rows"
+    if not rectangular:
+        offset = _offset_rows(room, pitch[0], shape.gap_mm)
+        if len(offset) > len(straight):
+            best, pattern = offset, "offset rows"
+    spread = [max(c[k] for c in best) for k in (0, 1)]
+    start = [(tray - s) / 2 for tray, s in zip((tray_length_mm, tray_width_mm), spread, strict=True)]
+    return TrayLayout(
+        pattern="rows" if pattern == "rows" else "offset rows",
+        centres=tuple((round(x + start[0], 1), round(y + start[1], 1)) for x, y in best),
+        piece_mm=(long_mm, wide_mm),
+        tray_mm=(tray_length_mm, tray_width_mm),
+    )
+
+
+def _offset_rows(room: tuple[float, float], pitch: float, gap: float) -> list[tuple[float, float]]:
+    """Rows shifted by half a piece against each other."""
+    rise = pitch * sqrt(3) / 2
+    rows = floor((room[1] + gap - pitch) / rise + 1e-9) + 1
+    even = floor((room[0] + gap) / pitch + 1e-9)
+    odd = floor((room[0] + gap - pitch / 2) / pitch + 1e-9)
+    return [(pitch * (i + 0.5 * (j % 2)), rise * j) for j in range(rows) for i in range(odd if j % 2 else even)]
+
+
+def split_over_trays(pieces: int, per_tray: int) -> tuple[int, ...]:
+    """Return how many pieces go on each tray: as even as can be, so that the trays dry alike.
+
+    >>> split_over_trays(30, 12)
+    (10, 10, 10)
+    """
+    trays = ceil(pieces / per_tray)
+    each, rest = divmod(pieces, trays)
+    return tuple(each + (1 if i < rest else 0) for i in range(trays))

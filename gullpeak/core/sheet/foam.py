@@ -1,0 +1,267 @@
+"""Foam: stages of whisking and their times, what goes in when, and how light it becomes.
+
+Times are minutes of whisking, densities g/ml. All are bands. Base times: a stand mixer at medium-high,
+5–6 whites at 20 °C. Source: craft rules in docs/science.md, from bench practice.
+"""
+
+from typing import Literal
+
+from gullpeak.core.kitchen.kitchen import MixerKind
+from gullpeak.core.recipe.recipe import Moment, School
+from gullpeak.core.value import Value, check_range
+
+StageName = Literal["loose", "frothy", "soft peak", "medium peak", "firm peak", "stiff glossy peak", "over-whisked"]
+
+SIGNS: dict[StageName, str] = {
+    "loose": "runs off the whisk",
+    "frothy": "coarse bubbles, opaque, no track",
+    "soft peak": "the tip folds right over",
+    "medium peak": "the tip hooks",
+    "firm peak": "stands, the very tip just bends",
+    "stiff glossy peak": "stands straight, glossy, sharp whisk tracks; the bowl can be upturned",
+    "over-whisked": "dull, clotted, leaks at the edge",
+}
+
+MIXER_TIME: dict[MixerKind, float] = {"stand": 1.0, "planetary": 0.8, "hand-held": 1.6, "balloon whisk": 4.0}
+
+
+USUAL_G_L = 36.0
+"""White to a litre of bowl that the table of times is for: five or six in a stand mixer's."""
+MASS_POWER, MASS_LEAST, MASS_MOST = 0.25, 0.7, 2.0
+"""More in the same bowl takes longer, by this power of it, within these (craft estimate): one white in a large bowl three quarters of the table."""
+
+
+def mass_time(white_g: float, bowl_l: float) -> float:
+    """Return what so much white in such a bowl takes of the table's time; g and l, > 0.
+
+    >>> [round(mass_time(g, 5), 2) for g in (33, 180, 600)]
+    [0.7, 1.0, 1.35]
+    """
+    return float(min(max((white_g / bowl_l / USUAL_G_L) ** MASS_POWER, MASS_LEAST), MASS_MOST))
+
+
+class MomentRule(Value):
+    """What it changes when the sugar goes in at a moment. dissolves: how fast its grains go against sugar in soft foam."""
+
+    time: float
+    volume: float
+    says: str
+    dissolves: float = 1.0
+
+
+MOMENTS: dict[Moment, MomentRule] = {
+    "start": MomentRule(
+        time=1.8,
+        volume=0.85,
+        says="nearly twice the whisking, a seventh less volume, the finest and steadiest foam",
+        dissolves=1.3,
+    ),
+    "froth": MomentRule(time=1.4, volume=0.92, says="longer whisking, fine foam, a little less volume", dissolves=1.15),
+    "before soft": MomentRule(time=1.15, volume=0.97, says="fine and steady with nearly full volume", dissolves=1.05),
+    "soft": MomentRule(time=1.0, volume=1.0, says="full volume; spoon by spoon, so each dissolves"),
+    "stiff": MomentRule(
+        time=0.95, volume=1.0, says="quickest and lightest, but coarse: the sugar has little time to dissolve", dissolves=0.6
+    ),
+    "syrup": MomentRule(
+        time=1.0, volume=1.0, says="boiled with water and poured in hot: dissolved for good, and it heats the whites"
+    ),
+    "bath": MomentRule(time=1.0, volume=1.0, says="warmed with the egg until it is dissolved"),
+    "off heat": MomentRule(time=1.0, volume=1.0, says="stirred in off the heat"),
+    "cooled": MomentRule(time=1.0, volume=1.0, says="folded in once it has cooled"),
+    "folded last": MomentRule(time=1.0, volume=0.95, says="no whisking after it: only fine icing sugar belongs here"),
+}
+
+
+class SchoolRule(Value):
+    """How a school's foam rises: minutes to each stage, density (None: by its sugar ratio), and what it changes.
+
+    `after_min` is whisking after the heat until hand-warm; its last stage is there then.
+    """
+
+    stages: dict[StageName, tuple[float, float]]
+    density: tuple[float, float] | None
+    after_min: tuple[float, float] = (0.0, 0.0)
+    rains: bool = False
+    window: float = 1.0
+    says: str
+
+
+_BARE: dict[StageName, tuple[float, float]] = {
+    "frothy": (0.4, 0.6),
+    "soft peak": (1.8, 2.4),
+    "medium peak": (2.3, 3.2),
+    "firm peak": (3.0, 4.2),
+    "stiff glossy peak": (3.0, 4.2),
+}
+"""Whites with little or no sugar in them, until the syrup comes; the last stage is reached after it has cooled."""
+
+RULES: dict[School, SchoolRule] = {
+    "french": SchoolRule(
+        stages={
+            "frothy": (0.4, 0.6),
+            "soft peak": (2.0, 2.5),
+            "medium peak": (3.5, 4.5),
+            "firm peak": (5.5, 7.0),
+            "stiff glossy peak": (7.0, 9.0),
+        },
+        density=None,
+        rains=True,
+        says="cold whites: lightest and quickest, least steady",
+    ),
+    "all-in-one": SchoolRule(
+        stages={
+            "frothy": (0.5, 1.0),
+            "soft peak": (1.5, 2.5),
+            "medium peak": (2.0, 3.5),
+            "firm peak": (2.5, 4.5),
+            "stiff glossy peak": (3.0, 6.0),
+        },
+        density=(0.30, 0.38),
+        window=1.5,
+        says="everything goes in at once with hot water: dense, steady, quick, hard to over-whisk",
+    ),
+    "swiss": SchoolRule(
+        stages={
+            "frothy": (0.8, 1.2),
+            "soft peak": (2.0, 3.0),
+            "medium peak": (3.0, 4.5),
+            "firm peak": (4.5, 6.5),
+            "stiff glossy peak": (6.0, 9.0),
+        },
+        density=(0.24, 0.30),
+        window=1.5,
+        says="whites and sugar warmed together: dissolved before the whisk starts, dense, fine and steady",
+    ),
+    "italian": SchoolRule(
+        stages=_BARE,
+        density=(0.22, 0.30),
+        after_min=(8.0, 15.0),
+        window=2.0,
+        says="boiled syrup poured on: the steadiest foam, stands for hours, needs two things at once",
+    ),
+    "honey": SchoolRule(
+        stages=_BARE,
+        density=(0.24, 0.32),
+        after_min=(8.0, 15.0),
+        window=1.6,
+        says="boiled honey poured on: softer, never quite dry, takes up water from the air",
+    ),
+}
+"""Schools whose white is whisked. Italian and honey: minutes are of the whites alone, the syrup comes in at the wanted peak."""
+_WINDOW_SUGARED, _WINDOW_PLAIN = (4.0, 8.0), (0.5, 1.0)
+"""Minutes at stiff before it is over-whisked: wide with sugar in, short without."""
+
+CHILLED = 1.25
+"""Time at 4 °C against 20 °C."""
+SLOWER = {"fresh": (1.0, 1.0), "frozen": (1.0, 1.0), "dried": (1.0, 1.2), "carton": (1.5, 2.0)}
+FAT_TRACE = 0.0005
+"""Share of fat in the white that costs half the volume."""
+SAFE_FILL = 0.80
+FLAT = (0.70, 0.85)
+"""Density of a foam that fat has brought all the way down, g/ml."""
+RAIN_MIN = (2.5, 3.5)
+"""Minutes over which a ratio of 1.6 rains in on a stand mixer."""
+
+
+class Stage(Value):
+    """A stage with the band of minutes at which it is reached and its sign."""
+
+    name: StageName
+    low_min: float
+    high_min: float
+    sign: str
+
+
+class Whisking(Value):
+    """The whisk worked out: stages, density, and how long the foam stays at its best."""
+
+    stages: tuple[Stage, ...]
+    rain_from_min: tuple[float, float]
+    rain_min: tuple[float, float]
+    window_min: tuple[float, float]
+    density: tuple[float, float]
+    says: str
+
+
+def french_density(ratio: float) -> tuple[float, float]:
+    """Return the density band of a stiff French foam, g/ml, by sugar ratio 0–4.
+
+    >>> [round(d, 2) for d in french_density(2.0)]
+    [0.21, 0.26]
+    """
+    check_range("the sugar ratio", ratio, 0, 4)
+    low = 0.10 + 0.06 * ratio if ratio <= 1 else 0.16 + 0.05 * (ratio - 1)
+    high = 0.14 + 0.05 * ratio if ratio <= 1 else 0.19 + 0.07 * (ratio - 1)
+    return low, high
+
+
+def whisk(
+    school: School,
+    ratio: float,
+    moment: Moment,
+    mixer: MixerKind = "stand",
+    temp_c: float = 20,
+    white: str = "fresh",
+    old: bool = False,
+    acid: bool = False,
+    fat_share: float = 0.0,
+    folded_ratio: float = 0.0,
+    pace: float = 1.0,
+    mass: float = 1.0,
+) -> Whisking:
+    """Work out the whisking of a foam.
+
+    ratio: g sugar per g white whisked in, 0–4; folded_ratio: more of it folded in last. moment: when the
+    sugar starts. temp_c: of the white, 0–40. white: fresh, frozen, carton, dried. fat_share: g fat per g
+    white in the bowl. pace: what this mixer takes of the table's time, 0.3–3; mass: what so much in its bowl takes of it
+    (`mass_time`). Raises ValueError out of range.
+
+    >>> whisk("french", 1.8, "soft").stages[1].low_min
+    2.0
+    """
+    check_range("the temperature of the white", temp_c, 0, 40, "°C")
+    school_rule = RULES[school]
+    warmed = school == "swiss"
+    cold = 1.0 if warmed else 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
+    slow_low, slow_high = SLOWER[white]
+    factor = MIXER_TIME[mixer] * pace * mass * cold * (0.85 if old else 1.0)
+    rule = MOMENTS[moment] if school_rule.rains else None
+    time = rule.time if rule else 1.0
+    stages = tuple(
+        Stage(
+            name=name,
+            sign=SIGNS[name],
+            low_min=low * factor * slow_low * _late(name, time) + last * school_rule.after_min[0],
+            high_min=high * factor * slow_high * _late(name, time) + last * school_rule.after_min[1],
+        )
+        for (name, (low, high)), last in zip(school_rule.stages.items(), (0, 0, 0, 0, 1), strict=True)
+    )
+    rain, rain_from = (0.0, 0.0), (0.0, 0.0)
+    if rule is not None:
+        factor_rain = MIXER_TIME[mixer] * pace * mass * max(ratio, 0.1) / 1.6
+        rain = (RAIN_MIN[0] * factor_rain, RAIN_MIN[1] * factor_rain)
+        begins = {"froth": "frothy", "soft": "soft peak", "stiff": "firm peak"}.get(moment)
+        at = next((s for s in stages if s.name == begins), None)
+        if at is not None:
+            rain_from = (at.low_min, at.high_min)
+        elif moment == "before soft":
+            rain_from = (stages[1].low_min * 0.7, stages[1].high_min * 0.7)
+    density = school_rule.density or french_density(ratio + folded_ratio)
+    # Ten halvings are flat many times over; more than a float holds is no foam either.
+    halved = 0.5 ** min(fat_share / FAT_TRACE, 10.0)
+    volume = (rule.volume if rule else 1.0) * halved * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
+    window = _WINDOW_SUGARED if ratio >= 0.8 else _WINDOW_PLAIN
+    stretch = (1.5 if acid else 1.0) * school_rule.window
+    return Whisking(
+        stages=stages,
+        rain_from_min=rain_from,
+        rain_min=rain,
+        window_min=(window[0] * stretch, window[1] * stretch),
+        density=(min(density[0] / volume, FLAT[0]), min(density[1] / volume, FLAT[1])),
+        says=rule.says if rule else school_rule.says,
+    )
+
+
+def _late(name: StageName, time: float) -> float:
+    """Sugar slows what comes after it, and sugar from the start slows froth as well, though less."""
+    return 1 + (time - 1) * 0.5 if name == "frothy" else time

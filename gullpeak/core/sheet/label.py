@@ -1,0 +1,248 @@
+"""What is in a portion: allergens, egg and how it was treated, alcohol that stays, sugar, energy, keep-until, cost.
+
+Energy: EU Regulation 1169/2011, annex XIV, kJ/g: fat 37, protein 17, carbohydrate 17, fibre 8, alcohol 29.
+Alcohol that stays: US agricultural retention table, rounded.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from typing import Literal
+
+from pydantic import Field
+
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.keeping import KeepRow, keeps
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.physics import lethality
+from gullpeak.core.physics.lethality import Label
+from gullpeak.core.recipe.methods import METHODS
+from gullpeak.core.recipe.recipe import Moment, Recipe
+from gullpeak.core.sheet import verdict
+from gullpeak.core.sheet.verdict import Verdict
+from gullpeak.core.value import NamedMass, Value
+
+KJ_G = {"fat": 37.0, "protein": 17.0, "sugar": 17.0, "starch": 17.0, "fibre": 8.0}
+ALCOHOL_KJ_G = 29.0
+KJ_KCAL = 4.184
+
+
+def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, str]:
+    """Return the share of alcohol that stays, and how it was heated."""
+    method = METHODS.get(recipe.school)
+    if moment == "syrup":
+        return 0.40, "boiled"
+    if moment in ("bath", "off heat"):
+        return 0.85, "stirred into hot"
+    if method is not None and method.heated == "baked":
+        return 0.40, "baked"
+    if method is not None and method.heated == "simmered" and moment != "cooled":
+        return (0.40, "simmered 15 min") if method.simmer_min >= 10 else (0.85, "stirred into hot")
+    return 1.0, "not heated"
+
+
+@dataclass
+class Held:
+    """What a number of portions hold: grams by ingredient, alcohol left, the treatment of egg; `unknown`: of what some has no amount, by part."""
+
+    grams: dict[str, float] = field(default_factory=dict)
+    unknown: dict[str, set[str]] = field(default_factory=dict)
+    sources: dict[str, set[str]] = field(default_factory=dict)
+    alcohol_g: float = 0.0
+    alcohol_how: dict[str, float] = field(default_factory=dict)
+    lost_g: float = 0.0
+    egg: list[tuple[Verdict, str]] = field(default_factory=list)
+
+    def add(self, recipe: Recipe, lines: Iterable[tuple[str, Moment, float | None]], lost_g: float, egg: Verdict) -> None:
+        """Put a part in: its ingredients with their moments and grams (None: not known), the water it lost, its treatment."""
+        for key, moment, grams in lines:
+            item = INGREDIENTS[key]
+            if grams is None:
+                self.unknown.setdefault(key, set()).add(recipe.name)
+                self.sources.setdefault(key, set()).add(recipe.name)
+                continue
+            self.grams[key] = self.grams.get(key, 0.0) + grams
+            self.sources.setdefault(key, set()).add(recipe.name)
+            if item.alcohol:
+                share, how = alcohol_stays(recipe, moment)
+                left = grams * item.alcohol * share
+                self.alcohol_g += left
+                self.lost_g += grams * item.alcohol - left
+                note = f"{item.name}, {how}: {100 * share:.0f} % stays"
+                self.alcohol_how[note] = self.alcohol_how.get(note, 0.0) + left
+        self.lost_g += lost_g
+        self.egg.append((egg, recipe.name))
+
+    def of(self, what: str) -> float:
+        """Return the grams of one constituent over all ingredients whose amount is known."""
+        return float(sum(getattr(INGREDIENTS[key], what) * grams for key, grams in self.grams.items()))
+
+    def more_of(self, *what: str) -> bool:
+        """Return whether something whose amount is not known holds one of these as well."""
+        return any(getattr(INGREDIENTS[key], name) for key in self.unknown for name in what)
+
+    def holds(self, key: str) -> bool:
+        """Return whether an ingredient is in it, however much."""
+        return key in self.unknown or self.grams.get(key, 0.0) > 0
+
+
+Constituent = Literal["mass", "energy", "sugar", "fat", "protein", "starch"]
+CONSTITUENTS: dict[Constituent, tuple[str, ...]] = {
+    "mass": ("density",),
+    "energy": ("fat", "protein", "sugar", "starch", "fibre", "alcohol"),
+    "sugar": ("sugar",),
+    "fat": ("fat",),
+    "protein": ("protein",),
+    "starch": ("starch",),
+}
+"""What each figure of the label is made of: whatever has a density has a mass."""
+
+
+class Allergen(Value):
+    """One that must be named, and where it sits: an ingredient, and the part that holds it."""
+
+    name: str
+    within: tuple[str, ...]
+
+
+class KeepLine(Value):
+    """How long a part or the whole keeps; hours None: not known."""
+
+    what: str
+    where: str = ""
+    hours: float | None
+    source: str
+
+
+class LabelSheet(Value):
+    """The label of a product, per portion."""
+
+    portions: int
+    portion_g: float
+    allergens: tuple[Allergen, ...]
+    gelatine: bool
+    honey: bool
+    alcohol_g: float | None = Field(description="None: it contains alcohol, the amount is not known")
+    alcohol_how: tuple[str, ...]
+    egg: Label
+    egg_because: str
+    egg_as_made: bool = Field(description="By the batches that every part with egg was made in; else it is what is expected")
+    sugar_g: float
+    fat_g: float
+    protein_g: float
+    starch_g: float
+    energy_kj: float
+    energy_kcal: float
+    keeps: tuple[KeepLine, ...]
+    cautions: tuple[str, ...]
+    contains: tuple[NamedMass, ...]
+    unknown: tuple[str, ...] = Field((), description="What is in it whose amount is not known, and in which part")
+    at_least: tuple[Constituent, ...] = Field((), description="Figures to which what is not known would add")
+    missing: tuple[str, ...] = Field((), description="Parts it needs and does not have: the label is not complete")
+    cost: float | None = None
+    cost_batch: float | None = None
+    cost_missing: tuple[str, ...] = ()
+    currency: str = ""
+
+
+def keep_line(what: str, key: str, rows: tuple[KeepRow, ...]) -> KeepLine:
+    """Return how long something keeps by the kitchen's table; no row: not known."""
+    row = keeps(rows, key)
+    if row is None:
+        return KeepLine(what=what, hours=None, source="not known: no row in Kitchen")
+    return KeepLine(what=what, where=row.where, hours=row.hours, source=row.source)
+
+
+def work_out(
+    held: Held,
+    portions: float,
+    kitchen: Kitchen,
+    keep: tuple[KeepLine, ...],
+    cautions: Iterable[str] = (),
+    lacks: Iterable[str] = (),
+) -> LabelSheet:
+    """Return the label of `portions` > 0 that hold this together. lacks: parts it needs and does not have."""
+    named: dict[str, list[str]] = {}
+    for key, parts in held.sources.items():
+        if not held.holds(key):
+            continue
+        for word in INGREDIENTS[key].allergens:
+            named.setdefault(word, []).append(f"{INGREDIENTS[key].name.lower()} in {' and '.join(sorted(parts))}")
+    egg, whose = min(held.egg, key=lambda e: verdict.rank(e[0].label), default=(verdict.NO_EGG, ""))
+    honey = held.holds("honey")
+    kj = sum(factor * held.of(what) for what, factor in KJ_G.items()) + ALCOHOL_KJ_G * held.alcohol_g
+    says = list(cautions)
+    if egg.label in lethality.FRAIL:
+        says.insert(0, lethality.CAUTION)
+    if honey:
+        says.append("Honey is not for infants under one year.")
+    strong = held.more_of("alcohol")
+    if strong or held.alcohol_g / portions >= 0.05:
+        says.append("Alcohol stays in it: never called alcohol-free.")
+    prices = {p.ingredient: p.per_kg for p in kitchen.prices}
+    unpriced = {INGREDIENTS[k].name for k, g in held.grams.items() if g > 0 and k not in prices and k != "water"}
+    unpriced |= {f"{INGREDIENTS[k].name} (amount not known)" for k in held.unknown if k != "water"}
+    batch = sum(g / 1000 * prices.get(k, 0.0) for k, g in held.grams.items()) if prices else None
+    return LabelSheet(
+        portions=round(portions),
+        portion_g=(sum(held.grams.values()) - held.lost_g) / portions,
+        allergens=tuple(Allergen(name=w, within=tuple(sorted(named[w]))) for w in sorted(named, key=lambda w: (w != "egg", w))),
+        gelatine=held.holds("gelatine"),
+        honey=honey,
+        alcohol_g=None if strong else held.alcohol_g / portions,
+        alcohol_how=tuple(f"{how} ({left / portions:.1f} g)" for how, left in held.alcohol_how.items()),
+        egg=egg.label,
+        egg_because=f"{whose}: {egg.because}" if whose and egg.label != "no egg" else egg.because,
+        egg_as_made=all(e.as_made or e.label == "no egg" for e, _ in held.egg),
+        sugar_g=held.of("sugar") / portions,
+        fat_g=held.of("fat") / portions,
+        protein_g=held.of("protein") / portions,
+        starch_g=held.of("starch") / portions,
+        energy_kj=kj / portions,
+        energy_kcal=kj / KJ_KCAL / portions,
+        keeps=keep,
+        cautions=tuple(dict.fromkeys(says)),
+        contains=tuple(
+            NamedMass(name=INGREDIENTS[k].name, grams=g / portions)
+            for k, g in sorted(held.grams.items(), key=lambda kg: -kg[1])
+            if g > 0
+        ),
+        cost=None if batch is None else batch / portions,
+        cost_batch=batch,
+        unknown=tuple(sorted(f"{INGREDIENTS[k].name} in {' and '.join(sorted(parts))}" for k, parts in held.unknown.items())),
+        at_least=tuple(name for name, of in CONSTITUENTS.items() if held.more_of(*of)),
+        missing=tuple(lacks),
+        cost_missing=tuple(sorted(unpriced)) if prices else (),
+        currency=kitchen.currency,
+    )
+
+
+def spirit_free(recipe: Recipe) -> Recipe:
+    """Return the recipe with juice for its wine and water for its spirit: the same water in it, the same sugar.
+
+    >>> from gullpeak.core.kitchen.egg import Egg
+    >>> from gullpeak.core.recipe.recipe import Addition, Heat, Scale, SugarPart
+    >>> warm = Recipe(name="Foam", school="sabayon", base="yolk", sugars=(SugarPart(kind="caster", ratio=0.85, moment="bath"),),
+    ...               additions=(Addition(ingredient="fortified-wine", ratio=1.2, moment="bath"),), heat=Heat(target_c=78), scale=Scale(by="pieces", amount=8))
+    >>> [(a.ingredient, round(a.ratio, 2)) for a in spirit_free(warm).additions]
+    [('fruit-juice', 1.02)]
+    """
+    sugar_change = 0.0
+    additions = []
+    for a in recipe.additions:
+        item = INGREDIENTS[a.ingredient]
+        if item.role not in ("wine", "spirit"):
+            additions.append(a)
+            continue
+        swap = INGREDIENTS["fruit-juice" if item.role == "wine" else "water"]
+        if a.ratio is None:
+            additions.append(a.model_copy(update={"ingredient": swap.key, "written": ""}))
+            continue
+        ratio = a.ratio * item.water / swap.water
+        sugar_change += a.ratio * item.sugar - ratio * swap.sugar
+        additions.append(a.model_copy(update={"ingredient": swap.key, "ratio": ratio, "written": ""}))
+    sugars = list(recipe.sugars)
+    if sugars and sugars[0].ratio is not None:
+        sugars[0] = sugars[0].model_copy(
+            update={"ratio": max(0.0, sugars[0].ratio + sugar_change / max(INGREDIENTS[sugars[0].kind].sugar, 0.1))}
+        )
+    return recipe.model_copy(update={"additions": tuple(additions), "sugars": tuple(sugars)})

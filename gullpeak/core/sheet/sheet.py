@@ -1,0 +1,81 @@
+"""The sheet: a recipe in a kitchen, worked out station by station, every figure with its working."""
+
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet import batch as batching
+from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.sheet.stations import dissolve, dry, finish, heat, shape, weigh, whisk
+from gullpeak.core.sheet.stations.base import Station, counted
+from gullpeak.core.sheet.stations.dissolve import SugarStation
+from gullpeak.core.sheet.stations.dry import Dry
+from gullpeak.core.sheet.stations.finish import Finish
+from gullpeak.core.sheet.stations.heated import HeatStation
+from gullpeak.core.sheet.stations.shape import ShapeStation
+from gullpeak.core.sheet.stations.weigh import Weigh
+from gullpeak.core.sheet.stations.whisk import Whisk
+from gullpeak.core.value import Value
+
+
+class Sheet(Value):
+    """A recipe worked out in a kitchen: the stations of its line, left to right. One that a school does not use is None."""
+
+    name: str
+    says: str
+    recipe: Recipe
+    oven: str
+    mixer: str
+    tray: str
+    base_g: float
+    pieces: int
+    weigh: Weigh
+    sugar: SugarStation | None
+    heat: HeatStation | None = None
+    whisk: Whisk | None
+    shape: ShapeStation | None
+    dry: Dry | None
+    finish: Finish
+
+    def stations(self) -> tuple[Station, ...]:
+        """Return the stations in the order of work."""
+        line = (self.weigh, self.sugar, self.heat, self.whisk, self.shape, self.dry, self.finish)
+        return tuple(s for s in line if s is not None)
+
+
+def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -> Sheet:
+    """Work a recipe out in a kitchen, stage by stage.
+
+    weighed: the egg on the scale, which replaces the counted one.
+    Raises UnknownAmountError naming the amount that is missing; OutOfRangeError where nothing can be made.
+
+    >>> from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
+    >>> from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, Shape, SugarPart
+    >>> kitchen = Kitchen(name="Quay", ovens=(Oven(key="o", name="Oven"),), mixers=(Mixer(key="m", name="Mixer"),),
+    ...                   trays=(Tray(key="t", name="Tray"),))
+    >>> kisses = Recipe(name="Kisses", sugars=(SugarPart(kind="caster", ratio=1.8),), shape=Shape(kind="kiss", diameter_mm=30, height_mm=25),
+    ...                 programme=Programme(steps=(OvenStep(kind="heat", set_c=90),)), scale=Scale(by="pieces", amount=40))
+    >>> work_out(kisses, kitchen).pieces
+    40
+    """
+    tools = batching.equipment(recipe, kitchen)
+    asked, recipe = recipe, batching.in_force(recipe, kitchen, weighed)
+    batch = batching.size(recipe, kitchen)
+    drying = dry.run(recipe, kitchen, tools, batch)
+    heated = heat.work_out(recipe, kitchen, tools, batch)
+    sugar = dissolve.work_out(recipe, kitchen, tools, batch)
+    return Sheet(
+        name=recipe.name,
+        recipe=asked,
+        says=counted(recipe, batch.pieces) + (f", {recipe.texture}" if drying else ""),
+        oven=tools.oven.name,
+        mixer=tools.mixer.name,
+        tray=tools.tray.name,
+        base_g=batch.base_g,
+        pieces=batch.pieces,
+        weigh=weigh.work_out(recipe, kitchen, batch, weighed),
+        sugar=sugar,
+        heat=heated,
+        whisk=whisk.work_out(recipe, tools, batch, None if sugar is None else sugar.figures["smooth"]),
+        shape=shape.work_out(recipe, kitchen, tools, batch),
+        dry=dry.work_out(recipe, kitchen, tools, batch, drying),
+        finish=finish.work_out(recipe, kitchen, batch, drying, heated),
+    )

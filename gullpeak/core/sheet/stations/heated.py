@@ -1,0 +1,91 @@
+"""What the heat station is made of, whatever is heated: its models, the mixture the table of treatment asks for, how hot it gets."""
+
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.physics import bath, lethality, sugar, syrup, treatment
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet.batch import Batch
+from gullpeak.core.sheet.stations.base import Station
+from gullpeak.core.value import Value
+
+
+class Start(Value):
+    """One school of starting the whites and where it leads."""
+
+    key: str
+    says: str
+    meeting: syrup.Meeting
+    verdict: str
+
+
+class SyrupHeat(Value):
+    """The pan: its climb, the meeting by every school of starting, and the pour."""
+
+    contents: syrup.Contents
+    cook: syrup.Cook
+    starts: tuple[Start, ...]
+    chosen: str
+    poured: syrup.Poured
+    overshoots: tuple[syrup.Overshoot, ...]
+    pan_g: float
+    on_scale_g: float
+    target_scale_g: float
+    power_w: float
+    pan_j_k: float
+    altitude_m: float
+    room_c: float
+
+
+class BathHeat(Value):
+    """The bowl over its bath: how it warms, and where it thickens and is lost."""
+
+    mix: bath.Heated
+    source: bath.Source
+    warming: bath.Warming
+    window: bath.Coagulation
+    smooth_min: float | None
+    capacity_j_k: float
+
+
+class HeatStation(Station):
+    """The heat. Either `syrup` or `bath` is there. expected_c: hottest the egg gets, by the model."""
+
+    syrup: SyrupHeat | None = None
+    bath: BathHeat | None = None
+    altitude_m: float = 0.0
+    mixture: lethality.Mixture
+    expected_c: float
+    could_reach: bool
+    treatment: str
+
+
+def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
+    """Return what is heated, as the table of heat treatment asks."""
+    total = batch.base_g * batch.total_ratio
+    sweet = batch.sugar_ratio * batch.base_g
+    acid = any(INGREDIENTS[a.ingredient].role in ("acid", "wine") or a.ingredient == "fruit-juice" for a in recipe.additions)
+    water = batch.water_fraction * total
+    return lethality.Mixture(
+        reference=lethality.reference_for(recipe.base, sweet, total),
+        sugar_fraction=min(sweet / total, 1.0),
+        other_fraction=1 - 1 / batch.total_ratio,
+        salt_fraction=sum(line.mass_g or 0.0 for line in batch.lines if INGREDIENTS[line.key].role == "salt") / total,
+        acid=acid,
+        unknown=tuple(line.name.lower() for line in batch.lines if line.mass_g is None),
+        water_activity=float(sugar.water_activity(100 * sweet / (sweet + water))),
+    )
+
+
+def reach(expected_c: float, where: str) -> tuple[bool, str]:
+    """Return whether the egg could be treated, and how that is said."""
+    if expected_c >= treatment.SAFE_C:
+        return True, f"could reach {expected_c:.0f} °C {where}: confirm with the probe, 71 °C or more for 15 s"
+    return False, f"not treated: {at_most(expected_c)} °C at most {where}, and 71 °C is asked"
+
+
+def at_most(expected_c: float) -> str:
+    """Return a temperature that is too low without rounding it up to enough.
+
+    >>> at_most(70.7), at_most(66.6)
+    ('70.7', '67')
+    """
+    return f"{expected_c:.1f}" if 70 < expected_c < treatment.SAFE_C else f"{expected_c:.0f}"

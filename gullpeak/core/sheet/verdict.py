@@ -1,0 +1,137 @@
+"""What may be said of the egg in a whole: a batch from its bowl, its oven and what is added later; a product from its parts.
+
+Ranked from the worst: what is only predicted is never heat-treated, and in doubt the lower label stands. Advice, never a validated process.
+"""
+
+from collections.abc import Iterable
+
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.physics.lethality import BAKED_C, LIGHT_C, WORST_FIRST, Label
+from gullpeak.core.recipe.methods import METHODS
+from gullpeak.core.recipe.recipe import HEATED_BY, Recipe
+from gullpeak.core.value import Value
+
+IN_THE_BOWL = {"syrup": ("syrup", "start", "froth", "before soft", "soft"), "bath": ("bath",)}
+"""What has gone in by the time the egg is heated, by what heats it; everything else comes later."""
+EGG = ("egg-white", "egg-yolk", "whole-egg")
+
+
+class Verdict(Value):
+    """What may be said of the egg, and why. as_made: of a batch by its readings and its minutes; else it is what is expected."""
+
+    label: Label
+    because: str
+    as_made: bool = False
+
+
+NO_EGG = Verdict(label="no egg", because="there is none in it")
+
+
+def rank(label: Label) -> int:
+    """Return how much is known to be done to the egg: 0 for raw, the most for none in it."""
+    return WORST_FIRST.index(label)
+
+
+def worst(found: Iterable[Verdict]) -> Verdict:
+    """Return the verdict that decides for all of it together.
+
+    >>> worst([Verdict(label="heat-treated", because="measured"), Verdict(label="raw", because="nothing heats it")]).label
+    'raw'
+    """
+    return min(found, key=lambda v: rank(v.label), default=NO_EGG)
+
+
+def _best(found: Iterable[Verdict]) -> Verdict:
+    return max(found, key=lambda v: rank(v.label))
+
+
+def as_it_comes(recipe: Recipe) -> Verdict:
+    """Return what is known of all the egg in a recipe as it comes to the kitchen: of what is added nothing better than raw is known."""
+    added = [a.ingredient for a in recipe.additions if a.ingredient in EGG]
+    if added:
+        return Verdict(label="raw", because=f"the {INGREDIENTS[added[0]].name.lower()} in it is raw as it comes")
+    if recipe.egg.kind == "carton":
+        return Verdict(label="pasteurised, not heated", because="carton egg, pasteurised by its maker: keep the delivery note")
+    if recipe.egg.kind == "dried":
+        return Verdict(label="not known", because="dried egg: whether its maker pasteurised it is on the packet")
+    return Verdict(label="raw", because="nothing heats the egg")
+
+
+def in_bowl(expected_c: float, says: str) -> Verdict:
+    """Return what a bowl or pan does for its egg by the model, at its coldest place °C. says: how the model tells it."""
+    if expected_c >= LIGHT_C:
+        return Verdict(label="lightly heated", because=f"{says}; heat-treated only on measured readings")
+    return Verdict(label="raw", because=says)
+
+
+def in_oven(coldest_c: float, how: str = "dried") -> Verdict:
+    """Return what an oven does for its egg: coldest_c, the most its coldest place comes to.
+
+    >>> in_oven(38).label, in_oven(74).label
+    ('raw', 'baked, not validated')
+    """
+    if coldest_c >= BAKED_C:
+        return Verdict(
+            label="baked, not validated",
+            because=f"{how}, {coldest_c:.0f} °C at its coldest place by the model: set, but no validated treatment of egg",
+        )
+    return Verdict(label="raw", because=f"{how}, but only {coldest_c:.0f} °C at its coldest place: that is raw")
+
+
+def in_whole(made: Verdict, coldest_c: float) -> Verdict:
+    """Return the verdict of a part that goes into an oven once more with the whole. coldest_c: the most its coldest place comes to."""
+    baked = in_oven(coldest_c, "coloured in the oven")
+    if made.label == "raw" and baked.label == "raw":
+        return baked
+    return _best((made, baked))
+
+
+def added_later(recipe: Recipe) -> Verdict | None:
+    """Return what is known of egg that is added after the heat; None where none is."""
+    heats = HEATED_BY[recipe.school]
+    after = [
+        INGREDIENTS[a.ingredient]
+        for a in recipe.additions
+        if "egg" in INGREDIENTS[a.ingredient].allergens and (heats is None or a.moment not in IN_THE_BOWL[heats])
+    ]
+    raw = next((i for i in after if i.key in EGG), None)
+    if raw is not None:
+        return Verdict(
+            label="raw",
+            because=f"{raw.name.lower()} is added after the heat" if heats else f"nothing heats the {raw.name.lower()}",
+        )
+    if after:
+        return Verdict(
+            label="not known", because=f"{after[0].name.lower()}: as its maker treated it; ask, and keep the delivery note"
+        )
+    return None
+
+
+def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = None, baked: bool = True) -> Verdict:
+    """Return the verdict of a batch. bowl: what heating the egg did, oven: what drying all of it did; None: there is none.
+
+    baked: of a way of making that bakes, whether that has been done.
+    """
+    method = METHODS.get(recipe.school)
+    later = added_later(recipe)
+    if method is not None and recipe.rests_on.key not in EGG:
+        found = later or (_bought(recipe) if "egg" in recipe.rests_on.allergens else NO_EGG)
+    else:
+        start = as_it_comes(recipe)
+        treated = [v for v in (start, bowl) if v is not None]
+        # Equally little is known of both: the reason that speaks of the heat is the better one.
+        found = bowl if bowl is not None and bowl.label == start.label else _best(treated)
+        found = worst(v for v in (later, found) if v is not None)
+    if method is not None and method.heated == "baked" and found.label != "no egg":
+        oven = (
+            Verdict(label="baked, not validated", because="baked until it springs back, but no validated treatment of egg")
+            if baked
+            else Verdict(label="raw", because="not baked yet")
+        )
+    if oven is None or found.label == "no egg":
+        return found
+    return oven if oven.label == found.label else _best((found, oven))
+
+
+def _bought(recipe: Recipe) -> Verdict:
+    return Verdict(label="not known", because=f"{recipe.base_name}: as its maker treated it; ask, and keep the delivery note")
