@@ -17,7 +17,7 @@ from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan import graph, lines, shopping, view
 from gullpeak.core.plan import replan as replanning
 from gullpeak.core.plan.bands import Net
-from gullpeak.core.plan.check import Break, check
+from gullpeak.core.plan.check import Break, check, newly_broken
 from gullpeak.core.plan.day import Actual, Day, DayError, Mark, Order, StepRef, zone_of
 from gullpeak.core.plan.eggs import DayEggs, booked_steps, draws
 from gullpeak.core.plan.found import Found
@@ -385,7 +385,6 @@ def move(of: CalendarDate, asked: MoveRequest, request: Request) -> MoveView:
     start = p.minute(asked.start) - p.blocks[at.block].offset(at.piece)
     blocks = tuple(b if i != at.block else b.model_copy(update={"start": start}) for i, b in enumerate(s.blocks))
     moved = s.model_copy(update={"blocks": blocks})
-    before = {b.says for b in check(p, s)}
     net = Net(p, s)
     starts = net.push(starts=[b.start for b in blocks])
     shifts = tuple(
@@ -393,7 +392,7 @@ def move(of: CalendarDate, asked: MoveRequest, request: Request) -> MoveView:
         for b in range(len(starts))
         if b != at.block and starts[b] != s.blocks[b].start
     )
-    return MoveView(breaks=tuple(b for b in check(p, moved) if b.says not in before), shifts=shifts)
+    return MoveView(breaks=newly_broken(check(p, s), check(p, moved)), shifts=shifts)
 
 
 @router.post("/{of}/marks")

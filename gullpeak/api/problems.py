@@ -109,8 +109,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(OutOfRangeError)
     async def _range(_: Request, error: OutOfRangeError) -> JSONResponse:
-        field = {"the batch": "scale.amount", "the piece": "shape"}.get(error.quantity, "recipe")
-        return problem(422, "Cannot be worked out", str(error), (FieldProblem(field=field, says=str(error)),))
+        return problem(422, "Cannot be worked out", str(error), (FieldProblem(field=error.field, says=str(error)),))
 
     @app.exception_handler(NotFoundError)
     async def _missing(_: Request, error: NotFoundError) -> JSONResponse:

@@ -80,11 +80,11 @@ class NamedMass(Value):
 
 
 class OutOfRangeError(ValueError):
-    """A quantity outside the range a rule holds for."""
+    """A quantity outside the range a rule holds for; `field` says which of a recipe, where it is one."""
 
-    def __init__(self, quantity: str, value: object, allowed: str) -> None:
+    def __init__(self, quantity: str, value: object, allowed: str, field: str = "recipe") -> None:
         super().__init__(f"{quantity} is {value}: {allowed}")
-        self.quantity = quantity
+        self.field = field
 
 
 class UnknownAmountError(ValueError):

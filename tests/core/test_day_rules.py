@@ -12,6 +12,7 @@ from pydantic import ValidationError
 from gullpeak.core.bench.process import steps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan import graph
+from gullpeak.core.plan.check import Break, newly_broken
 from gullpeak.core.plan.day import Day, DayError, Lock, Order, Pause, Shift, moment, zone_of
 from gullpeak.core.plan.oven_course import STRAIGHT_C, _corners
 from gullpeak.core.plan.problem import IDLE_MIN, SAME_C, Block, Bowl, OvenSpec, Piece, may_share, needs_wash
@@ -21,6 +22,16 @@ from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.days import BEFORE, SATURDAY, at, day, order, problem, shift
 
 ZONES = ["UTC", "Europe/London", "America/St_Johns", "Asia/Kathmandu", "Australia/Lord_Howe", "Pacific/Auckland"]
+
+
+def test_what_a_move_breaks_is_told_by_rule_and_place_not_by_its_words():
+    late = Break(kind="late", rule="late", says="the roll is ready at 12:40, 10 min late", steps=("roll/slice",), by_min=10)
+    twice = Break(kind="hands", rule="hands twice", says="Maren has two things at 9:00", by_min=4, of="maren", at=540)
+    renamed, later = (late.model_copy(update=u) for u in ({"says": "le roulé a 10 min de retard"}, {"by_min": 25}))
+    elsewhere = twice.model_copy(update={"at": 600, "by_min": 2})
+    assert newly_broken((late, twice), (renamed, twice)) == ()
+    assert newly_broken((late, twice), (later, elsewhere)) == (later, elsewhere)
+    assert newly_broken((later,), (late,)) == ()
 
 
 @given(st.sampled_from(ZONES), st.datetimes(datetime(2026, 1, 1), datetime(2027, 1, 1)))

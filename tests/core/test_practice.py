@@ -196,6 +196,13 @@ def test_peaks_read_right_pass_and_one_wrong_fails(seed: int, slip: bool):
     assert sum(not p.passed for p in view.judgement.points) == int(slip)
 
 
+def test_a_peak_is_named_before_it_is_said_what_to_do():
+    assert play("peak-2", 1, [], 1).look.asks == "name"
+    assert play("peak-2", 1, do((0, "name", 2)), 1).look.asks == "do"
+    assert play("peak-2", 1, do((0, "name", 2), (1, "do", 0)), 2).look.asks == "name"
+    assert play("bath-1", 1, [], 1).look.asks is None
+
+
 def test_figures_are_hidden_until_asked():
     assert play("bath-1", 1, [], 30).figures == ()
     assert play("bath-1", 1, [], 30, asked=True).figures

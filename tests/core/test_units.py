@@ -69,6 +69,7 @@ def test_oven_figures(written, habits, set_c, fan):
     figure = units.read_oven(written, Habits.model_validate(habits))
     assert figure.set_c == pytest.approx(set_c, abs=0.01)
     assert figure.fan is fan
+    assert figure.air_said is any(word in written for word in ("fan", "conventional", "gas"))
 
 
 @pytest.mark.parametrize("written", ["900 °C", "gas 12", "warm", "-20 °C", "20 °F"])

@@ -254,7 +254,7 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
     stiff = stage["stiff glossy peak"]
     foam_checks = (GRIT, PEAK, UPTURNED)
     if sheet.recipe.school == "all-in-one":
-        hot = any(p.name == "Hot water" for p in pours)
+        hot = any(a.ingredient == "water" for a in sheet.recipe.additions)
         first = tuple(p for p in pours if p.moment != "folded last")
         time = whisk.figures["time"]
         low, high = time.low or stiff.low_min, time.high or stiff.high_min

@@ -97,6 +97,7 @@ class OvenFigure(Value):
     written: str
     set_c: float
     fan: bool
+    air_said: bool = Field(description="Whether it says fan or still; else the kitchen's habit decides")
     how: tuple[str, ...] = ()
 
 
@@ -235,6 +236,7 @@ def read_oven(written: str, habits: Habits) -> OvenFigure:
             written=written,
             set_c=float(GAS_MARK_C[mark]),
             fan=False,
+            air_said=True,
             how=(f"gas {gas['number']} is {GAS_MARK_C[mark]} °C conventional",),
         )
     fan = bool(re.search(r"\bfan\b|convection", text))
@@ -251,12 +253,12 @@ def read_oven(written: str, habits: Habits) -> OvenFigure:
     if unit == "F":
         how.append(f"{value:g} °F is {(value - 32) / 1.8:.1f} °C")
         value = (value - 32) / 1.8
-    if not fan and not still:
+    said = fan or still
+    if not said:
         fan = habits.no_fan_word == "fan"
-        how.append(f"no fan word, so {habits.no_fan_word} here")
     if not 30 <= value <= 300:
         raise ValueError(f"{value:.0f} °C is no oven for a meringue: give one from 30 to 300 °C")
-    return OvenFigure(written=written, set_c=value, fan=fan and not still, how=tuple(how))
+    return OvenFigure(written=written, set_c=value, fan=fan and not still, air_said=said, how=tuple(how))
 
 
 def read_length(written: str) -> Length:

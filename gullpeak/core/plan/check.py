@@ -1,7 +1,7 @@
 """Whether a plan breaks a rule. Reads only the problem and the plan, minute by minute; knows nothing of how the plan was made."""
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from itertools import pairwise
 from typing import Literal
 
@@ -11,14 +11,59 @@ from gullpeak.core.value import Value
 BreakKind = Literal["order", "window", "wait", "hands", "oven", "mixer", "shelf", "service", "late", "past"]
 TOGETHER_MIN = 3
 
+Rule = Literal[
+    "begun",
+    "held",
+    "order",
+    "window",
+    "late",
+    "early",
+    "no hands",
+    "unknown hands",
+    "absent",
+    "no hands for a chore",
+    "hands twice",
+    "oven full",
+    "no oven",
+    "apart",
+    "fan",
+    "two heats",
+    "opened",
+    "beside",
+    "not set",
+    "set while in use",
+    "not hot",
+    "mixer twice",
+    "not washed",
+    "no mixer",
+    "shelf full",
+]
+
 
 class Break(Value):
-    """A rule that a plan breaks: in words, the steps it touches, by how many minutes."""
+    """A rule that a plan breaks: in words, the steps it touches, by how many minutes.
+
+    of: whose hands, which oven or shelves, by key. at: the minute, where no step says it.
+    """
 
     kind: BreakKind
+    rule: Rule
     says: str
     steps: tuple[str, ...] = ()
     by_min: int = 0
+    of: str = ""
+    at: int | None = None
+
+    @property
+    def where(self) -> tuple[Rule, tuple[str, ...], str, int | None]:
+        """What tells it from every other, but how far it goes."""
+        return self.rule, self.steps, self.of, self.at
+
+
+def newly_broken(before: Iterable[Break], after: Iterable[Break]) -> tuple[Break, ...]:
+    """Return the rules that are broken after a change and were not before it, or not so far."""
+    was = {b.where: b.by_min for b in before}
+    return tuple(b for b in after if b.by_min > was.get(b.where, -1))
 
 
 class _Seen:
@@ -54,10 +99,16 @@ def _past(v: _Seen) -> Iterator[Break]:
         start = v.s.blocks[b].start
         if block.fixed is None and start < v.p.now:
             yield Break(
-                kind="past", says=f"{v.name(b, 0)} would begin before now", steps=(block.pieces[0].step,), by_min=v.p.now - start
+                kind="past",
+                rule="begun",
+                says=f"{v.name(b, 0)} would begin before now",
+                steps=(block.pieces[0].step,),
+                by_min=v.p.now - start,
             )
         if block.fixed is not None and start != block.fixed:
-            yield Break(kind="past", says=f"{v.name(b, 0)} is held where it is, and moved", steps=(block.pieces[0].step,))
+            yield Break(
+                kind="past", rule="held", says=f"{v.name(b, 0)} is held where it is, and moved", steps=(block.pieces[0].step,)
+            )
 
 
 def _settled(v: _Seen, *blocks: int) -> bool:
@@ -75,11 +126,19 @@ def _ties(v: _Seen) -> Iterator[Break]:
         if begins - ends < tie.least:
             short = tie.least - (begins - ends)
             rest = f"{one} ends at {v.says(ends)}"
-            yield Break(kind="order", says=f"{other} would begin {short} min too soon: {rest}", steps=steps, by_min=short)
+            yield Break(
+                kind="order", rule="order", says=f"{other} would begin {short} min too soon: {rest}", steps=steps, by_min=short
+            )
         if tie.most is not None and begins - ends > tie.most:
             over = begins - ends - tie.most
             why = tie.says or f"at most {tie.most} min lie between"
-            yield Break(kind="window", says=f"{other} comes {over} min too late after {one}: {why}", steps=steps, by_min=over)
+            yield Break(
+                kind="window",
+                rule="window",
+                says=f"{other} comes {over} min too late after {one}: {why}",
+                steps=steps,
+                by_min=over,
+            )
 
 
 def _dues(v: _Seen) -> Iterator[Break]:
@@ -91,11 +150,17 @@ def _dues(v: _Seen) -> Iterator[Break]:
         steps = (v.p.piece(due.last).step,)
         if end > due.by:
             yield Break(
-                kind="late", says=f"{name} is ready at {v.says(end)}, {end - due.by} min late", steps=steps, by_min=end - due.by
+                kind="late",
+                rule="late",
+                says=f"{name} is ready at {v.says(end)}, {end - due.by} min late",
+                steps=steps,
+                by_min=end - due.by,
             )
         if due.hold is not None and due.by - end > due.hold:
             over = due.by - end - due.hold
-            yield Break(kind="service", says=f"{name} is ready {over} min sooner than it keeps", steps=steps, by_min=over)
+            yield Break(
+                kind="service", rule="early", says=f"{name} is ready {over} min sooner than it keeps", steps=steps, by_min=over
+            )
 
 
 def _hands(v: _Seen) -> Iterator[Break]:
@@ -119,14 +184,26 @@ def _hands(v: _Seen) -> Iterator[Break]:
                 if block.fixed is not None and not has:
                     continue
                 more = "two pairs of hands" if wants == 2 else "hands"
-                yield Break(kind="hands", says=f"{v.name(b, i)} has no {more}", steps=(piece.step,))
+                yield Break(kind="hands", rule="no hands", says=f"{v.name(b, i)} has no {more}", steps=(piece.step,))
             for key in has:
                 if key not in shifts:
-                    yield Break(kind="hands", says=f"{v.name(b, i)} is given to somebody who is not there", steps=(piece.step,))
+                    yield Break(
+                        kind="hands",
+                        rule="unknown hands",
+                        says=f"{v.name(b, i)} is given to somebody who is not there",
+                        steps=(piece.step,),
+                        of=key,
+                    )
                     continue
                 hands = shifts[key]
                 if max(a, v.p.now if block.fixed is not None else a) < hands.start or z > hands.end:
-                    yield Break(kind="hands", says=f"{hands.who} is not there for {v.name(b, i)}", steps=(piece.step,))
+                    yield Break(
+                        kind="hands",
+                        rule="absent",
+                        says=f"{hands.who} is not there for {v.name(b, i)}",
+                        steps=(piece.step,),
+                        of=key,
+                    )
                 give(key, a, z, min(WHOLE, piece.quarters), v.name(b, i))
     chores = [
         (w.who, w.start, w.start + v.p.wash_min, WHOLE, f"washing the {v.p.mixers[w.mixer].name.lower()}’s bowl")
@@ -137,7 +214,14 @@ def _hands(v: _Seen) -> Iterator[Break]:
         if who in shifts:
             give(who, a, z, quarters, name)
         elif z > v.p.now:
-            yield Break(kind="hands", says=f"nobody has hands for {name} at {v.says(a)}", by_min=z - a)
+            yield Break(
+                kind="hands",
+                rule="no hands for a chore",
+                says=f"nobody has hands for {name} at {v.says(a)}",
+                by_min=z - a,
+                of=who,
+                at=a,
+            )
     for key, hands in shifts.items():
         for a, z in hands.pauses:
             for minute in range(max(a, v.p.now), z):
@@ -148,8 +232,11 @@ def _hands(v: _Seen) -> Iterator[Break]:
             what = dict.fromkeys(n for m in over for n in on[key][m])
             yield Break(
                 kind="hands",
+                rule="hands twice",
                 says=f"{hands.who} has more than one pair of hands can do at {v.says(over[0])}: {', '.join(what)}",
                 by_min=len(over),
+                of=key,
+                at=over[0],
             )
 
 
@@ -164,7 +251,13 @@ def _ovens(v: _Seen) -> Iterator[Break]:
                 loads[minute] += min(v.p.blocks[b].trays, oven.slots)
         if any(n > oven.slots for n in loads.values()):
             at = next(m for m, n in sorted(loads.items()) if n > oven.slots)
-            yield Break(kind="oven", says=f"{oven.name} has {loads[at]} trays at {v.says(at)} and takes {oven.slots}")
+            yield Break(
+                kind="oven",
+                rule="oven full",
+                says=f"{oven.name} has {loads[at]} trays at {v.says(at)} and takes {oven.slots}",
+                of=oven.key,
+                at=at,
+            )
         for (a, z), b in jobs:
             leader = v.s.blocks[b].with_block
             if leader is not None and not _settled(v, b):
@@ -182,7 +275,9 @@ def _ovens(v: _Seen) -> Iterator[Break]:
         if any(p.oven for p in block.pieces) and v.s.blocks[b].oven not in (
             block.ovens if block.oven_at is None else (block.oven_at,)
         ):
-            yield Break(kind="oven", says=f"{v.name(b, 0)} is in no oven it can go into", steps=(block.pieces[0].step,))
+            yield Break(
+                kind="oven", rule="no oven", says=f"{v.name(b, 0)} is in no oven it can go into", steps=(block.pieces[0].step,)
+            )
 
 
 def _shared(v: _Seen, o: int, mine: tuple[int, int], b: int, leader: int) -> Iterator[Break]:
@@ -191,25 +286,33 @@ def _shared(v: _Seen, o: int, mine: tuple[int, int], b: int, leader: int) -> Ite
     theirs = v.held(leader, "oven")
     steps = (one.pieces[0].step, other.pieces[0].step)
     if theirs is None or v.s.blocks[leader].oven != o or v.s.blocks[leader].with_block is not None:
-        yield Break(kind="oven", says=f"{v.name(b, 0)} shares an oven with what is not in it", steps=steps)
+        yield Break(kind="oven", rule="apart", says=f"{v.name(b, 0)} shares an oven with what is not in it", steps=steps)
         return
     if one.fan is not None and other.fan is not None and one.fan != other.fan:
-        yield Break(kind="oven", says=f"{v.name(b, 0)} and {v.name(leader, 0)} want fan and still air", steps=steps)
+        yield Break(kind="oven", rule="fan", says=f"{v.name(b, 0)} and {v.name(leader, 0)} want fan and still air", steps=steps)
     for minute in range(max(mine[0], theirs[0]), min(mine[1], theirs[1])):
         a, z = _set_at(one, minute - v.s.blocks[leader].start), _set_at(other, minute - v.s.blocks[b].start)
         # Going in a few minutes after the other, a step of the programme comes as much later.
         near = [_set_at(one, minute - v.s.blocks[leader].start - shift) for shift in range(-TOGETHER_MIN, TOGETHER_MIN + 1)]
         if not any((n is None) == (z is None) and (n is None or z is None or abs(n - z) <= SAME_C) for n in [a, *near]):
             yield Break(
-                kind="oven", says=f"{v.name(b, 0)} and {v.name(leader, 0)} share an oven at two temperatures", steps=steps
+                kind="oven",
+                rule="two heats",
+                says=f"{v.name(b, 0)} and {v.name(leader, 0)} share an oven at two temperatures",
+                steps=steps,
             )
             break
     together = 0 <= mine[0] - theirs[0] <= TOGETHER_MIN
     if (one.shut or other.shut) and not together:
-        yield Break(kind="oven", says=f"the oven is opened for {v.name(b, 0)} while it must stay shut", steps=steps)
+        yield Break(
+            kind="oven", rule="opened", says=f"the oven is opened for {v.name(b, 0)} while it must stay shut", steps=steps
+        )
     if not together and not (theirs[0] <= mine[0] and mine[1] <= theirs[1]):
         yield Break(
-            kind="oven", says=f"{v.name(b, 0)} goes in or comes out beside the time of what it shares the oven with", steps=steps
+            kind="oven",
+            rule="beside",
+            says=f"{v.name(b, 0)} goes in or comes out beside the time of what it shares the oven with",
+            steps=steps,
         )
 
 
@@ -229,7 +332,7 @@ def _heat(
     oven, block, steps = v.p.ovens[o], v.p.blocks[b], (v.p.blocks[b].pieces[0].step,)
     setting = settings.get(b)
     if setting is None or setting.oven != o:
-        yield Break(kind="oven", says=f"nobody sets the {oven.name.lower()} for {v.name(b, 0)}", steps=steps)
+        yield Break(kind="oven", rule="not set", says=f"nobody sets the {oven.name.lower()} for {v.name(b, 0)}", steps=steps)
         return
     want = next(p.set_c for p in block.pieces if p.set_c is not None)
     stood: float | None = None
@@ -238,6 +341,7 @@ def _heat(
             over = until - setting.start
             yield Break(
                 kind="oven",
+                rule="set while in use",
                 says=f"{oven.name} is set for {v.name(b, 0)} while {v.name(before, 0)} is still in it",
                 steps=steps,
                 by_min=over,
@@ -258,6 +362,7 @@ def _heat(
     if there > opens:
         yield Break(
             kind="oven",
+            rule="not hot",
             says=f"{oven.name} is not at {want:g} °C for {v.name(b, 0)}: {there - opens} min short",
             steps=steps,
             by_min=there - opens,
@@ -276,6 +381,7 @@ def _mixers(v: _Seen) -> Iterator[Break]:
             if begins < ends:
                 yield Break(
                     kind="mixer",
+                    rule="mixer twice",
                     says=f"{mixer.name} is wanted twice at {v.says(begins)}: {v.name(one, 0)}, {v.name(other, 0)}",
                     steps=steps,
                     by_min=ends - begins,
@@ -286,6 +392,7 @@ def _mixers(v: _Seen) -> Iterator[Break]:
                 if not washed:
                     yield Break(
                         kind="mixer",
+                        rule="not washed",
                         says=f"{mixer.name}’s bowl is not washed between {v.name(one, 0)} and {v.name(other, 0)}",
                         steps=steps,
                     )
@@ -293,7 +400,12 @@ def _mixers(v: _Seen) -> Iterator[Break]:
         if any(p.mixer for p in block.pieces) and v.s.blocks[b].mixer not in (
             block.mixers if block.mixer_at is None else (block.mixer_at,)
         ):
-            yield Break(kind="mixer", says=f"{v.name(b, 0)} has no mixer it can be made in", steps=(block.pieces[0].step,))
+            yield Break(
+                kind="mixer",
+                rule="no mixer",
+                says=f"{v.name(b, 0)} has no mixer it can be made in",
+                steps=(block.pieces[0].step,),
+            )
 
 
 def _shelves(v: _Seen) -> Iterator[Break]:
@@ -313,6 +425,9 @@ def _shelves(v: _Seen) -> Iterator[Break]:
         if over:
             yield Break(
                 kind="shelf",
+                rule="shelf full",
                 says=f"{taken[over[0]]} {name} are wanted at {v.says(over[0])}, and there are {cap}",
                 by_min=len(over),
+                of=what,
+                at=over[0],
             )

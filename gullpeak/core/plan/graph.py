@@ -125,9 +125,14 @@ def _in_and_out(run: list[tuple[str, Piece]], thread: str) -> list[tuple[str, Pi
     if run[last][1].set_c is not None and not any(p.kind == "hands" for _, p in run[last + 1 : last + 2]):
         out.insert(last + 1, (f"{run[last][0]}-out", door))
     if first == 0:
-        into = door.model_copy(update={"step": f"{thread}/{run[0][0]}-in", "title": "Into the oven"})
-        out.insert(0, (f"{run[0][0]}-in", into))
+        step = _into(run[0][0])
+        out.insert(0, (step, door.model_copy(update={"step": f"{thread}/{step}", "title": "Into the oven"})))
     return out
+
+
+def _into(step: str) -> str:
+    """The step before one in the oven: what goes into it is put there."""
+    return f"{step}-in"
 
 
 def _weight(keeps_h: float | None) -> int:
@@ -327,7 +332,7 @@ class _Builder:
             earlier, later = self.at.get((thread.key, link.step)), self.at[(thread.key, step)]
             if earlier is None or earlier.block < first:
                 continue
-            if self.blocks[later.block].pieces[0].title == "Into the oven" and later.piece == 1:
+            if later.piece == 1 and self.blocks[later.block].pieces[0].step == f"{thread.key}/{_into(step)}":
                 later = At(block=later.block, piece=0)
             most = None if link.most_min is None else ceil(link.most_min)
             kind = "window" if most is not None else "after" if link.kind == "after" else "ready"

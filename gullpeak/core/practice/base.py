@@ -36,6 +36,7 @@ class Look(Value):
 
     says: tuple[str, ...]
     felt: str = Field("", description="The answer to the last time something was felt or tried")
+    asks: Literal["name", "do"] | None = Field(None, description="Which answer is due, where questions are asked")
     stage: str = Field("", description="The foam's stage, where its peak is drawn")
     fill: float = Field(0.0, ge=0, le=1, description="How full the bowl or pan is")
     bubbles: float = Field(0.0, ge=0, le=1, description="How hard it boils, or how coarse the foam is")
@@ -120,6 +121,7 @@ class Simulator(ABC):
         self.now = 0.0
         self.ended = False
         self.marks: list[Noted] = []
+        self.noted = set[str]()
         self.courses: dict[str, list[tuple[float, float]]] = {}
 
     @abstractmethod
@@ -150,9 +152,10 @@ class Simulator(ABC):
     def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
         """Return unit and wanted band of each course."""
 
-    def happened(self, says: str) -> None:
+    def happened(self, what: str, says: str) -> None:
         """Note something that came about by itself, once."""
-        if not any(m.says == says for m in self.marks):
+        if what not in self.noted:
+            self.noted.add(what)
             self.marks.append(Noted(at_s=self.now, says=says, mine=False))
 
     def keep(self) -> None:

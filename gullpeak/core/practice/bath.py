@@ -118,9 +118,9 @@ class BowlOverBath(Simulator):
         if over > 0:
             self.clots = min(self.clots + CLOTS_PER_MIN_K * over * minutes, 1.0)
         if self.temp_c >= self.window.thickens_c:
-            self.happened("it begins to thicken")
+            self.happened("thickens", "it begins to thicken")
         if self.clots > FLECKS:
-            self.happened("flecks at the wall: it scrambles")
+            self.happened("scrambles", "flecks at the wall: it scrambles")
 
     def ribbon(self) -> float:
         """Return how near it is to a ribbon that lies: 1 is there. Air and thickening, clots break it."""

@@ -142,12 +142,12 @@ class Bowl(Simulator):
             self.coarse = min(self.coarse + 0.12 * minutes / COARSE_MIN, 0.12)
         if self.rate_g_min > DUMPED_G_MIN and self.whisked > STAGES[0][1]:
             self.lost = min(self.lost + 0.25 * minutes, 0.3)
-            self.happened("the sugar fell through the foam")
+            self.happened("fell through", "the sugar fell through the foam")
         if self.whisked >= STIFF:
-            self.happened("stiff glossy peak")
+            self.happened("stiff", "stiff glossy peak")
             self.past += minutes * self.speed
             if self.past > self.window():
-                self.happened("too far: the foam dulls and clots")
+                self.happened("too far", "too far: the foam dulls and clots")
 
     def _dissolve(self, minutes: float) -> None:
         """Shrinking grains (Noyes–Whitney), faster under a faster whisk; hardly at all in a bowl that stands."""

@@ -108,7 +108,7 @@ class PanOfSyrup(Simulator):
         if not self.boiling() or net <= 0:
             self.temp_c = min(self.temp_c + net * dt / specific, self.boils_at)
             if self.boiling():
-                self.happened("it boils")
+                self.happened("boils", "it boils")
         elif self.temp_c < MOST_C:
             rise = max(float(syrup.boils_c(self.contents, self.water_g * 0.99)) - self.boils_at, 1e-6)
             latent = 2501 - 2.42 * self.temp_c
@@ -118,15 +118,15 @@ class PanOfSyrup(Simulator):
             self.temp_c = min(self.boils_at, MOST_C)
             self.seeded += 0.0004 * dt * (self.temp_c > 110)
         if self.seeded >= self.seeds and self.boiling():
-            self.happened("the syrup grained")
+            self.happened("grained", "the syrup grained")
         if self.temp_c > TARGET_C[1]:
-            self.happened("past firm ball")
+            self.happened("past", "past firm ball")
         if self.whites is not None and self.whites_on:
             self.whites += dt / 60 / self.pace
             if self.whites > FIRM:
                 self.stood += dt / 60
                 if self.stood > STANDS_MIN:
-                    self.happened("the whites broke")
+                    self.happened("broke", "the whites broke")
 
     def grained(self) -> bool:
         """Whether the syrup has grained."""

@@ -80,8 +80,10 @@ class ReadThePeak(Simulator):
         says = [f"Peak {min(self.at + 1, ROUNDS)} of {ROUNDS}."]
         if self.words:
             says.append(foam.SIGNS[stage].capitalize() + ".")
-        half = (len(self.named) > len(self.done) and f"Named {STAGES[self.named[-1]]}; now what to do.") or ""
-        return Look(says=(*says, half) if half else tuple(says), felt=self.felt, stage=stage, levels={})
+        named = len(self.named) > len(self.done)
+        if named:
+            says.append(f"Named {STAGES[self.named[-1]]}; now what to do.")
+        return Look(says=tuple(says), felt=self.felt, asks="do" if named else "name", stage=stage, levels={})
 
     def figures(self) -> tuple[Gauge, ...]:
         """Return how many were right so far."""

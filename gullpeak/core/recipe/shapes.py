@@ -200,6 +200,7 @@ def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLa
             "the piece",
             f"{long_mm:.0f} × {wide_mm:.0f} mm baked",
             f"it does not fit a {tray_length_mm:.0f} × {tray_width_mm:.0f} mm tray: make it smaller or choose a larger tray",
+            "shape",
         )
     straight = [(pitch[0] * i, pitch[1] * j) for j in range(rows) for i in range(columns)]
     best, pattern = straight, "rows"

@@ -264,12 +264,14 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
             "the batch",
             f"{foam_g:.0f} g in all",
             f"too little for one of {piece_g:.0f} g: use more {recipe.base_name} or make each smaller",
+            "scale.amount",
         )
     if pieces > 5000 or base_g > MOST_BASE_G:
         raise OutOfRangeError(
             "the batch",
             f"{pieces} pieces from {base_g / 1000:.1f} kg of {recipe.base_name}",
             f"keep it to 5000 pieces and 60 kg of {recipe.base_name}",
+            "scale.amount",
         )
     trays = shapes.split_over_trays(pieces, on_tray) if layout else ()
     counted = recipe.egg.kind in ("fresh", "frozen") and recipe.base != "other"

@@ -2202,8 +2202,12 @@ export interface components {
         /**
          * Break
          * @description A rule that a plan breaks: in words, the steps it touches, by how many minutes.
+         *
+         *     of: whose hands, which oven or shelves, by key. at: the minute, where no step says it.
          */
         Break: {
+            /** At */
+            at?: number | null;
             /**
              * By Min
              * @default 0
@@ -2214,6 +2218,16 @@ export interface components {
              * @enum {string}
              */
             kind: "order" | "window" | "wait" | "hands" | "oven" | "mixer" | "shelf" | "service" | "late" | "past";
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "begun" | "held" | "order" | "window" | "late" | "early" | "no hands" | "unknown hands" | "absent" | "no hands for a chore" | "hands twice" | "oven full" | "no oven" | "apart" | "fan" | "two heats" | "opened" | "beside" | "not set" | "set while in use" | "not hot" | "mixer twice" | "not washed" | "no mixer" | "shelf full";
             /** Says */
             says: string;
             /**
@@ -4989,6 +5003,11 @@ export interface components {
          */
         Look: {
             /**
+             * Asks
+             * @description Which answer is due, where questions are asked
+             */
+            asks?: ("name" | "do") | null;
+            /**
              * Bubbles
              * @description How hard it boils, or how coarse the foam is
              * @default 0
@@ -5595,6 +5614,11 @@ export interface components {
          * @description An oven temperature as written and read: the figure to set, and whether with the fan.
          */
         OvenFigure: {
+            /**
+             * Air Said
+             * @description Whether it says fan or still; else the kitchen's habit decides
+             */
+            air_said: boolean;
             /** Fan */
             fan: boolean;
             /**

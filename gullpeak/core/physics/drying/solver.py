@@ -1,6 +1,6 @@
 """A drying run laid out for the compiled stepping: grids, air, the state to start from, and the course that comes back.
 
-`drying` is the door to it, `drying_kernel` holds the equations.
+`drying` is the door to it, `kernel` holds the equations.
 """
 
 from dataclasses import dataclass

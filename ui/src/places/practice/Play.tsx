@@ -300,7 +300,7 @@ function Run({
 }
 
 /** Whether the name is asked next, or what to do. */
-const nextAsk = (view: PracticeView) => !view.look.says.some((s) => s.startsWith("Named "));
+const nextAsk = (view: PracticeView) => view.look.asks === "name";
 
 /** What happened and why, on one picture. */
 function Judged({

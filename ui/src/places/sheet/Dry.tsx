@@ -202,13 +202,9 @@ function ProgrammeEditor({
               error={refused?.at(`programme.steps.${i}.set_c`)}
               read={async (typed) => {
                 const figure = await answer(http.POST("/api/read/oven", { body: { written: typed } }));
-                const said = /fan|gas|conv|still/i.test(typed);
-                const how = figure.how.filter((h) => said || !h.startsWith("no fan word"));
-                setHow(
-                  [...how, ...(said ? [] : [`no fan word: the air stays ${programme.fan ? "fan" : "still"}`])].join(
-                    "; ",
-                  ),
-                );
+                const said = figure.air_said;
+                const stays = `no fan word: the air stays ${programme.fan ? "fan" : "still"}`;
+                setHow([...figure.how, ...(said ? [] : [stays])].join("; "));
                 put(`set-${i}`, {
                   steps: swap(steps, i, { set_c: figure.set_c }),
                   ...(said ? { fan: figure.fan } : {}),
