@@ -2,18 +2,19 @@ import { Popover } from "radix-ui";
 import type { Figure } from "../api/client";
 import { band, parts, said } from "./format";
 
-/** The one gesture that shows a figure's working: press the figure. */
+/** The one gesture that shows a figure's working: press the figure. Of a figure that is not there, nothing. */
 export function Fig({
   figure,
   label,
   large = false,
   note,
 }: {
-  figure: Figure;
+  figure: Figure | undefined;
   label: string;
   large?: boolean;
   note?: string;
 }) {
+  if (!figure) return null;
   const { number, unit } = parts(figure);
   return (
     <Popover.Root>

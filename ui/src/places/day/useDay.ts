@@ -52,7 +52,7 @@ export function useDay(of: string) {
     put: useMutation({
       mutationFn: ({ day, version }: { day: Day; version: number }) =>
         answer(
-          http.PUT("/api/days/{of}", { ...path, headers: { "If-Match": `"${version}"` }, body: day as never } as never),
+          http.PUT("/api/days/{of}", { params: { path: { of }, header: { "if-match": `"${version}"` } }, body: day }),
         ),
       onSuccess: again,
     }),

@@ -200,7 +200,7 @@ function Enter({ view }: { view: EggView }) {
   const begins = what === "in" || what === "freed";
   const chosen = lots.find((l) => l.lot === lot) ?? lots[0];
   const send = useMutation({
-    mutationFn: (entry: EggEntry) => answer(http.POST("/api/eggs", { body: [entry] as never })),
+    mutationFn: (entry: EggEntry) => answer(http.POST("/api/eggs", { body: [entry] })),
     onSuccess: (made) => {
       client.setQueryData(["eggs"], made);
       setMass("");

@@ -86,12 +86,12 @@ export default function LogBatch() {
       <div className="mt-4 grid gap-8 lg:grid-cols-2">
         <section aria-label="What was planned and measured" className="flex min-w-0 flex-col gap-4">
           <div className="grid grid-cols-3 gap-x-6 gap-y-2">
-            <Fig figure={sheet.weigh.figures.base as never} label={sheet.weigh.lines[0]?.name ?? ""} />
-            <Fig figure={sheet.weigh.figures.ratio as never} label={`Sugar to ${restsOn(sheet)}`} />
+            <Fig figure={sheet.weigh.figures.base} label={sheet.weigh.lines[0]?.name ?? ""} />
+            <Fig figure={sheet.weigh.figures.ratio} label={`Sugar to ${restsOn(sheet)}`} />
             {sheet.dry ? (
-              <Fig figure={sheet.dry.figures.time as never} label="Oven, planned" />
+              <Fig figure={sheet.dry.figures.time} label="Oven, planned" />
             ) : (
-              sheet.heat && <Fig figure={sheet.heat.figures.target as never} label="Heated to, planned" />
+              sheet.heat && <Fig figure={sheet.heat.figures.target} label="Heated to, planned" />
             )}
           </div>
           {state.loss && (

@@ -122,7 +122,7 @@ function Oven({
         <ProgrammeEditor programme={programme} edit={edit} refused={refused} />
       </div>
       <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
-        <Fig figure={figures.time as never} label={`Heat, to ${recipe.texture}`} large note={spread(figures.time)} />
+        <Fig figure={figures.time} label={`Heat, to ${recipe.texture}`} large note={spread(figures.time)} />
         <Choice
           label="Texture"
           value={recipe.texture}
@@ -153,11 +153,11 @@ function Oven({
             }
           />
         </div>
-        <Fig figure={figures.loss as never} label="Lost by the fullest tray" note={spread(figures.loss)} />
-        <Fig figure={figures.out as never} label="Tray weighs out" />
-        <Fig figure={figures.core as never} label="Core, cooled" />
-        <Fig figure={figures.colour as never} label="Ridges" />
-        <Fig figure={figures["heat-up"] as never} label="Oven on before" />
+        <Fig figure={figures.loss} label="Lost by the fullest tray" note={spread(figures.loss)} />
+        <Fig figure={figures.out} label="Tray weighs out" />
+        <Fig figure={figures.core} label="Core, cooled" />
+        <Fig figure={figures.colour} label="Ridges" />
+        <Fig figure={figures["heat-up"]} label="Oven on before" />
         {figures.true && <Fig figure={figures.true} label="This oven then holds" />}
         <Remarks remarks={remarks} />
       </div>

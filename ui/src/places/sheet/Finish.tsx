@@ -44,10 +44,10 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
           <div className="flex flex-wrap items-start gap-8">
             <Glass className="h-40 w-28" />
             <div className="max-w-52">
-              <Fig figure={figures.holds as never} label="Holds" large note={figures.holds?.rule} />
+              <Fig figure={figures.holds} label="Holds" large note={figures.holds?.rule} />
             </div>
-            <Fig figure={figures.volume as never} label="In all" large />
-            <Fig figure={figures.portion as never} label="A portion" large />
+            <Fig figure={figures.volume} label="In all" large />
+            <Fig figure={figures.portion} label="A portion" large />
             {figures.set && <Fig figure={figures.set} label="Cold, it" large />}
             {figures.alcohol && <Fig figure={figures.alcohol} label="Alcohol in a portion" large />}
           </div>
@@ -78,8 +78,8 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
             </ul>
             <p className="text-s text-quiet">Bars run from half an hour to two months, each step ten times the last.</p>
             <div className="flex gap-8">
-              <Fig figure={figures.snap as never} label="Open tray" large />
-              <Fig figure={figures.cooling as never} label="Cools in the oven" large />
+              <Fig figure={figures.snap} label="Open tray" large />
+              <Fig figure={figures.cooling} label="Cools in the oven" large />
             </div>
           </>
         )}

@@ -91,7 +91,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
           <ul className="grid grid-cols-2 gap-x-5 gap-y-2 border-y border-hairline py-2 lg:grid-cols-[1fr_1.7fr_1fr_1.1fr]">
             <li className="min-w-0">
               <Fig
-                figure={figures.target as never}
+                figure={figures.target}
                 label="Thermometer"
                 large
                 note={pan.altitude_m ? `${cook.target_c} at sea level` : undefined}
@@ -104,7 +104,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
             </li>
             <li className="min-w-0">
               <Fig
-                figure={figures.lost as never}
+                figure={figures.lost}
                 label="Scale: the pan loses"
                 large
                 note={`${pan.on_scale_g.toFixed(0)} to ${pan.target_scale_g.toFixed(0)} g; ${cook.water_left_g.toFixed(0)} g water left`}
@@ -112,7 +112,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
             </li>
             <li className="min-w-0">
               <Fig
-                figure={figures.time as never}
+                figure={figures.time}
                 label="Minutes: weakest"
                 large
                 note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)}; not scaled`}
@@ -172,14 +172,14 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
           onChange={(next) => put("pan", { pan: next })}
         />
         <Fig
-          figure={figures["start-at"] as never}
+          figure={figures["start-at"]}
           label="Start the whites at"
           note={`${clock(pan.starts.find((s) => s.key === pan.chosen)?.meeting.start_s ?? 0)} after the pan`}
         />
-        <Fig figure={figures.apart as never} label="May miss by" />
-        <Fig figure={figures["hand-warm"] as never} label={`Hand-warm in ${sheet.mixer}`} />
-        <Fig figure={figures.wall as never} label="Left on the walls" />
-        <Fig figure={figures.risk as never} label="Graining" />
+        <Fig figure={figures.apart} label="May miss by" />
+        <Fig figure={figures["hand-warm"]} label={`Hand-warm in ${sheet.mixer}`} />
+        <Fig figure={figures.wall} label="Left on the walls" />
+        <Fig figure={figures.risk} label="Graining" />
         <Remarks remarks={remarks} />
       </div>
     </div>
@@ -199,7 +199,7 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
     <figure className="min-w-0">
       <figcaption className="flex flex-wrap items-baseline gap-x-4">
         <Fig
-          figure={heat.figures.mixed as never}
+          figure={heat.figures.mixed}
           label="In the bowl after the pour"
           large
           note={heat.could_reach ? "could reach 71: confirm" : "not treated"}
@@ -243,18 +243,14 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
         <Warming heat={heat} bowl={bowl} />
         <div className="flex flex-wrap items-start gap-x-8 gap-y-2 border-t border-hairline pt-3">
           <Fig
-            figure={figures.time as never}
+            figure={figures.time}
             label="To the target"
             large
             note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)} min`}
           />
-          <Fig figure={figures.thickens as never} label="Thickens from" large />
-          <Fig
-            figure={figures.sets as never}
-            label={sheet.recipe.base === "white" ? "Clots from" : "Scrambles from"}
-            large
-          />
-          <Fig figure={figures.window as never} label="Open for" large />
+          <Fig figure={figures.thickens} label="Thickens from" large />
+          <Fig figure={figures.sets} label={sheet.recipe.base === "white" ? "Clots from" : "Scrambles from"} large />
+          <Fig figure={figures.window} label="Open for" large />
           {figures.smooth && <Fig figure={figures.smooth} label="No grain felt after" large />}
         </div>
         <Spread heat={heat} />

@@ -137,12 +137,12 @@ function Pieces({
         </div>
         {trays.length > 4 && <p className="text-s text-quiet">and {trays.length - 4} more trays like these</p>}
         <div className="grid grid-cols-3 gap-x-6 gap-y-2">
-          <Fig figure={figures.pieces as never} label="Pieces" large />
-          <Fig figure={figures.piece as never} label="Each" large />
-          <Fig figure={figures.trays as never} label="On" large />
-          <Fig figure={figures["tray-mass"] as never} label="Foam on the fullest" />
-          <Fig figure={figures.bags as never} label="Piping bag" />
-          <Fig figure={figures.left as never} label="Foam over" />
+          <Fig figure={figures.pieces} label="Pieces" large />
+          <Fig figure={figures.piece} label="Each" large />
+          <Fig figure={figures.trays} label="On" large />
+          <Fig figure={figures["tray-mass"]} label="Foam on the fullest" />
+          <Fig figure={figures.bags} label="Piping bag" />
+          <Fig figure={figures.left} label="Foam over" />
         </div>
       </div>
       <div className="flex min-w-0 flex-col gap-3">

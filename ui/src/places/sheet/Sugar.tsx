@@ -56,10 +56,10 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
       <div className="flex min-w-0 flex-col gap-4">
         <Limit sugar={sugar} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
-          <Fig figure={figures.ratio as never} label="Sugar to white" large />
-          <Fig figure={figures.limit as never} label={`Limit at ${degrees.show(sugar.temp_c, { digits: 0 })}`} large />
+          <Fig figure={figures.ratio} label="Sugar to white" large />
+          <Fig figure={figures.limit} label={`Limit at ${degrees.show(sugar.temp_c, { digits: 0 })}`} large />
           <Fig
-            figure={figures.smooth as never}
+            figure={figures.smooth}
             label="Smooth after the last spoonful"
             large
             note={
@@ -68,9 +68,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
                 : undefined
             }
           />
-          {dissolving.undissolved_ratio > 0 && (
-            <Fig figure={figures.undissolved as never} label="Cannot dissolve" large />
-          )}
+          {dissolving.undissolved_ratio > 0 && <Fig figure={figures.undissolved} label="Cannot dissolve" large />}
         </div>
         <Grit sugar={sugar} />
       </div>

@@ -50,14 +50,14 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
         <Timeline whisk={whisk} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
           <Fig
-            figure={figures.time as never}
+            figure={figures.time}
             label="To stiff"
             large
             note={band(whisking.stages.at(-1) ?? { low_min: 0, high_min: 0 })}
           />
-          <Fig figure={figures.volume as never} label="Foam" large note={`safe to ${whisk.safe_l.toFixed(1)} l`} />
-          <Fig figure={figures.window as never} label="Stays at its best" large />
-          <Fig figure={figures.density as never} label="Density" large />
+          <Fig figure={figures.volume} label="Foam" large note={`safe to ${whisk.safe_l.toFixed(1)} l`} />
+          <Fig figure={figures.window} label="Stays at its best" large />
+          <Fig figure={figures.density} label="Density" large />
         </div>
         {pours.length > 0 && (
           <ol className="divide-y divide-hairline border-y border-hairline">
