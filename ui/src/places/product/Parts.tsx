@@ -11,13 +11,13 @@ import { amount, type StationProps, set } from "./station";
 const ROW = 54;
 const TRUNK = 64;
 
-/** The row a part joins: the product it is inside of, or the last row, where all is put together. */
+/** The row a part joins: the product it follows, being inside of it, or the last row, where all is put together. */
 function joinsRow(sheet: ProductSheet, row: number): number {
   const part = sheet.parts[row];
   if (part && part.depth > 0)
     for (let above = row - 1; above >= 0; above--) {
       const other = sheet.parts[above];
-      if (other && other.depth === part.depth - 1 && other.name === part.inside.at(-1)) return above;
+      if (other && other.depth === part.depth - 1) return above;
     }
   return sheet.parts.length;
 }
