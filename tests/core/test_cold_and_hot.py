@@ -134,12 +134,21 @@ def test_the_oven_is_hot_before_a_core_leaves_the_freezer():
     assert ("coat", "no wait") in [(a.step, a.kind) for a in steps["bake"].after]
 
 
-def test_freezing_follows_plank():
-    """A slab, no sensible heat: t = ρL/ΔT (a/2h + a²/8k)."""
-    a, h, k, rho = 0.05, freezing.CABINET_W_M2K, freezing.K_FROZEN, 600.0
-    latent = (freezing.FUSION_J_G * 0.6 * freezing.FROZEN_SHARE + 3.2 * 11 + 2.0 * 12) * 1000
-    plank = rho * latent / 15 * (a / (2 * h) + a**2 / (8 * k)) / 3600
-    assert freezing.hard_h("slab", 50, 0.6, 0.6, -18) == pytest.approx(plank, rel=1e-6)
+@pytest.mark.parametrize(("solid", "plates", "core"), [("slab", 2, 8), ("cylinder", 4, 16), ("sphere", 6, 24)])
+def test_freezing_follows_plank(solid, plates, core):
+    """t = ρ ΔH/ΔT (a/(P h) + a²/(R k)), with what it holds besides in ΔH: hours by the textbook's own numbers."""
+    a, h, k, rho = 0.05, 9.0, 0.5, 600.0
+    joules = (334 * 0.6 * 0.75 + 3.2 * 11 + 2.0 * 12) * 1000
+    hours = rho * joules / 15 * (a / (plates * h) + a**2 / (core * k)) / 3600
+    assert freezing.hard_h(solid, 50, 0.6, 0.6, -18) == pytest.approx(hours, rel=1e-9)
+
+
+@pytest.mark.parametrize(("solid", "surface"), [("slab", 2), ("cylinder", 4), ("sphere", 6)])
+def test_softening_is_a_lump_in_still_air(solid, surface):
+    """Minutes from −18 to −10 °C at 20: ρ c V/A over film and half the way in, times ln 38/30."""
+    size, rho, c = 0.08, 600.0, 7000.0
+    tau = rho * c * size / surface * (1 / 9.0 + size / (8 * 0.5))
+    assert freezing.soft_min(solid, 80, 0.6, -18, -10, 20) == pytest.approx(tau * np.log(38 / 30) / 60, rel=1e-9)
 
 
 @given(st.sampled_from(["slab", "cylinder", "sphere"]), st.floats(20, 200), st.floats(0.3, 1.0), st.floats(-30, -12))

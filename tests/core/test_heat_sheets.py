@@ -210,6 +210,16 @@ def test_the_bath_says_what_to_look_out_for(made, says):
     assert any(says in r.says for s in sheet.stations() for r in s.remarks)
 
 
+def test_chocolate_is_folded_by_degrees_into_a_sabayon_alone():
+    """A curd melts it: nothing seizes there."""
+    curd = RECIPES["gorse-curd"]
+    sheet = work_out(
+        curd.model_copy(update={"additions": (*curd.additions, Addition(ingredient="chocolate", ratio=0.4, moment="off heat"))}),
+        KITCHEN,
+    )
+    assert not any("Fold when the chocolate" in r.says for s in sheet.stations() for r in s.remarks)
+
+
 def test_how_a_sabayon_holds_depends_on_what_carries_it():
     def hours(*what):
         sheet = work_out(

@@ -1,5 +1,6 @@
 """Products as parts: worked back from portions, nothing short, nothing lost, what is over told; and what cannot be is said where."""
 
+from dataclasses import replace
 from math import ceil, pi
 
 import pytest
@@ -11,7 +12,7 @@ from gullpeak.core.kitchen.egg import per_egg_g
 from gullpeak.core.physics import piping
 from gullpeak.core.product.assembly import KINDS, jacket, mould, pie
 from gullpeak.core.product.eggs import EggUse, both_sides
-from gullpeak.core.product.parts import DEEPEST, PartError
+from gullpeak.core.product.parts import DEEPEST, Made, PartError, expand
 from gullpeak.core.product.product_sheet import work_out
 from gullpeak.core.recipe.product import Pie, Plate, Product, fields_of
 from gullpeak.core.sheet import batch as batching
@@ -75,6 +76,26 @@ def test_eight_bases_seven_cores_and_foam_for_fifteen():
     assert "kisses of 3 cm" in left["foam"].uses[0]
     fewer = sheet("drift-jackets", portions=says.remedies[0].value, parts={"core": {"made": 7}})
     assert fewer.bottleneck is None
+
+
+@pytest.mark.parametrize(("wants", "yields", "share"), [(6, 12, 0.5), (12, 12, 1), (15, 12, 1), (3, 0, 1)])
+def test_of_what_is_made_no_more_than_all_goes_in(wants, yields, share):
+    (nests, *_), _ = expand(PRODUCTS["sea-wall-filled"], BOOK, KITCHEN)
+    assert isinstance(nests, Made)
+    assert replace(nests, wants=wants, yields=yields).share == share
+
+
+@pytest.mark.parametrize("lining", ["cocoa butter", "chocolate"])
+def test_a_lined_shell_snaps_longer_and_is_not_told_to_be_lined(lining):
+    def wet(lined: str) -> tuple[float, set[str]]:
+        made = sheet("sea-wall-filled", assembly={"lined": lined, "between_min": 600}, parts={"shell": {"of": "wicket-kisses"}})
+        remedies = {r.field for m in made.assembled.remarks for r in m.remedies}
+        return made.assembled.figures["window"].value, remedies
+
+    bare, lined = wet("no"), wet(lining)
+    assert "assembly.lined" in bare[1]
+    assert "assembly.lined" not in lined[1]
+    assert lined[0] > bare[0]
 
 
 def test_portions_held_back_take_none_of_that_part():

@@ -12,6 +12,8 @@ from gullpeak.core.bench.run import Event, Outcome
 from gullpeak.core.bench.step_rows import FOAMY
 from gullpeak.core.recipe.recipe import OvenStep, Programme, SugarPart
 from gullpeak.core.sheet.sheet import work_out
+from gullpeak.demo.book import KITCHEN as SKERRY
+from gullpeak.demo.book import RECIPES
 from tests.core.scenes import KITCHEN, recipe
 
 SHEET = work_out(recipe(), KITCHEN)
@@ -58,6 +60,13 @@ def test_the_oven_is_on_in_time_and_the_foam_never_waits(made):
     for step in process.steps:
         for link in step.after:
             assert order.index(link.step) < order.index(step.key)
+
+
+def test_trays_are_lined_for_what_has_a_shape_and_a_door_stands_ajar_only_where_it_is_set_so():
+    nests, glass = (processes.steps(work_out(RECIPES[key], SKERRY)) for key in ("sea-wall-nests", "watchkeepers-sabayon"))
+    assert nests.step("trays") is not None
+    assert glass.step("trays") is None
+    assert [s.key for s in nests.steps if s.ajar] == ["oven-3"]
 
 
 def test_every_check_says_what_a_pass_looks_like_and_what_to_do():

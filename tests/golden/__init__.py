@@ -107,7 +107,9 @@ def differences(was: Any, now: Any, at: str = "") -> Iterator[str]:
 
 
 def written(value: Any, depth: int = 5) -> str:
-    """Return it as JSON, a line for each part so deep: what changes is seen by part."""
+    """Return it as JSON, a line for each part so deep and for each of many: what changes is seen by part."""
+    if depth and isinstance(value, list) and value and isinstance(value[0], dict):
+        return "[\n" + ",\n".join(json.dumps(one, ensure_ascii=False) for one in value) + "\n]"
     if depth == 0 or not isinstance(value, dict):
         return json.dumps(value, ensure_ascii=False)
     inner = ",\n".join(f"{json.dumps(key)}: {written(part, depth - 1)}" for key, part in value.items())
