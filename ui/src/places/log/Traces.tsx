@@ -45,7 +45,7 @@ function Told({ watching: w }: { watching: Watching }) {
         {passed.length > 0
           ? passed.map((m) => `${m.name} ${clock(m.passed_s as number)}`).join(" · ")
           : "no milestone was read"}
-        {!w.reached && " · the target was never read"}
+        {!w.reached && " · the target was not read"}
         {w.masses.length > 0 && ` · the pan came down to ${w.latest_g?.toFixed(0)} g of ${w.scale_to_g?.toFixed(0)}`}
         {w.power_w && ` · the ring gave about ${(w.power_w[0] as number).toFixed(0)} W`}
       </p>

@@ -1,0 +1,140 @@
+import type { ProductSheet } from "../../api/client";
+import { minutes } from "../../kit/format";
+
+export const ROW = 54;
+const TRUNK = 64;
+
+/** The row a part joins: the product it follows, being inside of it, or the last row, where all is put together. */
+function joinsRow(sheet: ProductSheet, row: number): number {
+  const part = sheet.parts[row];
+  if (part && part.depth > 0)
+    for (let above = row - 1; above >= 0; above--) {
+      const other = sheet.parts[above];
+      if (other && other.depth === part.depth - 1) return above;
+    }
+  return sheet.parts.length;
+}
+
+/** The parts as lines that meet: hands thick, a machine hollow, the oven doubled, a wait thin. */
+export function Lines({
+  sheet,
+  chosen,
+  width,
+  small = false,
+}: {
+  sheet: ProductSheet;
+  chosen?: number;
+  width: number;
+  small?: boolean;
+}) {
+  const { steps } = sheet.assembled;
+  const lasts = steps.map((s) => (s.low_min + s.high_min) / 2);
+  const until = steps.map((_, i) => lasts.slice(i).reduce((a, b) => a + b, 0));
+  const longest = Math.max(1, until[0] ?? 0, ...sheet.parts.map((p) => p.before_min + p.minutes));
+  const x = (before: number) => width - 14 - (before / longest) * (width - 28);
+  const trunk = sheet.parts.length * ROW + 24;
+  const height = sheet.parts.length * ROW + TRUNK;
+  const hours = Math.ceil(longest / 60);
+  const every = hours > 8 ? 2 : 1;
+  return (
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      {...(small ? { className: "h-56 w-full" } : { width, height })}
+      preserveAspectRatio={small ? "none" : undefined}
+      role={small ? undefined : "img"}
+      aria-hidden={small ? true : undefined}
+      aria-label={
+        small
+          ? undefined
+          : `Parts as lines that meet: ${sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", ")}`
+      }
+    >
+      {!small &&
+        Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every).map((h) => (
+          <g key={h}>
+            <line x1={x(h * 60)} x2={x(h * 60)} y1="0" y2={trunk + 14} stroke="var(--color-hairline)" />
+            <text
+              x={x(h * 60)}
+              y={trunk + 32}
+              fontSize="15"
+              textAnchor={h === 0 ? "end" : "middle"}
+              fill="var(--color-quiet)"
+            >
+              {h === 0 ? "served" : `−${h} h`}
+            </text>
+          </g>
+        ))}
+      {sheet.parts.map((part, row) => {
+        const y = row * ROW + ROW / 2;
+        const to = joinsRow(sheet, row);
+        const joint = to === sheet.parts.length ? trunk : to * ROW + ROW / 2;
+        const end = x(part.before_min);
+        let before = part.before_min + part.minutes;
+        const on = chosen === row;
+        return (
+          <g key={`${part.key}-${part.inside.join("-")}-${row}`} opacity={chosen !== undefined && !on ? 0.5 : 1}>
+            {part.segments.map((segment, i) => {
+              const from = x(before);
+              before -= segment.minutes;
+              return (
+                <Stretch
+                  key={`${segment.title}-${i + 1}`}
+                  from={from}
+                  to={x(before)}
+                  y={y}
+                  kind={segment.kind}
+                  hands={segment.hands}
+                />
+              );
+            })}
+            <path
+              d={`M${end} ${y}C${end + 10} ${y} ${end - 6} ${joint} ${end + 4} ${joint}`}
+              fill="none"
+              stroke="currentColor"
+              strokeWidth={on ? 3 : 1.5}
+            />
+            <circle cx={end + 3} cy={joint} r="4" fill="currentColor" />
+          </g>
+        );
+      })}
+      {steps.map((step, i) => (
+        <Stretch
+          key={step.key}
+          from={x(until[i] ?? 0)}
+          to={x(until[i + 1] ?? 0)}
+          y={trunk}
+          kind={step.kind}
+          hands={step.hands}
+        />
+      ))}
+    </svg>
+  );
+}
+
+function Stretch({ from, to, y, kind, hands }: { from: number; to: number; y: number; kind: string; hands: number }) {
+  const wide = Math.max(to - from, 1);
+  if (kind === "oven")
+    return (
+      <g stroke="currentColor" strokeWidth="2">
+        <line x1={from} x2={to} y1={y - 4} y2={y - 4} />
+        <line x1={from} x2={to} y1={y + 4} y2={y + 4} />
+      </g>
+    );
+  if (kind === "wait")
+    return <line x1={from} x2={to} y1={y} y2={y} stroke="currentColor" strokeWidth="1.2" strokeDasharray="2 4" />;
+  if (kind === "machine")
+    return (
+      <rect
+        x={from}
+        y={y - 5}
+        width={wide}
+        height="10"
+        fill="var(--color-surface)"
+        stroke="currentColor"
+        strokeWidth="1.6"
+      />
+    );
+  return (
+    <rect x={from} y={y - (hands >= 0.7 ? 6 : 3.5)} width={wide} height={hands >= 0.7 ? 12 : 7} fill="currentColor" />
+  );
+}
