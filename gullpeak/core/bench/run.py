@@ -1,6 +1,7 @@
 """A batch under way: a fold of its events over its process."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Annotated, Literal, Self
 
@@ -229,6 +230,88 @@ def weighed(events: Sequence[Event]) -> Weighed | None:
     return found
 
 
+@dataclass
+class _Tally:
+    """What a batch has come to, event by event."""
+
+    done: list[str] = field(default_factory=list)
+    timers: dict[str, Timer] = field(default_factory=dict)
+    readings: list[Reading] = field(default_factory=list)
+    checks: list[CheckResult] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+    finished: Outcome | None = None
+
+
+def _step_done(tally: _Tally, _e: Event, step: Step | None) -> None:
+    if step is not None and step.key not in tally.done:
+        tally.done.append(step.key)
+        tally.timers.pop(step.key, None)
+
+
+def _timer_started(tally: _Tally, e: Event, step: Step | None) -> None:
+    if step is not None:
+        tally.timers[step.key] = Timer(step=step.key, title=step.title, started=e.at, minutes=e.minutes or 0.0)
+
+
+def _timer_stopped(tally: _Tally, _e: Event, step: Step | None) -> None:
+    if step is not None:
+        tally.timers.pop(step.key, None)
+
+
+def _read(tally: _Tally, e: Event, step: Step | None) -> None:
+    ask = _ask(step, e.name)
+    if step is None or ask is None or e.value is None:
+        return
+    reading = Reading(
+        event=e.id,
+        step=step.key,
+        name=ask.key,
+        asks=ask.asks,
+        value=e.value,
+        unit=ask.unit,
+        at=e.at,
+        expected=ask.expected,
+        within=None if ask.low is None or ask.high is None else ask.low <= e.value <= ask.high,
+    )
+    tally.readings.append(reading)
+
+
+def _checked(tally: _Tally, e: Event, step: Step | None) -> None:
+    check = _check(step, e.name)
+    if step is None or check is None:
+        return
+    result = CheckResult(
+        event=e.id,
+        step=step.key,
+        name=check.key,
+        asks=check.asks,
+        passed=bool(e.passed),
+        at=e.at,
+        remedies=() if e.passed else check.on_fail,
+    )
+    tally.checks.append(result)
+
+
+def _noted(tally: _Tally, e: Event, _step: Step | None) -> None:
+    tally.notes.append(e.text)
+
+
+def _finished(tally: _Tally, e: Event, _step: Step | None) -> None:
+    tally.finished = e.outcome
+
+
+REDUCERS: dict[str, Callable[[_Tally, Event, Step | None], None]] = {
+    "step done": _step_done,
+    "timer started": _timer_started,
+    "timer stopped": _timer_stopped,
+    "reading": _read,
+    "check": _checked,
+    "note": _noted,
+    "finished": _finished,
+}
+"""What each kind of event does to where a batch stands; a kind that is not here changes nothing of it."""
+
+
 def fold(process: Process, events: Sequence[Event]) -> BatchState:
     """Return where a batch stands after its events, in the order they were recorded.
 
@@ -236,69 +319,24 @@ def fold(process: Process, events: Sequence[Event]) -> BatchState:
     >>> fold(Process(name="Kisses", steps=(weigh,)), ()).current
     'weigh'
     """
-    live = standing(events)
-    done: list[str] = []
-    timers: dict[str, Timer] = {}
-    readings: list[Reading] = []
-    checks: list[CheckResult] = []
-    notes: list[str] = []
-    finished: Outcome | None = None
-    for e in live:
-        step = process.step(e.step) if e.step else None
-        if e.kind == "step done" and step and step.key not in done:
-            done.append(step.key)
-            timers.pop(step.key, None)
-        elif e.kind == "timer started" and step:
-            timers[step.key] = Timer(step=step.key, title=step.title, started=e.at, minutes=e.minutes or 0.0)
-        elif e.kind == "timer stopped" and step:
-            timers.pop(step.key, None)
-        elif e.kind == "reading" and (ask := _ask(step, e.name)) is not None and step and e.value is not None:
-            within = None if ask.low is None or ask.high is None else ask.low <= e.value <= ask.high
-            readings.append(
-                Reading(
-                    event=e.id,
-                    step=step.key,
-                    name=ask.key,
-                    asks=ask.asks,
-                    value=e.value,
-                    unit=ask.unit,
-                    at=e.at,
-                    expected=ask.expected,
-                    within=within,
-                )
-            )
-        elif e.kind == "check" and (check := _check(step, e.name)) is not None and step:
-            passed = bool(e.passed)
-            checks.append(
-                CheckResult(
-                    event=e.id,
-                    step=step.key,
-                    name=check.key,
-                    asks=check.asks,
-                    passed=passed,
-                    at=e.at,
-                    remedies=() if passed else check.on_fail,
-                )
-            )
-        elif e.kind == "note":
-            notes.append(e.text)
-        elif e.kind == "finished":
-            finished = e.outcome
-    left = [s for s in process.steps if s.key not in done]
-    current = None if finished or not left else left[0]
-    latest = {(c.step, c.name): c.passed for c in checks}
+    live, tally = standing(events), _Tally()
+    for event in live:
+        if event.kind in REDUCERS:
+            REDUCERS[event.kind](tally, event, process.step(event.step) if event.step else None)
+    current = None if tally.finished else next((s for s in process.steps if s.key not in tally.done), None)
+    latest = {(c.step, c.name): c.passed for c in tally.checks}
     return BatchState(
         current=current.key if current else None,
-        done=tuple(done),
-        timers=() if finished else tuple(sorted(timers.values(), key=lambda t: t.started)),
-        readings=tuple(readings),
-        checks=tuple(checks),
-        notes=tuple(notes),
+        done=tuple(tally.done),
+        timers=() if tally.finished else tuple(sorted(tally.timers.values(), key=lambda t: t.started)),
+        readings=tuple(tally.readings),
+        checks=tuple(tally.checks),
+        notes=tuple(tally.notes),
         open_fails=tuple(c.key for c in current.checks if latest.get((current.key, c.key)) is False) if current else (),
-        loss=_loss(readings),
+        loss=_loss(tally.readings),
         must_be_ready=current.ready_next if current else (),
         last_event=live[-1].id if live else None,
-        finished=finished,
+        finished=tally.finished,
     )
 
 
