@@ -126,6 +126,7 @@ def test_batches_are_laid_over_each_other_and_trends_drawn(page: Page, served: S
     expect(page.get_by_role("row", name=re.compile("weight lost, of what was foretold"))).to_contain_text(re.compile(r"(\d+ %.*){3}"))
     assert grave(page) == []
     page.go_back()
+    page.get_by_label("Recipe").select_option("sea-wall-nests")
     page.get_by_role("tab", name="Trend").click()
     expect(page.get_by_role("img", name=re.compile(r"^Score: 3 batches, from [1-5] to [1-5] "))).to_be_visible()
     assert grave(page) == []
