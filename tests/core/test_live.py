@@ -69,6 +69,23 @@ def test_the_interval_narrows_with_readings_and_starts_wide():
     assert widths[0] > 2 * widths[2] > 2 * widths[3]
 
 
+@pytest.mark.parametrize("water", [0.033, 0.0318])
+def test_a_nearly_dry_pan_that_weighs_less_than_it_should_is_still_followed(water):
+    """The readings ask for less water than the boiling curve knows of."""
+    topping = RECIPES["fogsignal-topping"]
+    dry = topping.model_copy(
+        update={
+            "additions": tuple(a.model_copy(update={"ratio": water}) for a in topping.additions if a.ingredient == "water"),
+            "sugars": tuple(s for s in topping.sugars if s.kind != "glucose-syrup"),
+        }
+    )
+    pan = steps(work_out(dry, KITCHEN), KITCHEN.probes).watch("syrup")
+    seen = [Seen(at_s=3.0 * i, value=20 + 2.0 * i, unit="°C", by="probe") for i in range(30)]
+    seen += [Seen(at_s=3.0 * i, value=pan.syrup.on_scale_g - 8, unit="g", by="scale") for i in range(30)]
+    told = follow(pan, seen, 95)
+    assert told.milestones[-1].at_s > 0
+
+
 def test_a_weaker_ring_is_found_by_its_power():
     hidden = Hidden(power=0.6, wander=0.0, noise=0.2)
     told = follow(PLAIN, readings(PLAIN, hidden, 260), 260)

@@ -15,6 +15,7 @@ import numpy as np
 from gullpeak.core.bench.watch import NewtonWatch, SyrupWatch
 from gullpeak.core.physics import syrup
 from gullpeak.core.physics.sugar import Floats
+from gullpeak.core.value import OutOfRangeError
 
 Z80 = 1.2816
 """Half an 80 % interval in standard deviations."""
@@ -142,7 +143,12 @@ def syrup_curve(watch: SyrupWatch, start_c: float, room_c: float, lag_s: float) 
     def way(step: int) -> syrup.Path:
         """The way with so many per cent more water in the pan, by its logarithm; less where negative."""
         contents = watch.contents.model_copy(update={"water_g": watch.contents.water_g * float(np.exp(0.01 * step))})
-        return syrup.path(contents, until, start_c, watch.altitude_m, 90)
+        try:
+            return syrup.path(contents, until, start_c, watch.altitude_m, 90)
+        except OutOfRangeError:
+            if step >= 0:
+                raise
+            return way(step + 1)  # so little water that no table tells where it boils: as with the least that one does
 
     def values(theta: Floats) -> Floats:
         shifted = likely * np.exp(sd * theta)
