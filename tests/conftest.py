@@ -13,6 +13,7 @@ from gullpeak.api.app import create_app
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
+from tests.words import en
 
 settings.register_profile("house", deadline=None, derandomize=True)
 settings.register_profile("long", deadline=None, derandomize=False, max_examples=1000)
@@ -45,7 +46,7 @@ def pytest_configure(config: pytest.Config) -> None:
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """Put what needs no browser first, and of what does the files that take longest."""
     rank = {name: i for i, name in enumerate(LONGEST_FIRST)}
-    items.sort(key=lambda item: (item.path.parent.name == "ui", rank.get(item.path.name, len(rank))))
+    items.sort(key=lambda item: (en(item.path.parent.name) == "ui", rank.get(item.path.name, len(rank))))
 
 
 class Ticking:

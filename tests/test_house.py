@@ -11,6 +11,8 @@ from pathlib import Path
 import pytest
 from vulture import Vulture
 
+from tests.words import en
+
 ROOT = Path(__file__).parents[1]
 
 
@@ -153,14 +155,14 @@ def test_nothing_is_kept_that_nobody_uses():
         ]
     )
     found.scavenge([str(ROOT / part) for part in ("gullpeak", "tests", "bench")])
-    sources = [p.read_text() for p in tracked("ui/src/**/*.ts", "ui/src/**/*.tsx") if p.name != "schema.d.ts"]
+    sources = [p.read_text() for p in tracked("ui/src/**/*.ts", "ui/src/**/*.tsx") if en(p.name) != "schema.d.ts"]
     named = set(re.findall(r"\w+", "".join(sources)))
-    unused = {i.name for i in found.get_unused_code() if "migrations" not in i.filename.parts}
+    unused = {i.name for i in found.get_unused_code() if "migrations" not in en(i.filename.parts)}
     assert unused - named - USED_ELSEWHERE.keys() == set()
     assert USED_ELSEWHERE.keys() - unused == set(), "used by now: take these out"
 
 
-CEILINGS = {"C901": 19, "PLR0913": 65, "FBT001": 55, "FBT002": 33, "FBT003": 38}
+CEILINGS = {"C901": 19, "PLR0913": 65, "FBT001": 54, "FBT002": 32, "FBT003": 38}
 """Functions with more than ten branches or five parameters, and flags by position: each may only fall, its ceiling with it."""
 
 

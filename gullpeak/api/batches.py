@@ -22,7 +22,7 @@ from gullpeak.core.recipe.faults import signs_of
 from gullpeak.core.sheet.batch import with_amount
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import Key, Value
+from gullpeak.core.value import Key, Said, Value, say
 from gullpeak.store.days import Days
 from gullpeak.store.devices import AttachmentRecord, Devices, Sample
 from gullpeak.store.records import BatchRecord, EventRecord, RecipeRecord
@@ -76,9 +76,9 @@ def summary(store: Store, batch: BatchRecord) -> BatchSummary:
     )
 
 
-def _calls(store: Store, batch_id: str) -> str | None:
+def _calls(store: Store, batch_id: str) -> Said | None:
     says = [a.says for w in traces_of(store, batch_id).watchings for a in w.alarms]
-    return " ".join(says) or None
+    return say("api.calls", says=tuple(says)) if says else None
 
 
 @router.post("/batches", status_code=201)

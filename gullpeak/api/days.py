@@ -25,7 +25,7 @@ from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan, PlanView
 from gullpeak.core.product.lots import lots
 from gullpeak.core.product.parts import Book
-from gullpeak.core.value import CalendarDate, Key, Moment, Value
+from gullpeak.core.value import CalendarDate, Key, Moment, Said, Value, say
 from gullpeak.store.days import DamagedPlanError, Days, Role
 from gullpeak.store.records import DayRecord, NotFoundError
 from gullpeak.store.repository import Store
@@ -55,7 +55,7 @@ class Drift(Value):
 
     minutes: int
     step: str
-    says: str
+    says: Said
 
 
 class DayTimer(Timer):
@@ -69,7 +69,7 @@ class Trouble(Value):
     """What keeps a day from being planned, at its field."""
 
     field: str
-    says: str
+    says: Said
 
 
 class DayView(Value):
@@ -108,7 +108,7 @@ class MoveView(Value):
     """What moving a step would break, and what would shift with it."""
 
     breaks: tuple[Break, ...]
-    shifts: tuple[str, ...]
+    shifts: tuple[Said, ...]
 
 
 class StartRequest(Value):
@@ -253,7 +253,7 @@ def day_view(desk: Desk, of: date) -> DayView:
     try:
         problem = desk.problem(record.day, known, now)
     except DayError as error:
-        trouble = Trouble(field=error.field, says=str(error))
+        trouble = Trouble(field=error.field, says=error.says)
     else:
         stale = plan is not None and _shape(problem) != _shape(plan.problem)
     timers: list[DayTimer] = []
@@ -299,18 +299,18 @@ def drift(plan: Plan, known: dict[str, Actual], now: datetime) -> Drift | None:
                 last = known.get(block.pieces[i - 1].step) if i else None
                 over = (now - start).total_seconds() / 60
                 if over > DRIFT_MIN and (i == 0 or (last is not None and last.end is not None)):
-                    by, says = int(over), f"{piece.title} should have begun {int(over)} min ago"
+                    by, says = int(over), say("drift.not-begun", title=piece.title, minutes=int(over))
                 else:
                     continue
             elif a.failed:
-                by, says = 999, f"{piece.title} has to be done again"
+                by, says = 999, say("drift.again", title=piece.title)
             elif a.end is not None:
                 by = int((a.end - end).total_seconds() / 60)
-                says = f"{piece.title} was done {abs(by)} min {'late' if by > 0 else 'early'}"
+                says = say("drift.late" if by > 0 else "drift.early", title=piece.title, minutes=abs(by))
             else:
                 expected = max(end + timedelta(minutes=a.more - piece.more), now if a.start is not None and now > end else end)
                 by = int((expected - end).total_seconds() / 60)
-                says = f"{piece.title} takes {by} min more"
+                says = say("drift.longer", title=piece.title, minutes=by)
             if abs(by) > DRIFT_MIN and (worst is None or abs(by) > abs(worst.minutes)) and end > plan.made_at:
                 worst = Drift(minutes=by, step=piece.step, says=says)
     return worst
@@ -388,7 +388,12 @@ def move(of: CalendarDate, asked: MoveRequest, request: Request) -> MoveView:
     net = Net(p, s)
     starts = net.push(starts=[b.start for b in blocks])
     shifts = tuple(
-        f"{p.blocks[b].pieces[0].title} ({p.threads[p.blocks[b].thread].name}) {starts[b] - s.blocks[b].start:+d} min"
+        say(
+            "drift.shift",
+            title=p.blocks[b].pieces[0].title,
+            name=p.threads[p.blocks[b].thread].name,
+            minutes=starts[b] - s.blocks[b].start,
+        )
         for b in range(len(starts))
         if b != at.block and starts[b] != s.blocks[b].start
     )

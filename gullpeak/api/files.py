@@ -25,6 +25,7 @@ from gullpeak.files import archive, incoming, record, schema_org
 from gullpeak.files.incoming import Incoming
 from gullpeak.files.reading import MOST_BYTES, UnreadableError
 from gullpeak.files.record import Happened
+from gullpeak.files.unit import told
 from gullpeak.store.here import local_zone
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
@@ -91,7 +92,7 @@ def recipe_template(recipe_id: str, store: StoreOf) -> PdfResponse:
         raise BadFieldError("shape", "nothing of it is piped or spread to a drawing")
     sheet = work_out(recipe, store.kitchen().kitchen)
     return _sent(
-        pdf.template(pdf.of_shape(recipe.shape, sheet.pieces, f"{recipe.name}, {sheet.says}")), f"{recipe.name}-template"
+        pdf.template(pdf.of_shape(recipe.shape, sheet.pieces, f"{recipe.name}, {told(sheet.says)}")), f"{recipe.name}-template"
     )
 
 
@@ -220,7 +221,7 @@ def unreadable(_: Request, error: Exception) -> JSONResponse:
     return problem(
         422,
         "The file cannot be read",
-        str(error.troubles[0].says),
+        error.troubles[0].says,
         tuple(FieldProblem(field=t.where, says=t.says) for t in error.troubles),
     )
 

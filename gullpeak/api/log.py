@@ -14,7 +14,7 @@ from gullpeak.core.log.card import Stretch
 from gullpeak.core.log.trial import Trial, Verdict
 from gullpeak.core.recipe import faults
 from gullpeak.core.recipe.faults import Diagnosis, FactRule, rules
-from gullpeak.core.value import Key, Text, Value
+from gullpeak.core.value import Key, Said, Text, Value
 from gullpeak.store.log import Asked, Choices, Log, Page, Traced, TrendPoint
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
@@ -42,21 +42,21 @@ class Laid(Value):
     faults: tuple[str, ...]
     strip: tuple[Stretch, ...]
     lines: tuple[Traced, ...]
-    facts: dict[str, str] = Field(description="What its record says, in words")
+    facts: dict[str, Said] = Field(description="What its record says, in words")
 
 
 class Overlay(Value):
     """Batches laid over each other, and what differs between them: names of facts."""
 
     batches: tuple[Laid, ...]
-    differs: dict[str, str]
+    differs: dict[str, Said]
 
 
 class Told(Value):
     """Something the record says. recalled: the cook told it afterwards."""
 
     fact: Key
-    says: str
+    says: Said
     recalled: bool
 
 

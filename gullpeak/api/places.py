@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, cast
 
 import anyio
 from fastapi import Depends, Header, Request
@@ -22,7 +22,7 @@ from gullpeak.core.recipe.shapes import SectionPart
 from gullpeak.core.sheet import dryness, foam, schools
 from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Figure, Key, Text, Value, Version
+from gullpeak.core.value import Figure, Key, Said, Text, Value, Version
 from gullpeak.store.records import EventRecord
 from gullpeak.store.repository import Store
 
@@ -40,11 +40,11 @@ class RecipeCard(Value):
     id: str
     version: int
     recipe: Recipe
-    says: str
+    says: Said
     vitals: dict[str, Figure]
     section: tuple[SectionPart, ...]
     warnings: int
-    trouble: str | None
+    trouble: Said | None
 
 
 class BatchRequest(SheetRequest):
@@ -80,9 +80,9 @@ class BatchSummary(Card):
 
     steps_done: int
     steps: int
-    current: str | None
+    current: Said | None
     timers: tuple[Timer, ...]
-    calls: str | None = Field(description="What needs hands now, by what is followed")
+    calls: Said | None = Field(description="What needs hands now, by what is followed")
     now: datetime
 
 
@@ -90,7 +90,7 @@ class ShapeSays(Value):
     """A shape, what it is, and the lengths that count."""
 
     kind: ShapeKind
-    says: str
+    says: Said
     lengths: tuple[str, ...]
 
 
@@ -98,7 +98,7 @@ class SchoolSays(Value):
     """A school or method, its name, what its ratios may rest on."""
 
     school: School
-    name: str
+    name: Said
     rests_on: tuple[Role, ...]
 
 
@@ -114,7 +114,9 @@ class Larder(Value):
 
 
 LARDER = Larder(
-    schools=tuple(SchoolSays(school=key, name=name, rests_on=schools.RESTS_ON[key]) for key, name in schools.NAMES.items()),
+    schools=tuple(
+        SchoolSays(school=cast(School, key), name=name, rests_on=schools.RESTS_ON[key]) for key, name in schools.NAMES.items()
+    ),
     ingredients=tuple(INGREDIENTS.values()),
     moments=foam.MOMENTS,
     shapes=tuple(ShapeSays(kind=kind, says=k.says, lengths=k.lengths) for kind, k in shapes.KINDS.items()),

@@ -20,7 +20,7 @@ from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.found import Clash, Found
 from gullpeak.core.plan.problem import Placed, Problem, Solution
 from gullpeak.core.product.parts import Book
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value, say
 
 State = Literal["waiting", "searching", "done", "stopped", "none", "failed"]
 GRACE_S = 3.0
@@ -35,16 +35,17 @@ BEAT_S = 0.05
 
 
 class Search(Value):
-    """How far a search has come. `clash` once it is plain that the day does not go."""
+    """How far a search has come. clashing: no plan was found, what clashes is looked for; `clash` once it is known."""
 
     state: State
-    stage: str = ""
+    stage: Said = NOTHING
+    clashing: bool = False
     seconds: float = 0.0
     of_seconds: float
     aim_min: float | None = None
     bound_min: float | None = None
     clash: Clash | None = None
-    says: str = ""
+    says: Said = NOTHING
 
 
 @dataclass
@@ -230,7 +231,7 @@ class Planner:
                 self._answer(job)
             except Exception as error:
                 journal.error("planner", exc_info=error)
-                self._end(job, "failed", "the plan could not be kept; plan the day again")
+                self._end(job, "failed", say("search.not-kept"))
 
     def _answer(self, job: Job) -> None:
         """See one question through: a second time, with one worker, where the child goes away without an answer."""
@@ -247,7 +248,7 @@ class Planner:
                 if attempt == 1:
                     job.asked.workers, job.asked.begin = 1, None if job.best is None else job.best.solution
         if job.best is None:
-            return self._end(job, "failed", "the planner did not answer in its time; plan the day again")
+            return self._end(job, "failed", say("search.no-answer"))
         return self._end(job, "done")
 
     def _converse(self, job: Job) -> None:
@@ -278,7 +279,7 @@ class Planner:
                 elif what == "clash":
                     job.says(clash=said)
                 elif what == "failed":
-                    return self._end(job, "failed", f"{said}; plan the day again")
+                    return self._end(job, "failed", say("search.failed", why=said))
                 else:
                     whole = last is not None and last.solution is not None
                     return self._end(job, "stopped" if job.stop.is_set() else "done" if whole else "none")
@@ -288,7 +289,7 @@ class Planner:
     def _heard(self, job: Job, said: Found) -> None:
         seconds = round(said.seconds, 1)
         if said.solution is None:
-            job.says(stage="what clashes", seconds=seconds)
+            job.says(stage=say("search.what-clashes"), clashing=True, seconds=seconds)
             return
         if job.best is not None and said.aim > job.best.aim + 1e-6:
             return  # a second try that is not as far yet
@@ -297,7 +298,7 @@ class Planner:
         job.best = said
         job.says(stage=said.stage, seconds=seconds, aim_min=said.aim / 10, bound_min=said.bound / 10)
 
-    def _end(self, job: Job, state: State, says: str = "") -> None:
+    def _end(self, job: Job, state: State, says: Said = NOTHING) -> None:
         job.says(state=state, says=says)
         job.over.set()
 

@@ -8,7 +8,7 @@ from pydantic import Field
 from gullpeak.api.clock import speed_of
 from gullpeak.api.places import StoreOf
 from gullpeak.api.problems import BadFieldError
-from gullpeak.core import practice
+from gullpeak.core import practice, refusal
 from gullpeak.core.practice import DRILLS, Drill
 from gullpeak.core.practice.base import LONGEST_S, Action, View
 from gullpeak.core.value import Key, OutOfRangeError, Value
@@ -80,4 +80,4 @@ def _played(drill: str, seed: int, actions: tuple[Action, ...], until_s: float, 
     try:
         return practice.play(drill, seed, actions, until_s, asked)
     except OutOfRangeError as error:
-        raise BadFieldError("actions" if drill in {d.key for d in DRILLS} else "drill", str(error)) from error
+        raise BadFieldError("actions" if drill in {d.key for d in DRILLS} else "drill", refusal.why(error)) from error

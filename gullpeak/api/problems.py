@@ -11,9 +11,8 @@ from starlette.exceptions import HTTPException
 
 from gullpeak.api.journal import journal
 from gullpeak.core import refusal
-from gullpeak.core.bench.run import UnknownStepError
-from gullpeak.core.kitchen import degrees
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
+from gullpeak.core.value import RefusalError, Said, Value, as_said, say
+from gullpeak.core.words import book
 from gullpeak.files.unit import UNIT
 from gullpeak.store.days import DamagedPlanError
 from gullpeak.store.devices import AttachError, WrongTokenError
@@ -30,7 +29,7 @@ class FieldProblem(Value):
     """What is wrong at one field, as a path into what was sent."""
 
     field: str
-    says: str
+    says: Said
 
 
 class Problem(Value):
@@ -39,36 +38,33 @@ class Problem(Value):
     type: str = "about:blank"
     title: str
     status: int
-    detail: str
+    detail: Said
     instance: str | None = None
     errors: tuple[FieldProblem, ...] = ()
     current: dict[str, Any] | None = None
 
 
-class BadFieldError(ValueError):
+class BadFieldError(RefusalError):
     """Something typed that cannot be read; `field` says where."""
 
-    def __init__(self, field: str, says: str) -> None:
-        super().__init__(says)
-        self.field = field
+    def __init__(self, field: str, says: Said | str) -> None:
+        super().__init__(as_said(says), field)
 
 
-def why_not(error: Exception, what: str) -> str:
+def why_not(error: Exception, what: str) -> Said:
     """Return why something cannot be worked out, for a list that goes on without it; what nobody expected goes to the log."""
-    if isinstance(error, UnknownAmountError | OutOfRangeError | ValidationError):
+    if isinstance(error, RefusalError | ValidationError):
         return refusal.why(error)
     journal.error("not worked out: %s", what[:120], extra={"facts": {"id": request_id.get()}}, exc_info=error)
-    return (
-        f"The app failed at working this out. It can be opened, changed and exported; its log has more, under {request_id.get()}."
-    )
+    return say("api.failed", id=request_id.get())
 
 
 def problem(
-    status: int, title: str, detail: str, errors: tuple[FieldProblem, ...] = (), current: dict[str, Any] | None = None
+    status: int, title: str, detail: Said | str, errors: tuple[FieldProblem, ...] = (), current: dict[str, Any] | None = None
 ) -> JSONResponse:
     """Return a problem response."""
-    body = Problem(title=title, status=status, detail=detail, instance=request_id.get(), errors=errors, current=current)
-    told = degrees.content(body.model_dump(mode="json", exclude_none=True, exclude={"current"}), UNIT.get())
+    body = Problem(title=title, status=status, detail=as_said(detail), instance=request_id.get(), errors=errors, current=current)
+    told = book.content(body.model_dump(mode="json", exclude_none=True, exclude={"current"}), UNIT.get())
     if current is not None:
         told["current"] = current  # it may be saved again: as it is kept
     return JSONResponse(told, status, media_type="application/problem+json")
@@ -101,15 +97,9 @@ def install(app: FastAPI) -> None:
             422, "Not readable", "Some of what was sent cannot be used; see each field.", _fields(list(error.errors()))
         )
 
-    @app.exception_handler(UnknownAmountError)
-    @app.exception_handler(UnknownStepError)
-    @app.exception_handler(BadFieldError)
-    async def _at_field(_: Request, error: UnknownAmountError | UnknownStepError | BadFieldError) -> JSONResponse:
-        return problem(422, "Cannot be worked out", str(error), (FieldProblem(field=error.field, says=str(error)),))
-
-    @app.exception_handler(OutOfRangeError)
-    async def _range(_: Request, error: OutOfRangeError) -> JSONResponse:
-        return problem(422, "Cannot be worked out", str(error), (FieldProblem(field=error.field, says=str(error)),))
+    @app.exception_handler(RefusalError)
+    async def _at_field(_: Request, error: RefusalError) -> JSONResponse:
+        return problem(422, "Cannot be worked out", error.says, (FieldProblem(field=error.field, says=error.says),))
 
     @app.exception_handler(NotFoundError)
     async def _missing(_: Request, error: NotFoundError) -> JSONResponse:
@@ -117,7 +107,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(ConflictError)
     async def _conflict(_: Request, error: ConflictError) -> JSONResponse:
-        return problem(409, "Taken already", str(error), (FieldProblem(field=error.field, says=str(error)),))
+        return problem(409, "Taken already", str(error), (FieldProblem(field=error.field, says=as_said(str(error))),))
 
     @app.exception_handler(DamagedPlanError)
     async def _damaged(_: Request, _error: DamagedPlanError) -> JSONResponse:
@@ -144,5 +134,5 @@ def install(app: FastAPI) -> None:
     async def _http(_: Request, error: HTTPException) -> JSONResponse:
         if error.status_code == 400:  # FastAPI gave up on the body before any field could be told
             says = "what was sent cannot be read as JSON"
-            return problem(422, "Not readable", says, (FieldProblem(field="body", says=says),))
+            return problem(422, "Not readable", says, (FieldProblem(field="body", says=as_said(says)),))
         return problem(error.status_code, "Not possible", str(error.detail))

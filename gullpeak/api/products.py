@@ -17,7 +17,7 @@ from gullpeak.core.product.assembly.base import Patch
 from gullpeak.core.product.product_sheet import ProductSheet, work_out
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.value import Figure, Key, Value, Version
+from gullpeak.core.value import NOTHING, Figure, Key, Said, Value, Version
 from gullpeak.store.records import NotFoundError, ProductRecord
 from gullpeak.store.repository import Store
 
@@ -39,18 +39,18 @@ class ProductCard(Value):
     id: str
     version: int
     product: Product
-    says: str
+    says: Said
     vital: Figure | None
-    vital_name: str
-    eggs: str
+    vital_name: Said
+    eggs: Said
     section: tuple[Patch, ...]
     warnings: int
-    trouble: str | None
+    trouble: Said | None
 
 
 def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: Kitchen) -> ProductCard:
     """Return a product as it stands in the list. book: what it is made of, at least."""
-    says, vital, vital_name, eggs, warnings, trouble = "", None, "", "", 0, None
+    says, vital, vital_name, eggs, warnings, trouble = NOTHING, None, NOTHING, NOTHING, 0, None
     section: tuple[Patch, ...] = ()
     try:
         sheet = work_out(record.product, book, kitchen, record.id)

@@ -18,6 +18,7 @@ from gullpeak.api.places import (
 )
 from gullpeak.api.problems import BadFieldError, why_not
 from gullpeak.api.shelf import shelf
+from gullpeak.core import refusal
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
@@ -26,7 +27,7 @@ from gullpeak.core.recipe.recipe import Recipe, School
 from gullpeak.core.sheet import schools
 from gullpeak.core.sheet.label import spirit_free
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from gullpeak.core.value import Version
+from gullpeak.core.value import NOTHING, Figure, Version
 from gullpeak.store.records import RecipeRecord
 from gullpeak.store.repository import Store
 
@@ -35,7 +36,8 @@ router = APIRouter(prefix="/api", tags=["recipes"])
 
 def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
     """Return a recipe as it stands in the list."""
-    vitals, says, warnings, trouble = {}, "", 0, None
+    vitals: dict[str, Figure] = {}
+    says, warnings, trouble = NOTHING, 0, None
     section: tuple[shapes.SectionPart, ...] = ()
     try:
         if record.recipe.shape is not None:
@@ -45,7 +47,7 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
         trouble = why_not(error, record.recipe.name)
     else:
         says = sheet.says
-        vitals = {s.key: s.figures[s.vital] for s in sheet.stations()}
+        vitals = {str(s.key): s.figures[s.vital] for s in sheet.stations()}
         warnings = sum(r.severity in ("warning", "danger") for s in sheet.stations() for r in s.remarks)
     return RecipeCard(
         id=record.id,
@@ -126,7 +128,7 @@ def as_school(school: School, recipe: Recipe) -> Recipe:
     except ValidationError:
         raise
     except ValueError as error:
-        raise BadFieldError("school", str(error)) from error
+        raise BadFieldError("school", refusal.why(error)) from error
 
 
 @router.post("/sheet/without-spirit")
@@ -150,7 +152,7 @@ def read_amount(request: AmountRequest, store: StoreOf) -> units.Amount:
     try:
         return units.read_amount(request.written, ingredient, store.kitchen().kitchen.habits)
     except ValueError as error:
-        raise BadFieldError("written", str(error)) from error
+        raise BadFieldError("written", refusal.why(error)) from error
 
 
 @router.post("/read/oven")
@@ -159,7 +161,7 @@ def read_oven(request: OvenRequest, store: StoreOf) -> units.OvenFigure:
     try:
         return units.read_oven(request.written, store.kitchen().kitchen.habits)
     except ValueError as error:
-        raise BadFieldError("written", str(error)) from error
+        raise BadFieldError("written", refusal.why(error)) from error
 
 
 @router.post("/read/length")
@@ -168,4 +170,4 @@ def read_length(request: OvenRequest) -> units.Length:
     try:
         return units.read_length(request.written)
     except ValueError as error:
-        raise BadFieldError("written", str(error)) from error
+        raise BadFieldError("written", refusal.why(error)) from error

@@ -7,7 +7,7 @@ from gullpeak.api.problems import BadFieldError
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log import calibration, learn
 from gullpeak.core.log.calibration import Calibration, Constants, OvenScale, PlannedTray, TrayOfKisses
-from gullpeak.core.value import Key, Value
+from gullpeak.core.value import Key, Value, say
 from gullpeak.store.records import KitchenRecord, TrayRecord
 from gullpeak.store.trays import Trays
 
@@ -83,8 +83,6 @@ def use(asked: OvenAsked, store: StoreOf, version: EditedVersion) -> KitchenReco
             )
         name = next(o.name for o in kitchen.ovens if o.key == asked.oven)
         what = f"ovens/{asked.oven}/drying_scale"
-        return learn.take(
-            kitchen, what, scale.scale, f"{name}: drying against the model, by weighed trays", store.now(), scale.trays
-        )
+        return learn.take(kitchen, what, scale.scale, say("learn.weighed-trays", name=name), store.now(), scale.trays)
 
     return store.edit_kitchen(taken, version)

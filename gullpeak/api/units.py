@@ -1,4 +1,4 @@
-"""What is sent, in the kitchen's own unit of temperature: the app's sentences and figures; a cook's words and stored values stay."""
+"""What is sent: what is said as text, figures in the kitchen's own unit of temperature; a cook's words and stored values stay."""
 
 from contextlib import suppress
 from typing import Any
@@ -7,7 +7,7 @@ from fastapi import Request
 from fastapi.responses import JSONResponse
 from pydantic_core import to_json
 
-from gullpeak.core.kitchen import degrees
+from gullpeak.core.words import book
 from gullpeak.files.unit import UNIT
 from gullpeak.store.repository import Store
 
@@ -26,8 +26,8 @@ async def in_unit(request: Request) -> None:
 
 
 class InUnit(JSONResponse):
-    """JSON with the app's own sentences and figures in the kitchen's unit."""
+    """JSON with what is said as text, and figures in the kitchen's unit."""
 
     def render(self, content: Any) -> bytes:
         """Return the bytes that are sent."""
-        return to_json(degrees.content(content, UNIT.get()), inf_nan_mode="null")
+        return to_json(book.content(content, UNIT.get()), inf_nan_mode="null")

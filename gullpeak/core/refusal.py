@@ -4,70 +4,81 @@ A library that checks values has its own words for them; none of these reach a c
 """
 
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, cast
 
 from pydantic import ValidationError
 
-WORDS = {
-    "greater_than": "give more than {gt}",
-    "greater_than_equal": "give {ge} or more",
-    "less_than": "give less than {lt}",
-    "less_than_equal": "give {le} or less",
-    "finite_number": "give a number",
-    "float_parsing": "give a number",
-    "float_type": "give a number",
-    "int_parsing": "give a whole number",
-    "int_type": "give a whole number",
-    "int_from_float": "give a whole number",
-    "string_too_short": "it is empty: write something",
-    "string_too_long": "it is too long: at most {max_length} letters",
-    "string_type": "give text",
-    "string_pattern_mismatch": "it has letters that cannot stand here: use small letters, figures and hyphens",
-    "missing": "it is missing: give it",
-    "extra_forbidden": "nothing of this name is known here: leave it out",
-    "literal_error": "choose one of {expected}",
-    "bool_type": "give yes or no",
-    "bool_parsing": "give yes or no",
-    "too_short": "give at least {min_length}",
-    "too_long": "give at most {max_length}",
-    "tuple_type": "give a list",
-    "union_tag_invalid": "choose one of {expected_tags}",
-    "union_tag_not_found": "say of which kind it is",
-    "enum": "choose one of {expected}",
-    "dict_type": "give an object with named fields",
-    "list_type": "give a list",
-    "json_invalid": "what was sent is not JSON: {error}",
-    "model_attributes_type": "give an object with named fields",
-    "model_type": "give an object with named fields",
-    "timezone_aware": "give the time with its zone",
-    "timezone_naive": "give the time by the day’s own clock, without a zone",
-    "datetime_parsing": "give a date and a time, like 2026-05-04T12:30",
-    "datetime_from_date_parsing": "give a date and a time, like 2026-05-04T12:30",
-    "date_from_datetime_parsing": "give a date, like 2026-05-04",
-    "date_parsing": "give a date, like 2026-05-04",
-}
-"""What to do about each kind of mistake, with its limits filled in."""
+from gullpeak.core.value import Fact, RefusalError, Said, say, written
+
+KNOWN = frozenset(
+    {
+        "greater_than",
+        "greater_than_equal",
+        "less_than",
+        "less_than_equal",
+        "finite_number",
+        "float_parsing",
+        "float_type",
+        "int_parsing",
+        "int_type",
+        "int_from_float",
+        "string_too_short",
+        "string_too_long",
+        "string_type",
+        "string_pattern_mismatch",
+        "missing",
+        "extra_forbidden",
+        "literal_error",
+        "bool_type",
+        "bool_parsing",
+        "too_short",
+        "too_long",
+        "tuple_type",
+        "union_tag_invalid",
+        "union_tag_not_found",
+        "enum",
+        "dict_type",
+        "list_type",
+        "json_invalid",
+        "model_attributes_type",
+        "model_type",
+        "timezone_aware",
+        "timezone_naive",
+        "datetime_parsing",
+        "datetime_from_date_parsing",
+        "date_from_datetime_parsing",
+        "date_parsing",
+    }
+)
+"""Kinds of mistake that have words of their own, with their limits as facts."""
 OWN = ("value_error", "assertion_error")
 """Kinds whose words are our own."""
 
 
-def sentence(error: Mapping[str, Any]) -> str:
+def sentence(error: Mapping[str, Any]) -> Said:
     """Return one sentence a cook can act on for one mistake, as pydantic lists it (`ValidationError.errors()`)."""
-    known = WORDS.get(error["type"])
-    if known is not None:
-        return known.format(**error.get("ctx", {}))
-    if error["type"] in OWN:
-        return str(error.get("msg", "")).removeprefix("Value error, ").removeprefix("Assertion failed, ")
-    return "it cannot be read: write it anew, or leave it out"
+    facts = error.get("ctx", {})
+    if error["type"] in KNOWN:
+        return say(f"invalid.{error['type']}", **{name: _plain(fact) for name, fact in facts.items()})
+    if error["type"] in OWN and isinstance(facts.get("error"), RefusalError):
+        return cast(RefusalError, facts["error"]).says
+    return say("invalid.other")
 
 
-def fields(error: ValidationError, most: int = 20) -> list[tuple[str, str]]:
+def _plain(fact: Any) -> Fact:
+    return fact if isinstance(fact, str | int | float) else str(fact)
+
+
+def fields(error: ValidationError, most: int = 20) -> list[tuple[str, Said]]:
     """Return where each mistake stands, as a path, and what to do about it."""
     return [(".".join(str(p) for p in e["loc"]), sentence(e)) for e in error.errors()[:most]]
 
 
-def why(error: Exception) -> str:
+def why(error: Exception) -> Said:
     """Return why something cannot be used, in a sentence: for a place that has no field to say it at."""
     if isinstance(error, ValidationError):
-        return "; ".join(f"{field}: {says}" if field else says for field, says in fields(error))
-    return str(error)
+        return say(
+            "invalid.all",
+            all=tuple(say("invalid.at", field=field, says=says) if field else says for field, says in fields(error)),
+        )
+    return error.says if isinstance(error, RefusalError) else written(str(error))

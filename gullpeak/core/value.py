@@ -1,15 +1,28 @@
 """What every value in the core is made of: a frozen model, a figure with its working, a remark."""
 
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from datetime import date, datetime
-from typing import Annotated, Literal, TypeVar
+from typing import Annotated, Any, Literal, TypeVar, cast
 
-from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, NaiveDatetime, StringConstraints
+from pydantic import (
+    AfterValidator,
+    AwareDatetime,
+    BaseModel,
+    ConfigDict,
+    Field,
+    GetCoreSchemaHandler,
+    NaiveDatetime,
+    StringConstraints,
+)
+from pydantic_core import CoreSchema, core_schema
 
 Basis = Literal["measured", "tabulated", "modelled", "craft rule"]
 Severity = Literal["good", "note", "warning", "danger"]
 
 Name = Annotated[str, StringConstraints(min_length=1, max_length=120)]
-Text = Annotated[str, StringConstraints(max_length=4000)]
+MOST_LETTERS = 4000
+Text = Annotated[str, StringConstraints(max_length=MOST_LETTERS)]
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]
 
 
@@ -20,7 +33,7 @@ FIRST_YEAR, LAST_YEAR = 2000, 2199
 
 def _of_our_time(at: Day) -> Day:
     if not FIRST_YEAR <= at.year <= LAST_YEAR:
-        raise ValueError(f"give a year from {FIRST_YEAR} to {LAST_YEAR}")
+        raise RefusalError(say("range.year", first=FIRST_YEAR, last=LAST_YEAR))
     return at
 
 
@@ -37,6 +50,107 @@ class Value(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
 
 
+@dataclass(frozen=True, slots=True)
+class Said:
+    """Something the app says: its key in the words, and the facts it is said with. `core.words` makes a sentence of it at the edge.
+
+    What an older database holds as text, and what a cook wrote, stays as it was written.
+    """
+
+    key: str
+    facts: Mapping[str, "Fact"] = field(default_factory=dict)
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, _source: Any, _handler: GetCoreSchemaHandler) -> CoreSchema:
+        """Kept as a document of key and facts, read from a text as well, described as the sentence that is sent."""
+        return core_schema.no_info_plain_validator_function(
+            cls.read,
+            serialization=core_schema.plain_serializer_function_ser_schema(cls.document),
+            metadata={"pydantic_js_functions": [lambda *_: {"type": "string"}]},
+        )
+
+    @classmethod
+    def read(cls, value: Any) -> "Said":
+        """Return what a document says; a text as it was written. Raises ValueError for anything else."""
+        match value:
+            case Said():
+                return value
+            case str():
+                if len(value) > MOST_LETTERS:
+                    raise RefusalError(say("invalid.string_too_long", max_length=MOST_LETTERS))
+                return cls(WRITTEN, {"text": value.strip()}) if value.strip() else NOTHING
+            case {"key": str(key), "facts": dict(facts), **rest} if not rest:
+                return cls(key, {name: _fact(fact) for name, fact in facts.items()})
+        raise RefusalError(say("invalid.string_type"))
+
+    def document(self) -> dict[str, Any] | str:
+        """Return it as it is kept: what was written as its text."""
+        if self.key in (WRITTEN, NOTHING_KEY):
+            return str(self.facts.get("text", ""))
+        return {"key": self.key, "facts": {name: _kept(fact) for name, fact in self.facts.items()}}
+
+    def __hash__(self) -> int:
+        """Two of one key and the same facts are the same."""
+        return hash((self.key, tuple(self.facts.items())))
+
+    def __bool__(self) -> bool:
+        """Whether there is anything to say."""
+        return self.key != NOTHING_KEY
+
+    def __add__(self, other: "Said") -> "Said":
+        """Return the one with the other behind it, as a clause that only sometimes follows."""
+        return Said("together", {"one": self, "other": other}) if other else self
+
+    def __str__(self) -> str:
+        """A key is no sentence."""
+        raise TypeError(f"{self.key} is said by its key: ask the words for its sentence")
+
+
+Plain = str | int | float | bool | None | Said
+Fact = Plain | tuple[Plain, ...]
+WRITTEN, NOTHING_KEY = "written", "nothing"
+
+
+def _fact(value: Any) -> Fact:
+    match value:
+        case Said(key="written" | "nothing"):
+            return cast(str, value.document())
+        case Said() | str():
+            return value
+        case dict():
+            return Said.read(value)
+        case list() | tuple():
+            return tuple(_fact(one) for one in value)  # type: ignore[misc]
+    return cast(Plain, value.item() if hasattr(value, "item") else value)
+
+
+def _kept(fact: Fact) -> Any:
+    match fact:
+        case Said():
+            return fact.document()
+        case tuple():
+            return [_kept(one) for one in fact]
+    return fact
+
+
+def say(key: str, /, **facts: Fact) -> Said:
+    """Return what is said under a key of the words, with these facts."""
+    return Said(key, {name: _fact(fact) for name, fact in facts.items()})
+
+
+def written(text: str) -> Said:
+    """Return a text as it was written: a name, a cook's own words."""
+    return Said.read(text)
+
+
+def as_said(what: Said | str) -> Said:
+    """Return it as it is, or a text as it was written."""
+    return written(what) if isinstance(what, str) else what
+
+
+NOTHING = Said(NOTHING_KEY)
+
+
 class Figure(Value):
     """One figure shown to a cook, with all it takes to show its working.
 
@@ -45,20 +159,20 @@ class Figure(Value):
     """
 
     value: float | None = None
-    text: str | None = None
+    text: Said | None = None
     unit: str = ""
     low: float | None = None
     high: float | None = None
     basis: Basis
-    rule: str = Field(description="The rule or equation, in words")
-    inputs: tuple[tuple[str, str], ...] = Field((), description="What went in: name and value")
-    source: str
+    rule: Said = Field(description="The rule or equation, in words")
+    inputs: tuple[tuple[Said, Said], ...] = Field((), description="What went in: name and value")
+    source: Said
 
 
 class Remedy(Value):
     """A way out that the app can take itself: the field it changes and to what."""
 
-    says: str
+    says: Said
     field: str
     value: float | str
 
@@ -67,36 +181,43 @@ class Remark(Value):
     """Something the cook should know about a station: what it is, what it means, what to do."""
 
     severity: Severity
-    says: str
-    do: tuple[str, ...] = ()
+    says: Said
+    do: tuple[Said, ...] = ()
     remedies: tuple[Remedy, ...] = ()
 
 
 class NamedMass(Value):
     """So much of something, g."""
 
-    name: str
+    name: Said
     grams: float
 
 
-class OutOfRangeError(ValueError):
+class RefusalError(ValueError):
+    """Why something that was written cannot be used, and what to do: said by its key. `field`: where it stands, in a recipe unless told."""
+
+    def __init__(self, says: Said, field: str = "recipe") -> None:
+        super().__init__(f"{says.key} {says.facts}")
+        self.says, self.field = says, field
+
+
+class OutOfRangeError(RefusalError):
     """A quantity outside the range a rule holds for; `field` says which of a recipe, where it is one."""
 
-    def __init__(self, quantity: str, value: object, allowed: str, field: str = "recipe") -> None:
-        super().__init__(f"{quantity} is {value}: {allowed}")
-        self.field = field
+    def __init__(self, quantity: Said, value: Fact, allowed: Said, field: str = "recipe") -> None:
+        super().__init__(say("range.is", quantity=quantity, value=value, allowed=allowed), field)
 
 
-class UnknownAmountError(ValueError):
+class UnknownAmountError(RefusalError):
     """An amount that has to be known before the figures can follow; `field` says which."""
 
-    def __init__(self, field: str, message: str) -> None:
-        super().__init__(message)
-        self.field = field
+    def __init__(self, field: str, says: Said) -> None:
+        super().__init__(says, field)
 
 
 def check_range(quantity: str, value: float, low: float, high: float, unit: str = "") -> float:
-    """Return `value` if low ≤ value ≤ high, else raise `OutOfRangeError` naming all three."""
+    """Return `value` if low ≤ value ≤ high, else raise `OutOfRangeError` naming all three; quantity: its key among the quantities."""
     if not low <= value <= high:
-        raise OutOfRangeError(quantity, f"{value:g} {unit}".strip(), f"give one from {low:g} to {high:g} {unit}".strip())
+        found = say("range.value", value=value, unit=unit)
+        raise OutOfRangeError(say(f"quantity.{quantity}"), found, say("range.give", low=low, high=high, unit=unit))
     return value

@@ -15,6 +15,7 @@ from gullpeak.core.recipe.faults import diagnose
 from gullpeak.core.recipe.step import Step
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.value import Value
+from gullpeak.core.words import book
 from gullpeak.demo import week
 from gullpeak.demo.book import FIRST_KITCHEN, KITCHEN, PRODUCTS, RECIPES
 from gullpeak.demo.traces import Traces
@@ -343,7 +344,7 @@ def _work(
     for fact, answer in made.told:
         said = "passed" if isinstance(answer, bool) else "text" if isinstance(answer, str) else "value"
         pen.write(t + timedelta(minutes=1), kind="recalled", name=fact, **{said: answer})
-    colour = sheet.dry.figures["colour"].text if sheet.dry else None
+    colour = sheet.dry.colour if sheet.dry else None
     pen.write(
         t + timedelta(minutes=2),
         kind="finished",
@@ -435,5 +436,5 @@ def _checks(pen: _Pen, made: Made, step: Step, ends: datetime) -> None:
     for check in step.checks:
         if check.key in made.failed:
             pen.write(ends - timedelta(minutes=2), kind="check", step=step.key, name=check.key, passed=False)
-            pen.write(ends - timedelta(minutes=1.5), kind="note", step=step.key, text=check.on_fail[0])
+            pen.write(ends - timedelta(minutes=1.5), kind="note", step=step.key, text=book.text(check.on_fail[0]))
         pen.write(ends, kind="check", step=step.key, name=check.key, passed=True)

@@ -8,6 +8,7 @@ from gullpeak.core.kitchen.egg import EggKind
 from gullpeak.core.plan.day import Day, Mark, Order, Pause, Shift
 from gullpeak.core.plan.view import Plan
 from gullpeak.core.product.lots import EggEntry, Side, What
+from gullpeak.core.value import written
 from gullpeak.demo import plans
 from gullpeak.demo.book import KITCHEN
 from gullpeak.store.days import Days
@@ -114,7 +115,7 @@ def load_week(store: Store) -> None:
                 kind=kind,
                 mass_g=grams,
                 at=morning - timedelta(hours=ago),
-                why=why,
+                why=written(why),
             )
             for lot, what, side, kind, grams, ago, why in EGGS
         ]

@@ -11,6 +11,7 @@ import numpy as np
 from gullpeak.core.bench.watch import Watch
 from gullpeak.core.kitchen.kitchen import Kitchen, Oven
 from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.words import book
 from gullpeak.devices.worlds import Hidden, World, world
 
 SEND_EVERY_S = 0.2
@@ -72,7 +73,7 @@ class Device:
         self.world: World = world(watch, self.hidden, self.unit, _oven_of(batch))
         self.attachment, self.shown = attachment, None
         self.next_at = max(datetime.fromisoformat(attachment["since"]), self.began)
-        self.say(f"put to {watch.title.lower()} of {batch['name']}")
+        self.say(f"put to {book.text(watch.title).lower()} of {batch['name']}")
 
     def make(self) -> None:
         """Make the readings that are due by now."""

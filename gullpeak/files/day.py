@@ -5,10 +5,10 @@ from datetime import datetime, timedelta
 from io import StringIO
 from zoneinfo import ZoneInfo
 
-from gullpeak.core.kitchen import degrees
 from gullpeak.core.plan.view import PlanView, StepAt, ThreadAt
-from gullpeak.core.value import Value
-from gullpeak.files.unit import UNIT
+from gullpeak.core.value import NOTHING, Said, Value, say
+from gullpeak.core.words import degrees
+from gullpeak.files.unit import UNIT, told
 
 COLUMNS = (
     "start",
@@ -34,10 +34,10 @@ class Entry(Value):
     key: str
     at: datetime
     until: datetime
-    says: str
-    name: str
+    says: Said
+    name: Said
     who: tuple[str, ...]
-    notes: tuple[str, ...] = ()
+    notes: tuple[Said, ...] = ()
     hands: bool = True
 
 
@@ -49,7 +49,7 @@ def run_sheet_lines(view: PlanView) -> tuple[Entry, ...]:
             at=c.at,
             until=c.at + timedelta(minutes=c.minutes),
             says=c.says,
-            name="",
+            name=NOTHING,
             who=(c.who,) if c.who else (),
         )
         for n, c in enumerate(view.chores)
@@ -57,13 +57,13 @@ def run_sheet_lines(view: PlanView) -> tuple[Entry, ...]:
     for thread in view.threads:
         for run in _runs(thread):
             notes = tuple(dict.fromkeys(n for s in run for n in (*((s.caution,) if s.caution else ()),)))
-            ends = [f"until {u}" for u in run[-1].until[:1]]
+            ends = [say("run-sheet.until", sign=u) for u in run[-1].until[:1]]
             out.append(
                 Entry(
                     key=run[0].step.replace("/", "-"),
                     at=run[0].start,
                     until=run[-1].end,
-                    says=" · ".join(_words(s) for s in run),
+                    says=say("run-sheet.run", steps=tuple(_words(s) for s in run)),
                     name=thread.name,
                     who=tuple(dict.fromkeys(w for s in run for w in s.who)),
                     notes=(*ends, *notes),
@@ -83,9 +83,9 @@ def _runs(thread: ThreadAt) -> list[list[StepAt]]:
     return [r for r in runs if any(s.kind in TOUCHED for s in r)]
 
 
-def _words(step: StepAt) -> str:
+def _words(step: StepAt) -> Said:
     minutes = round((step.end - step.start).total_seconds() / 60)
-    return f"{step.title} {minutes} min" if step.kind == "oven" else step.title
+    return say("run-sheet.oven", title=step.title, minutes=minutes) if step.kind == "oven" else step.title
 
 
 def table(view: PlanView, zone: ZoneInfo) -> bytes:
@@ -97,7 +97,7 @@ def table(view: PlanView, zone: ZoneInfo) -> bytes:
     for s, t in rows:
         when = [f"{at.astimezone(zone):%Y-%m-%d %H:%M}" for at in (s.start, s.end, s.low_end, s.high_end)]
         set_c = "" if s.set_c is None else f"{degrees.shown(s.set_c, UNIT.get(), oven=True):g}"
-        said = [plain(x) for x in (degrees.sentence(s.title, UNIT.get()), t.name, ", ".join(s.who))]
+        said = [plain(told(x)) for x in (s.title, t.name, ", ".join(s.who))]
         writer.writerow([*when, s.step, *said, f"{s.hands:g}", s.oven or "", set_c, s.mixer or "", s.state])
     return out.getvalue().encode("utf-8-sig")
 
@@ -122,8 +122,8 @@ def calendar(view: PlanView, day: str) -> bytes:
         event.add("dtstamp", view.made_at)
         event.add("dtstart", entry.at)
         event.add("dtend", max(entry.until, entry.at + timedelta(minutes=1)))
-        says, *notes = (degrees.sentence(t, UNIT.get()) for t in (entry.says, *entry.notes))
-        event.add("summary", f"{entry.name}: {says}" if entry.name else says)
+        says, *notes = (told(t) for t in (entry.says, *entry.notes))
+        event.add("summary", f"{told(entry.name)}: {says}" if entry.name else says)
         event.add("description", "\n".join([*([", ".join(entry.who)] if entry.who else []), *notes]))
         made.add_component(event)
     for thread in view.threads:
@@ -133,6 +133,6 @@ def calendar(view: PlanView, day: str) -> bytes:
             event.add("dtstamp", view.made_at)
             event.add("dtstart", thread.ready_by)
             event.add("dtend", thread.ready_by + timedelta(minutes=1))
-            event.add("summary", f"Ready: {thread.name}" + (f", {thread.for_whom}" if thread.for_whom else ""))
+            event.add("summary", f"Ready: {told(thread.name)}" + (f", {thread.for_whom}" if thread.for_whom else ""))
             made.add_component(event)
     return bytes(made.to_ical())

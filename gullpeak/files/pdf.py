@@ -15,7 +15,6 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from gullpeak.core.bench import process
-from gullpeak.core.kitchen import degrees
 from gullpeak.core.physics import piping
 from gullpeak.core.plan.view import PlanView
 from gullpeak.core.product.assembly.pie import WALL_MM
@@ -24,10 +23,10 @@ from gullpeak.core.recipe.product import JacketOver, Pie, Product, Roll
 from gullpeak.core.recipe.recipe import Recipe, Shape
 from gullpeak.core.sheet.label import Constituent, LabelSheet
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Figure
+from gullpeak.core.value import Figure, Said, say
 from gullpeak.files import day
-from gullpeak.files.record import BatchPaper, RecordLine, figures_of, told
-from gullpeak.files.unit import UNIT
+from gullpeak.files.record import BatchPaper, RecordLine, figures_of
+from gullpeak.files.unit import told
 
 BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=10.5, leading=14)
 SMALL = ParagraphStyle("small", parent=BODY, fontSize=9, leading=11.5, textColor=HexColor("#3f5b61"))
@@ -37,9 +36,9 @@ MARGIN = 12.0
 """mm, kept free at the edge of a template page."""
 
 
-def _safe(text: str) -> str:
+def _safe(said: Said | str) -> str:
     """Text for the page, in the kitchen's degrees."""
-    return _quoted(degrees.sentence(text, UNIT.get()))
+    return _quoted(told(said))
 
 
 def _quoted(text: str) -> str:
@@ -49,13 +48,18 @@ def _quoted(text: str) -> str:
 
 def _said(figure: Figure) -> str:
     if figure.text:
-        return figure.text
+        return told(figure.text)
     if figure.value is None:
         return "not known"
     return f"{figure.value:.4g} {figure.unit}".strip()
 
 
-def _table(rows: Iterable[tuple[str, ...]], widths: tuple[float, ...]) -> Table:
+def _run(said: Iterable[Said | str], between: str = " ") -> str:
+    """Several things one after the other, as text."""
+    return between.join(told(s) for s in said)
+
+
+def _table(rows: Iterable[tuple[Said | str, ...]], widths: tuple[float, ...]) -> Table:
     made = Table(
         [[Paragraph(_safe(cell), BODY) for cell in row] for row in rows],
         colWidths=[w * mm for w in widths],
@@ -112,7 +116,7 @@ def recipe_sheet(recipe: Recipe, sheet: Sheet) -> bytes:
         band = f"{step.low_min:.0f} to {step.high_min:.0f} min" if step.high_min >= 1 else "at once"
         story.append(
             Paragraph(
-                f"{i}. <b>{_safe(step.title)}</b>, {band}. {_safe(' '.join(step.says))} {_safe(' '.join(f'Until {u}.' for u in step.until))}",
+                f"{i}. <b>{_safe(step.title)}</b>, {band}. {_safe(_run(step.says))} {_safe(_run(say('run-sheet.until-then', sign=u) for u in step.until))}",
                 BODY,
             )
         )
@@ -130,7 +134,7 @@ def product_sheet(sheet: ProductSheet) -> bytes:
         amount = f"{part.wants:.0f} {unit}"
         story.append(Paragraph(f"{_safe(part.name)}, {amount}", HEAD))
         if part.recipe is None:
-            story.append(Paragraph(_safe(f"a product of its own: {', '.join(x.title for x in part.segments)}"), SMALL))
+            story.append(Paragraph(_safe(f"a product of its own: {_run((x.title for x in part.segments), ', ')}"), SMALL))
             continue
         story.append(
             _table(
@@ -147,11 +151,11 @@ def product_sheet(sheet: ProductSheet) -> bytes:
     )
     story.append(Spacer(1, 4))
     for i, step in enumerate(sheet.assembled.steps, 1):
-        story.append(Paragraph(f"{i}. <b>{_safe(step.title)}</b> {_safe(' '.join(step.says))}", BODY))
+        story.append(Paragraph(f"{i}. <b>{_safe(step.title)}</b> {_safe(_run(step.says))}", BODY))
     story.append(Paragraph("Eggs", HEAD))
     story.append(Paragraph(f"{_safe(sheet.eggs.says)} {sheet.eggs.cracked} eggs to crack.", BODY))
     for left in sheet.left:
-        story.append(Paragraph(_safe(f"Left: {left.amount:.0f} {left.unit} {left.name}. {'; '.join(left.uses)}"), SMALL))
+        story.append(Paragraph(_safe(f"Left: {left.amount:.0f} {left.unit} {told(left.name)}. {_run(left.uses, '; ')}"), SMALL))
     return _document(sheet.name, story)
 
 
@@ -175,14 +179,14 @@ def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
     if says:
         story.append(Paragraph(f"<b>{_safe(says)}</b>", BODY))
     if sheet.missing:
-        says = f"Not complete: {' and '.join(sheet.missing)} is missing. Not a label to use."
+        says = f"Not complete: {_run(sheet.missing, ' and ')} is missing. Not a label to use."
         story.append(Paragraph(f"<b>{_safe(says)}</b>", HEAD))
     story += [
         Paragraph(f"{_least(sheet, 'mass')}{sheet.portion_g:.0f} g a portion, {sheet.portions} portions", BODY),
         Paragraph("Contains", HEAD),
         Paragraph(f"<b>{_safe(allergens)}</b>", BODY),
     ]
-    story += [Paragraph(_safe(f"{a.name}: {'; '.join(a.within)}"), SMALL) for a in sheet.allergens]
+    story += [Paragraph(_safe(f"{a.name}: {_run(a.within, '; ')}"), SMALL) for a in sheet.allergens]
     story += [
         Paragraph("Egg", HEAD),
         Paragraph(f"<b>{_safe(sheet.egg)}</b>: {_safe(sheet.egg_because)}. {_how_known(sheet)}", BODY),
@@ -197,7 +201,7 @@ def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
     )
     story.append(_table(rows, (40, 60)))
     if sheet.unknown:
-        story.append(Paragraph(_safe(f"Amount not known: {'; '.join(sheet.unknown)}."), BODY))
+        story.append(Paragraph(_safe(f"Amount not known: {_run(sheet.unknown, '; ')}."), BODY))
     story.append(Paragraph("Keeps", HEAD))
     keeps = (
         ("put together" if k.what == "whole" else k.what, k.where, "not known" if k.hours is None else f"{k.hours:g} h")
@@ -330,7 +334,9 @@ def run_sheet(title: str, view: PlanView, zone: ZoneInfo) -> bytes:
     story: list[Any] = [Paragraph(_safe(title), TITLE)]
     ready = sorted(((t.ready_by, t) for t in view.threads if t.ready_by is not None), key=lambda x: x[0])
     story += [
-        Paragraph(_safe(f"{by.astimezone(zone):%H:%M} {t.name}, {t.says}{', ' + t.for_whom if t.for_whom else ''}"), BIG)
+        Paragraph(
+            _safe(f"{by.astimezone(zone):%H:%M} {told(t.name)}, {told(t.says)}{', ' + t.for_whom if t.for_whom else ''}"), BIG
+        )
         for by, t in ready
     ]
     story.append(Spacer(1, 8))
@@ -375,7 +381,7 @@ def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
     for of in papers:
         began = of.started_at.astimezone(zone)
         ended = "under way" if of.finished_at is None else f"finished {of.finished_at.astimezone(zone):%d %B %H:%M}"
-        story.append(Paragraph(_safe(f"{of.name}: {of.says}"), HEAD))
+        story.append(Paragraph(_safe(f"{of.name}: {told(of.says)}"), HEAD))
         story.append(Paragraph(_safe(f"Began {began:%A %d %B %Y %H:%M} ({zone.key}), {ended}."), BODY))
         story.append(Paragraph(f"<b>Egg: {_safe(of.egg.label)}</b>, {_safe(of.egg.because)}.", BODY))
         story += [Paragraph(_safe(t), BODY) for t in of.traces]
@@ -398,7 +404,7 @@ def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
 
 def _entry(x: RecordLine, zone: ZoneInfo) -> tuple[str, ...]:
     value, low, high, unit = figures_of(x)
-    said = f"{_quoted(told(x))}{value and f': {value} {unit}'}"
+    said = f"{_safe(x.what)}{value and f': {value} {unit}'}"
     if x.low is not None and x.high is not None and x.value is not None and not x.low <= x.value <= x.high:
         said += f" (expected {low} to {high})"
     if x.taken_back is not None:

@@ -3,7 +3,8 @@
 import json
 from typing import Any
 
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, written
+from gullpeak.core.words import book
 
 MOST_BYTES = 10_000_000
 DEEPEST = 40
@@ -13,19 +14,19 @@ class Trouble(Value):
     """Something in the file that cannot be used, and where."""
 
     where: str
-    says: str
+    says: Said
 
 
 class UnreadableError(ValueError):
     """A file that cannot be read at all, or not whole."""
 
     def __init__(self, *troubles: Trouble) -> None:
-        super().__init__("; ".join(f"{t.where}: {t.says}" for t in troubles))
+        super().__init__("; ".join(f"{t.where}: {book.text(t.says)}" for t in troubles))
         self.troubles = troubles
 
 
 def _trouble(where: str, says: str) -> UnreadableError:
-    return UnreadableError(Trouble(where=where, says=says))
+    return UnreadableError(Trouble(where=where, says=written(says)))
 
 
 def _no_number(word: str) -> Any:

@@ -10,13 +10,14 @@ from gullpeak.core.bench import traces
 from gullpeak.core.bench.live import Watching
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event, answer, fact_name, standing
-from gullpeak.core.kitchen import degrees
 from gullpeak.core.recipe.faults import tell
+from gullpeak.core.recipe.step import Step
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Fact, Said, Value, say, written
+from gullpeak.core.words import degrees
 from gullpeak.files.day import plain
-from gullpeak.files.unit import UNIT
+from gullpeak.files.unit import UNIT, told
 
 COLUMNS = (
     "batch",
@@ -36,7 +37,7 @@ COLUMNS = (
 
 
 class RecordLine(Value):
-    """One entry of a batch's record. taken_back: it was corrected, and by which entry. quoted: `what` holds a cook's own words."""
+    """One entry of a batch's record. taken_back: it was corrected, and by which entry."""
 
     batch: str
     entry: int
@@ -44,9 +45,8 @@ class RecordLine(Value):
     arrived: datetime
     who: str
     device: str
-    step: str
-    what: str
-    quoted: bool
+    step: Said
+    what: Said
     value: float | None
     unit: str
     low: float | None
@@ -66,12 +66,12 @@ class BatchPaper(Value):
     """A batch's record: its entries, and what its traces came to in words."""
 
     name: str
-    says: str
+    says: Said
     started_at: datetime
     finished_at: datetime | None
     lines: tuple[RecordLine, ...]
     egg: Verdict
-    traces: tuple[str, ...]
+    traces: tuple[Said, ...]
 
 
 def paper(
@@ -97,9 +97,8 @@ def paper(
                 arrived=r.received_at,
                 who=r.event.cook,
                 device=r.event.device,
-                step=step.title if step else "",
+                step=step.title if step else NOTHING,
                 what=what,
-                quoted=r.event.kind in ("note", "set aside"),
                 value=r.event.value,
                 unit=unit,
                 low=low,
@@ -118,47 +117,71 @@ def paper(
     )
 
 
-def _said(process: Process, event: Event) -> tuple[str, str, float | None, float | None]:
+def _said(process: Process, event: Event) -> tuple[Said, str, float | None, float | None]:
+    """What an entry says, and of a reading its unit and what was expected."""
     step = process.step(event.step) if event.step else None
-    if event.kind == "reading":
-        ask = next((a for a in step.asks if a.key == event.name), None) if step else None
-        by = f", {process.thermometer(event.thermometer)}" if event.thermometer else ""
-        return (ask.asks + by, ask.unit, ask.low, ask.high) if ask else (event.name or "", "", None, None)
-    if event.kind == "check":
-        check = next((c for c in step.checks if c.key == event.name), None) if step else None
-        return f"{check.asks if check else event.name} {'passed' if event.passed else 'not passed'}", "", None, None
-    if event.kind == "recalled":
-        fact, said = fact_name(event), answer(event)
-        return f"told afterwards: {tell(fact, said) if fact and said is not None else event.name}", "", None, None
-    if event.kind == "finished" and event.outcome is not None:
-        o = event.outcome
-        faults = f"; {', '.join(o.faults)}" if o.faults else ""
-        return f"finished: {o.texture}, {o.score} of 5{faults}", "", None, None
-    if event.kind == "note":
-        return f"note: {event.text}", "", None, None
-    if event.kind == "set aside":
-        return f"{process.thermometer(event.thermometer) or 'a thermometer'} set aside: {event.text}", "", None, None
-    if event.kind == "timer started":
-        return f"timer started, {event.minutes or 0:g} min", "", None, None
-    return event.kind, "", None, None
+    if event.kind == "reading" and step is not None:
+        ask = next((a for a in step.asks if a.key == event.name), None)
+        if ask is not None:
+            by = process.thermometer(event.thermometer) if event.thermometer else None
+            return ask.asks if by is None else say("record.read-by", asks=ask.asks, by=by), ask.unit, ask.low, ask.high
+    return _happened(process, step, event), "", None, None
 
 
-def _traced(w: Watching) -> list[str]:
+def _happened(process: Process, step: Step | None, event: Event) -> Said:
+    name = written(event.name or event.kind)
+    match event.kind:
+        case "reading":
+            return name
+        case "check":
+            check = next((c for c in step.checks if c.key == event.name), None) if step else None
+            asks = check.asks if check else name
+            return say("record.passed", asks=asks) if event.passed else say("record.not-passed", asks=asks)
+        case "recalled":
+            fact, answered = fact_name(event), answer(event)
+            return say("record.recalled", what=tell(fact, answered) if fact and answered is not None else name)
+        case "finished" if event.outcome is not None:
+            o = event.outcome
+            return say("record.finished", texture=o.texture, score=o.score) + (
+                say("record.faults", faults=o.faults) if o.faults else NOTHING
+            )
+        case "note":
+            return say("record.note", text=event.text)
+        case "set aside":
+            by = process.thermometer(event.thermometer)
+            return say("record.set-aside", by=by or say("record.a-thermometer"), text=event.text)
+        case "timer started":
+            return say("record.timer", minutes=event.minutes or 0)
+    return written(event.kind)
+
+
+def _traced(w: Watching) -> list[Said]:
     """What a trace came to: how many readings, lowest and highest, whether egg was held, how it cooled."""
     temps = [c for _, c in w.trace]
     out = []
     if temps:
-        by = f" by {', '.join(w.by)}" if w.by else ""
-        out.append(
-            f"{w.title}: {w.readings} readings{by}, lowest {min(temps):.1f} °C, highest {max(temps):.1f} °C. {w.offset_says}".strip()
-        )
+        facts: dict[str, Fact] = {
+            "title": w.title,
+            "n": w.readings,
+            "low_c": min(temps),
+            "high_c": max(temps),
+            "offset": w.offset_says,
+        }
+        out.append(say("record.trace-by", **facts, by=w.by) if w.by else say("record.trace", **facts))
     if w.treatment is not None:
         t = w.treatment
         out.append(
-            f"In the bowl: {t.label}, {t.because}. {t.equivalent_min:.1f} min at {t.reference_c:g} °C or as good; above 71 °C {t.above_71_s:.0f} s."
+            say(
+                "record.treatment",
+                label=t.label,
+                because=t.because,
+                minutes=t.equivalent_min,
+                reference_c=t.reference_c,
+                above_s=t.above_71_s,
+            )
         )
     if w.cooling is not None and w.cooling.verdict != "not begun":
-        out.append(f"Cooling: {w.cooling.says}")
+        out.append(say("record.cooling", says=w.cooling.says))
     return out
 
 
@@ -174,15 +197,10 @@ def table(papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
     for of in papers:
         for x in of.lines:
             *figures, unit = figures_of(x)
-            said = [plain(t) for t in (x.who, x.device, x.step, told(x))]
+            said = [plain(told(t)) for t in (x.who, x.device, x.step, x.what)]
             void = "" if x.taken_back is None else f"by entry {x.taken_back}"
             writer.writerow([plain(x.batch), x.entry, when(x.at), when(x.arrived), *said, figures[0], unit, *figures[1:], void])
     return out.getvalue().encode("utf-8-sig")
-
-
-def told(line: RecordLine) -> str:
-    """Return what a line says, in the kitchen's degrees; a cook's own words as they are."""
-    return line.what if line.quoted else degrees.sentence(line.what, UNIT.get())
 
 
 def figures_of(line: RecordLine) -> tuple[str, str, str, str]:

@@ -6,7 +6,7 @@ that is listed and used differently becomes a question; what is not in the larde
 """
 
 import re
-from typing import Any
+from typing import Any, cast
 
 from pydantic import ValidationError
 
@@ -17,10 +17,11 @@ from gullpeak.core.kitchen.egg import Base, per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.kitchen import Habits, Kitchen
 from gullpeak.core.recipe.methods import METHODS
-from gullpeak.core.recipe.recipe import Addition, Family, Heat, Recipe, Scale, School, SugarPart
+from gullpeak.core.recipe.recipe import Addition, Family, Heat, Recipe, Scale, School, SugarKind, SugarPart
 from gullpeak.core.sheet.sheet import work_out
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say, written
 from gullpeak.files.reading import Trouble, UnreadableError
+from gullpeak.files.unit import told
 
 CONTEXT = ["https://schema.org", {"gullpeak": "urn:gull-peak:"}]
 EXACT = "gullpeak:recipe"
@@ -63,13 +64,16 @@ def write(recipe: Recipe, kitchen: Kitchen) -> dict[str, Any]:
         lines = [f"{a.written or 'not known:'} {INGREDIENTS[a.ingredient].name}".strip() for a in recipe.additions]
         lines += [f"{s.written or 'not known:'} {INGREDIENTS[s.kind].name}".strip() for s in recipe.sugars]
     else:
-        says = sheet.says
+        says = told(sheet.says)
         for line in sheet.weigh.lines:
             amount = line.written or "not known:" if line.mass_g is None else f"{line.mass_g:.{0 if line.mass_g >= 20 else 1}f} g"
             lines.append(f"{amount} {line.name}")
         for step in process.steps(sheet).steps:
-            text = " ".join((*step.says, *(f"Until {u}." for u in step.until)))
-            steps.append({"@type": "HowToStep", "name": step.title, "text": text or step.title})
+            title, text = (
+                told(step.title),
+                " ".join(told(s) for s in (*step.says, *(say("run-sheet.until-then", sign=u) for u in step.until))),
+            )
+            steps.append({"@type": "HowToStep", "name": title, "text": text or title})
     return {
         "@context": CONTEXT,
         "@type": "Recipe",
@@ -94,7 +98,7 @@ def _recipe_in(content: Any) -> dict[str, Any]:
         kind = candidate.get("@type") if isinstance(candidate, dict) else None
         if kind == "Recipe" or (isinstance(kind, list) and "Recipe" in kind):
             return candidate  # type: ignore[no-any-return]
-    raise UnreadableError(Trouble(where="file", says="there is no schema.org Recipe in it"))
+    raise UnreadableError(Trouble(where="file", says=written("there is no schema.org Recipe in it")))
 
 
 def is_one(content: Any) -> bool:
@@ -174,7 +178,7 @@ def _used(instructions: Any, item: Ingredient, habits: Habits) -> list[float]:
     return found
 
 
-def _guess(keys: dict[str, float | None]) -> tuple[School, str, str | None, Family, str]:
+def _guess(keys: dict[str, float | None]) -> tuple[School, Base, str | None, Family, str]:
     """How a recipe from elsewhere is taken: its school and base, and the words that say so."""
     roles = {INGREDIENTS[k].role: k for k in keys}
     if "egg-white" in keys:
@@ -182,7 +186,7 @@ def _guess(keys: dict[str, float | None]) -> tuple[School, str, str | None, Fami
     if "egg-yolk" in keys and "fat" not in roles:
         return "sabayon", "yolk", None, "sabayons", "Taken as a sabayon: check its target temperature."
     if "egg-yolk" in keys or ("whole-egg" in keys and "flour" not in roles):
-        base = "yolk" if "egg-yolk" in keys else "whole egg"
+        base: Base = "yolk" if "egg-yolk" in keys else "whole egg"
         return "curd", base, None, "curds", "Taken as a curd: check its target temperature."
     if "whole-egg" in keys:
         return "sponge", "whole egg", None, "pastry", "Taken as a whisked sponge."
@@ -193,9 +197,9 @@ def _guess(keys: dict[str, float | None]) -> tuple[School, str, str | None, Fami
         ("mix", "nuts", "mixes"),
     ):
         if role in roles:
-            return school, "other", roles[role], family, f"Taken as {METHODS[school].name.lower()}: change it on the sheet."  # type: ignore[return-value]
+            return school, "other", roles[role], family, f"Taken as {told(METHODS[school].name).lower()}: change it on the sheet."  # type: ignore[return-value]
     raise UnreadableError(
-        Trouble(where="recipeIngredient", says="nothing in it that a meringue, cream, fruit or pastry could rest on")
+        Trouble(where="recipeIngredient", says=written("nothing in it that a meringue, cream, fruit or pastry could rest on"))
     )
 
 
@@ -212,13 +216,13 @@ def read(content: Any, habits: Habits) -> Read:
             ) from error
     lines = found.get("recipeIngredient", found.get("ingredients"))
     if not name:
-        raise UnreadableError(Trouble(where="name", says="the recipe has no name"))
+        raise UnreadableError(Trouble(where="name", says=written("the recipe has no name")))
     if not isinstance(lines, list) or not lines or not all(isinstance(line, str) for line in lines):
-        raise UnreadableError(Trouble(where="recipeIngredient", says="there is no list of what goes in"))
+        raise UnreadableError(Trouble(where="recipeIngredient", says=written("there is no list of what goes in")))
     if len(lines) > MOST_LINES:
-        raise UnreadableError(Trouble(where="recipeIngredient", says=f"{len(lines)} lines: at most {MOST_LINES}"))
+        raise UnreadableError(Trouble(where="recipeIngredient", says=written(f"{len(lines)} lines: at most {MOST_LINES}")))
     grams: dict[str, float | None] = {}
-    written: dict[str, str] = {}
+    as_listed: dict[str, str] = {}
     notes, questions = [], []
     for line in lines:
         item = _named(line)
@@ -228,7 +232,7 @@ def read(content: Any, habits: Habits) -> Read:
         mass = _grams(line, item, habits)
         known = grams.get(item.key)
         grams[item.key] = mass if item.key not in grams else None if mass is None or known is None else known + mass
-        written[item.key] = f"{written[item.key]} + {line}"[:80] if item.key in written else line[:80]
+        as_listed[item.key] = f"{as_listed[item.key]} + {line}"[:80] if item.key in as_listed else line[:80]
     school, base, on, family, taken = _guess(grams)
     rests = on or {"white": "egg-white", "yolk": "egg-yolk", "whole egg": "whole-egg"}[base]
     base_g = grams.pop(rests)
@@ -236,7 +240,7 @@ def read(content: Any, habits: Habits) -> Read:
         raise UnreadableError(
             Trouble(
                 where="recipeIngredient",
-                says=f"how much {INGREDIENTS[rests].name.lower()} there is cannot be read in “{written[rests]}”",
+                says=written(f"how much {INGREDIENTS[rests].name.lower()} there is cannot be read in “{as_listed[rests]}”"),
             )
         )
     ratios: dict[str, float | None] = {}
@@ -251,16 +255,16 @@ def read(content: Any, habits: Habits) -> Read:
                     answers=(f"{mass:.0f} g", f"{total:.0f} g"),
                 )
             )
-            written[key] = f"listed {mass:.0f} g, used {total:.0f} g: ask"
+            as_listed[key] = f"listed {mass:.0f} g, used {total:.0f} g: ask"
             mass = None
         ratios[key] = None if mass is None else mass / base_g
     sugars = tuple(
-        SugarPart(kind=k, ratio=r, moment=_moment(school), written=written[k] if r is None else "")
+        SugarPart(kind=cast(SugarKind, k), ratio=r, moment=_moment(school), written=as_listed[k] if r is None else "")
         for k, r in ratios.items()
         if INGREDIENTS[k].role == "sugar"
     )
     additions = tuple(
-        Addition(ingredient=k, ratio=r, moment=_moment(school, k), written=written[k] if r is None else "")
+        Addition(ingredient=k, ratio=r, moment=_moment(school, k), written=as_listed[k] if r is None else "")
         for k, r in ratios.items()
         if INGREDIENTS[k].role not in ("sugar", "white")
     )

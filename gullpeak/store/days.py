@@ -188,7 +188,7 @@ class Days:
                 try:
                     check_draw(entry, before, keeping, self.store.now())
                 except EggError as error:
-                    raise EggError(f"{i}.{error.field}", str(error)) from error
+                    raise EggError(f"{i}.{error.field}", error.says) from error
                 self._enter(s, [entry], known)
                 before.append(entry)
 

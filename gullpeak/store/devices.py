@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.watch import Watch
 from gullpeak.core.value import Key, Moment, Name, Value
+from gullpeak.core.words import book
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import AttachmentRow, BatchRow, DeviceRow, SampleRow
@@ -266,7 +267,7 @@ def _doubt(reading: DeviceReading, unit: str, watch: Watch | None, row: Attachme
         return None if -50 <= reading.value <= MOST_G else f"{reading.value:g} g is no pan: give −50 to {MOST_G:g} g"
     least, most = (watch.least_c, watch.most_c) if watch else (-50.0, 320.0)
     if not least <= reading.value <= most:
-        return f"{reading.value:g} °C cannot be in {(watch.title if watch else 'this step').lower()}: {least:g} to {most:g} °C is counted"
+        return f"{reading.value:g} °C cannot be in {(book.text(watch.title) if watch else 'this step').lower()}: {least:g} to {most:g} °C is counted"
     return None
 
 

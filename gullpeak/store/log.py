@@ -23,7 +23,7 @@ from gullpeak.core.recipe.faults import Fact
 from gullpeak.core.recipe.product import Product, Roll
 from gullpeak.core.sheet.batch import equipment
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Moment, Value
+from gullpeak.core.value import Moment, Said, Value, written
 from gullpeak.store.database import Database
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.tables import (
@@ -98,7 +98,7 @@ class Traced(Value):
     """A trace thinned: minutes from the batch's start, value."""
 
     watch: str
-    title: str
+    title: Said
     unit: str
     points: tuple[tuple[float, float], ...]
 
@@ -257,7 +257,7 @@ class Log:
         """Return what the record of a finished batch says. Raises NotFoundError."""
         return self.entry(batch_id)[1]
 
-    def lines(self, batch_id: str, began: datetime, watches: Mapping[str, str]) -> tuple[Traced, ...]:
+    def lines(self, batch_id: str, began: datetime, watches: Mapping[str, Said]) -> tuple[Traced, ...]:
         """Return the traces of a batch that devices sent, thinned: of each stretch its lowest and highest.
 
         began: when the batch began, UTC. watches: their titles by key.
@@ -274,7 +274,7 @@ class Log:
                 points = _thinned(s, attachment, began)
                 if points:
                     unit = "g" if kind == "scale" else "°C"
-                    out.append(Traced(watch=watch, title=watches.get(watch, watch), unit=unit, points=points))
+                    out.append(Traced(watch=watch, title=watches.get(watch) or written(watch), unit=unit, points=points))
         return tuple(out)
 
     def observe(self, most: int) -> int:

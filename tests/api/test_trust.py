@@ -18,6 +18,7 @@ from gullpeak.store.copies import Copies
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
 from tests.conftest import Ticking
+from tests.words import en
 
 NESTS = json.loads(RECIPES["sea-wall-nests"].model_dump_json())
 OF = "2026-05-04"
@@ -219,7 +220,7 @@ def test_a_list_goes_on_without_the_one_that_cannot_be_worked_out(client: TestCl
     """It says why at its place; it can be opened, changed and exported all the same."""
     made = client.post("/api/recipes", json={**NESTS, "name": "Beyond us"}).json()
     real = recipes.work_out
-    monkeypatch.setattr(recipes, "work_out", lambda r, *more: 1 / 0 if r.name == "Beyond us" else real(r, *more))
+    monkeypatch.setattr(recipes, "work_out", lambda r, *more: 1 / 0 if en(r.name) == "Beyond us" else real(r, *more))
     cards = {c["recipe"]["name"]: c for c in client.get("/api/recipes").json()}
     assert cards[NESTS["name"]]["trouble"] is None
     assert cards[NESTS["name"]]["vitals"]

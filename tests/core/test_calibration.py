@@ -11,6 +11,7 @@ from gullpeak.core.log.calibration import PLAN, TrayOfKisses, Weighing
 from gullpeak.core.recipe.recipe import Scale
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN
+from tests.words import refused
 
 OVEN = KITCHEN.ovens[0]
 PLANNED = {p.key: p for p in PLAN}
@@ -88,7 +89,7 @@ def test_two_weighings_are_the_least_and_the_oven_has_to_be_there():
     ],
 )
 def test_weights_that_cannot_be_are_refused_with_what_to_do(change: dict, says: str):
-    with pytest.raises(ValidationError, match=says):
+    with refused(ValidationError, match=says):
         TrayOfKisses.model_validate({"oven": "slate", "tare_g": 900, "in_g": 1400, **change})
 
 

@@ -7,38 +7,41 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from gullpeak.core.bench.process import steps
-from gullpeak.core.kitchen import degrees
 from gullpeak.core.sheet.sheet import work_out
+from gullpeak.core.value import say, written
+from gullpeak.core.words import book, degrees
 from gullpeak.demo.book import KITCHEN, RECIPES
 
 
 @pytest.mark.parametrize(
-    ("celsius", "fahrenheit"),
+    ("said", "celsius", "fahrenheit"),
     [
-        ("Expect 66 °C after the pour.", "Expect 151 °F after the pour."),
-        ("Oven on: 110 °C fan", "Oven on: 230 °F fan"),
-        ("Oven, 190 °C", "Oven, 375 °F"),
-        ("118 °C: pour.", "118 °C: pour.".replace("118 °C", "244 °F")),
-        ("between 50 and 60 °C", "between 122 and 140 °F"),
-        ("110–115 °C", "230–239 °F"),
-        ("21 °C within 2 h, 5 °C within 6 h", "70 °F within 2 h, 41 °F within 6 h"),
-        ("Cores at −24 °C", "Cores at −11 °F"),
-        ("+2.4 °C a minute", "+4 °F a minute"),
-        ("off by +0.4 K in ice", "off by +1 °F in ice"),
-        ("73 °C (2 K more: not checked)", "163 °F (4 °F more: not checked)"),
-        ("4 KJ and 3 kg", "4 KJ and 3 kg"),
-        ("no figure in it", "no figure in it"),
+        (
+            say("step.cool-whisk.says", highest_c=66.0, treatment="told"),
+            "Expect 66 °C after the pour.",
+            "Expect 151 °F after the pour.",
+        ),
+        (say("process.oven-on.fan", set_c=110.0), "Oven on: 110 °C fan", "Oven on: 230 °F fan"),
+        (say("pie.gild.oven", oven_c=190.0), "Oven, 190 °C", "Oven, 375 °F"),
+        (say("live.target.syrup", target_c=118.0), "118 °C: pour.", "244 °F: pour."),
+        (say("heat.start.at-112"), "at 110–115 °C", "at 230–239 °F"),
+        (say("step.chill.title"), "21 °C within 2 h, 5 °C within 6 h", "70 °F within 2 h, 41 °F within 6 h"),
+        (say("jacket.cores"), "Cores at −24 °C", "Cores at −11 °F"),
+        (say("bath.window.minute", rise_k_c=2.4), "2.4 °C a minute", "4 °F a minute"),
+        (say("treatment.one-point", on="checked", off_k=0.4), "off by +0.4 K", "off by +1 °F"),
+        (say("treatment.more", of_says="not checked"), "(2 K more: not checked)", "(4 °F more: not checked)"),
+        (say("dry.raise-oven"), "raise the oven by 10 °C", "raise the oven by 18 °F"),
+        (written("Gran: 110 °C, no more"), "Gran: 110 °C, no more", "Gran: 110 °C, no more"),
     ],
 )
-def test_a_sentence_in_fahrenheit(celsius, fahrenheit):
-    assert degrees.sentence(celsius, "F") == fahrenheit
-    assert degrees.sentence(celsius, "C") == celsius
+def test_a_sentence_in_the_kitchens_degrees(said, celsius, fahrenheit):
+    assert celsius in book.text(said)
+    assert fahrenheit in book.text(said, "F")
 
 
 @given(st.floats(-40, 320))
 def test_what_is_shown_is_read_back(c):
-    assert degrees.celsius(degrees.fahrenheit(c), "F") == pytest.approx(c, abs=1e-9)
-    assert abs(degrees.celsius(degrees.shown(c, "F"), "F") - c) <= 0.5 / 1.8 + 1e-9
+    assert abs((degrees.shown(c, "F") - 32) / 1.8 - c) <= 0.5 / 1.8 + 1e-9
     assert degrees.shown(c, "F", oven=True) % 5 == 0
 
 
@@ -47,7 +50,7 @@ def test_no_celsius_is_left_on_a_sheet_or_its_steps_and_a_cooks_words_stay(key):
     recipe = RECIPES[key].model_copy(update={"notes": "Gran: 110 °C, no more"})
     made = work_out(recipe, KITCHEN)
     sheet = made.model_dump(mode="json")
-    told = degrees.content({"sheet": sheet, "process": steps(made).model_dump(mode="json")}, "F")
+    told = book.content({"sheet": sheet, "process": steps(made).model_dump(mode="json")}, "F")
     assert told["sheet"]["recipe"] == sheet["recipe"]
     left = []
 

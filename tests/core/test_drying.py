@@ -8,6 +8,7 @@ from gullpeak.core.physics import drying, isotherm
 from gullpeak.core.physics.drying import Body, Foam
 from gullpeak.core.physics.drying.course import Air
 from gullpeak.core.physics.sugar import SEA_LEVEL_KPA, WATER_IN_WHITE, saturation_c
+from tests.words import refused
 
 RIDGE = Body("ridge", 1, drying.RIDGE_RADIUS_MM, 0.0)
 
@@ -189,5 +190,5 @@ def test_isotherm_is_monotone_and_meets_its_points():
     [(Body("p", 2, 0.1), Foam(230, 0.3)), (Body("p", 2, 15), Foam(20, 0.3)), (Body("p", 2, 15), Foam(230, 0.99))],
 )
 def test_out_of_range_is_refused(body, foam):
-    with pytest.raises(ValueError, match="give one from"):
+    with refused(ValueError, match="give one from"):
         drying.dry((body,), foam, Air.steady(90, 60, True), np.array([0.0, 60.0]))

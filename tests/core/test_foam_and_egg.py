@@ -8,6 +8,7 @@ from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.recipe import Shape
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import OutOfRangeError
+from tests.words import refused
 
 
 def minutes(stage: str, **how: object) -> tuple[float, float]:
@@ -75,7 +76,7 @@ def test_stages_follow_each_other_and_rain_lies_within(moment, mixer, temp, rati
 
 @pytest.mark.parametrize("temp", [-1, 60])
 def test_whites_too_cold_or_hot_are_refused(temp):
-    with pytest.raises(OutOfRangeError, match="temperature of the white"):
+    with refused(OutOfRangeError, match="temperature of the white"):
         foam.whisk("french", 1.6, "soft", temp_c=temp)
 
 
@@ -113,7 +114,7 @@ def test_cups_never_risk_more_than_the_bowl(count, pct):
 
 
 def test_no_white_is_no_batch():
-    with pytest.raises(OutOfRangeError, match="more than 0 g"):
+    with refused(OutOfRangeError, match="more than 0 g"):
         egg.eggs_for(0, "EU M")
 
 

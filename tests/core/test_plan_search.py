@@ -17,6 +17,7 @@ from gullpeak.core.plan.search import any_by_hand, repaired
 from gullpeak.core.plan.solve import complete, run
 from gullpeak.demo.book import KITCHEN
 from tests.core.days import WORK, day, make, order, problem, shift
+from tests.words import en, why
 
 THREE = [order("gorse-pie", 8, "12:30"), order("sea-wall-filled", 12, "13:30"), order("watch-glasses", 6, "13:00")]
 
@@ -222,8 +223,8 @@ def said(start: str, end: str) -> str:
     try:
         of = problem(day([order("sea-wall-filled", 12, "13:00")], [shift("maren", start, end)]))
     except DayError as error:
-        return str(error)
-    return "" if make(of, 1.0).solution is not None else clashes.clash(of).says
+        return why(error)
+    return "" if make(of, 1.0).solution is not None else en(clashes.clash(of).says)
 
 
 def test_offers_come_cheapest_first_and_stop_when_told():

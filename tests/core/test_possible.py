@@ -16,6 +16,7 @@ from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Recipe, S
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import BOOK, changed
+from tests.words import en
 
 HOT = [c for c in PRODUCTS if c != "captains-menu"]
 ROOMS = [KITCHEN, KITCHEN.model_copy(update={"room_c": 27.0})]
@@ -149,7 +150,7 @@ def test_an_all_in_one_agrees_with_its_own_figures(sugar, water):
 def test_sugar_and_water_in_the_bowl_reach_the_whisk_too():
     big = KITCHEN.model_copy(update={"mixers": (KITCHEN.mixers[0].model_copy(update={"bowl_l": 7.0, "min_fill_pct": 3.0}),)})
     made = work_out(all_in_one(3.0, 0.4, 90), big).whisk.remarks
-    assert not any("too little for the whisk" in r.says for r in made)
+    assert not any("too little for the whisk" in en(r.says) for r in made)
     french = all_in_one(1.6, 0.0, 90).model_copy(update={"school": "french"})
     later = french.model_copy(update={"sugars": (SugarPart(kind="caster", ratio=1.6, moment="soft"),)})
-    assert any("too little for the whisk" in r.says for r in work_out(later, big).whisk.remarks)
+    assert any("too little for the whisk" in en(r.says) for r in work_out(later, big).whisk.remarks)

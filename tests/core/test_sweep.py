@@ -5,6 +5,7 @@ import pytest
 from bench import sweep
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
+from tests.words import en
 
 
 @pytest.mark.parametrize("seed", range(4))
@@ -18,8 +19,8 @@ def test_every_order_is_tried():
     for recipe in RECIPES.values():
         sheet = work_out(recipe, KITCHEN)
         fixed = sweep.changed(recipe, programme=None) if recipe.programme is None else recipe
-        seen |= {o.says for o in sweep.ORDERS if o.of(sheet) is not None or _with_minutes(fixed, o)}
-    assert seen == {o.says for o in sweep.ORDERS}
+        seen |= {en(o.says) for o in sweep.ORDERS if o.of(sheet) is not None or _with_minutes(fixed, o)}
+    assert seen == {en(o.says) for o in sweep.ORDERS}
 
 
 def _with_minutes(recipe, order) -> bool:
@@ -39,6 +40,6 @@ def test_a_contradiction_is_found():
     )
     assert list(sweep.out_of_band(sheet)) == []
     assert len(list(sweep.out_of_band(broken))) == 1
-    turned = next(o for o in sweep.ORDERS if o.says == "hotter is never later")
+    turned = next(o for o in sweep.ORDERS if en(o.says) == "hotter is never later")
     here, there = (turned.of(work_out(*made)) for made in ((recipe, KITCHEN), turned.change(recipe, KITCHEN)))
     assert there < here

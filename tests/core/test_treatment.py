@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from gullpeak.core.physics.lethality import REFERENCES, Mixture, ProbeCheck, reference_for
 from gullpeak.core.physics.treatment import ASKS_MORE_K, Course, Thermometer, judge, thermometer
+from tests.words import en
 
 MERINGUE = Mixture(reference="white", other_fraction=0.6, sugar_fraction=0.6, water_activity=0.85)
 INSIDE = Mixture(reference="sugared yolk", other_fraction=0.1, sugar_fraction=0.1)
@@ -80,14 +81,14 @@ def told(case, mixture=MERINGUE):
 
 @pytest.mark.parametrize("what", SUFFICE)
 def test_what_suffices(what):
-    assert told(SUFFICE[what]).label == "heat-treated"
+    assert en(told(SUFFICE[what]).label) == "heat-treated"
 
 
 @pytest.mark.parametrize("what", DO_NOT)
 def test_what_does_not_suffice(what):
     found = told(DO_NOT[what])
-    assert found.label in ("raw", "lightly heated")
-    assert found.cautions
+    assert en(found.label) in ("raw", "lightly heated")
+    assert en(found.cautions)
 
 
 def table() -> str:
@@ -103,23 +104,23 @@ def test_the_table_in_the_docs_is_made_from_these():
 
 def test_what_is_short_says_what_would_show_it():
     unchecked = told(DO_NOT["an unchecked device at 72.8 °C"])
-    assert "73 °C (2 K more: not checked" in unchecked.because
-    assert "coldest of three places" in told(DO_NOT["two typed, not confirmed"]).because
-    assert "not to be used" not in told(DO_NOT["two spikes 20 s apart"]).because
-    assert (
-        "The coldest is Drawer, last at 66.0 °C" in told(DO_NOT["a warm probe, and the cook reads 66 °C in the middle"]).because
+    assert "73 °C (2 K more: not checked" in en(unchecked.because)
+    assert "coldest of three places" in en(told(DO_NOT["two typed, not confirmed"]).because)
+    assert "not to be used" not in en(told(DO_NOT["two spikes 20 s apart"]).because)
+    assert "The coldest is Drawer, last at 66.0 °C" in en(
+        told(DO_NOT["a warm probe, and the cook reads 66 °C in the middle"]).because
     )
-    assert told(([], {})).because == "no reading: nothing is known of its heat"
+    assert en(told(([], {})).because) == "no reading: nothing is known of its heat"
 
 
 def test_inside_the_table_a_spike_is_worth_no_time():
     spike = Course(RED, np.array([0, 30, 30.2]), np.array([50.0, 99, 99]))
-    assert judge([spike], INSIDE).label != "heat-treated"
+    assert en(judge([spike], INSIDE).label) != "heat-treated"
     assert judge([spike], INSIDE).equivalent_min < 0.1
     held = judge([course(RED, (63.4, 260))], INSIDE)
-    assert held.label == "heat-treated"
+    assert en(held.label) == "heat-treated"
     assert held.equivalent_min == pytest.approx(4.0, rel=0.08)
-    assert judge([course(RED, (63.4, 260))], MERINGUE).label == "lightly heated"
+    assert en(judge([course(RED, (63.4, 260))], MERINGUE).label) == "lightly heated"
     hot = judge([course(RED, (70, 60))], INSIDE)  # worth no more than 5 K over the reference
     assert hot.equivalent_min < 10 ** (5 / 4.47) * 60 / 60
 
@@ -228,7 +229,7 @@ def test_a_check_belongs_to_its_thermometer(ice, boiling, days, more, broken, sh
     assert (of.asks_more_k, of.broken) == (more, broken)
     for reads, true in shows.items():
         assert of.true_c(reads) == pytest.approx(true, abs=0.03)
-    assert of.says
+    assert en(of.says)
 
 
 def test_a_good_thermometer_is_right_at_any_height():

@@ -19,6 +19,7 @@ from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import BOOK, sheet
+from tests.words import en
 
 START = datetime(2026, 5, 2, 9, tzinfo=UTC)
 SABAYON = RECIPES["watchkeepers-sabayon"]
@@ -43,8 +44,8 @@ def said(recipe: Recipe) -> str:
 
 def test_a_slab_after_five_minutes_at_40_c_is_raw_and_a_dried_one_is_baked():
     lukewarm = work_out(slab(40, 5), KITCHEN).finish
-    assert lukewarm.label == "raw"
-    assert "at its coldest place" in lukewarm.because
+    assert en(lukewarm.label) == "raw"
+    assert "at its coldest place" in en(lukewarm.because)
     assert said(slab(110, 120)) == "baked, not validated"
 
 
@@ -71,8 +72,8 @@ def test_unheated_egg_is_what_it_came_as(kind, label):
 
 def test_pasteurised_egg_is_not_heat_treated_by_an_oven_and_has_no_caution_of_raw_egg():
     nests = work_out(changed(slab(110, 120), egg=Egg(kind="carton")), KITCHEN).finish
-    assert nests.label == "pasteurised, not heated"
-    assert not any("immune-compromised" in c for c in nests.cautions)
+    assert en(nests.label) == "pasteurised, not heated"
+    assert not any("immune-compromised" in c for c in en(nests.cautions))
 
 
 @pytest.mark.parametrize(
@@ -107,11 +108,11 @@ def test_a_batch_is_judged_by_its_readings_and_its_minutes_in_the_oven():
         return egg(made, process, happened, watchings(process, happened, (), {}, START + timedelta(hours=9)))
 
     assert last in keys
-    assert after(None).label == "raw"
+    assert en(after(None).label) == "raw"
     assert after(None).as_made
-    assert after(3).label == "raw"
-    assert "3 min in the oven" in after(3).because
-    assert after(115).label == "baked, not validated"
+    assert en(after(3).label) == "raw"
+    assert "3 min in the oven" in en(after(3).because)
+    assert en(after(115).label) == "baked, not validated"
 
 
 def batch_over_bath(recipe: Recipe, reads_c: float | None) -> Verdict:
@@ -136,36 +137,36 @@ def batch_over_bath(recipe: Recipe, reads_c: float | None) -> Verdict:
 
 def test_a_heated_batch_without_a_reading_is_raw_and_one_held_hot_is_treated_unless_raw_egg_joins_it():
     unread = batch_over_bath(SABAYON, None)
-    assert unread.label == "raw"
-    assert "nothing is known of its heat" in unread.because
-    assert batch_over_bath(SABAYON, 60).label == "lightly heated"
-    assert batch_over_bath(SABAYON, 76).label == "heat-treated"
+    assert en(unread.label) == "raw"
+    assert "nothing is known of its heat" in en(unread.because)
+    assert en(batch_over_bath(SABAYON, 60).label) == "lightly heated"
+    assert en(batch_over_bath(SABAYON, 76).label) == "heat-treated"
     later = Addition(ingredient="egg-yolk", ratio=0.2, moment="cooled")
-    assert batch_over_bath(changed(SABAYON, additions=(*SABAYON.additions, later)), 76).label == "raw"
+    assert en(batch_over_bath(changed(SABAYON, additions=(*SABAYON.additions, later)), 76).label) == "raw"
 
 
 def test_a_jackets_inner_foam_is_raw_and_a_torch_does_not_change_that():
     jackets = sheet("drift-jackets")
     assert jackets.assembled.foam_c < 30
     inside = next(p for p in jackets.parts if p.role == "foam")
-    assert inside.egg.label in ("raw", "lightly heated")
+    assert en(inside.egg.label) in ("raw", "lightly heated")
 
     def foam_of(**assembly: object) -> Verdict:
         return next(p.egg for p in sheet("gorse-pie", assembly=assembly).parts if p.key == "foam")
 
-    assert foam_of().label == "baked, not validated"  # thin bars on a hot filling
+    assert en(foam_of().label) == "baked, not validated"  # thin bars on a hot filling
     deep = foam_of(foam="cap", peak_mm=40)
-    assert deep.label == "raw"
-    assert "at its coldest place" in deep.because
-    assert foam_of(colour="torch").label == "raw"
-    assert foam_of(minutes=1).label == "raw"
+    assert en(deep.label) == "raw"
+    assert "at its coldest place" in en(deep.because)
+    assert en(foam_of(colour="torch").label) == "raw"
+    assert en(foam_of(minutes=1).label) == "raw"
 
 
 def test_a_products_label_says_what_its_batches_showed():
     product = PRODUCTS["watch-glasses"]
     plain = sheet("watch-glasses")
     assert not plain.label.egg_as_made
-    fragile = [p for p in plain.parts if p.egg is not None and p.egg.label not in ("no egg", "baked, not validated")]
+    fragile = [p for p in plain.parts if p.egg is not None and en(p.egg.label) not in ("no egg", "baked, not validated")]
     treated = Verdict(label="heat-treated", because="measured", as_made=True)
     made = product_sheet(product, BOOK, KITCHEN, "", {p.path: treated for p in fragile})
     assert plain.label.egg == "lightly heated"
@@ -173,7 +174,7 @@ def test_a_products_label_says_what_its_batches_showed():
     raw = Verdict(label="raw", because="nothing was read", as_made=True)
     worse = product_sheet(product, BOOK, KITCHEN, "", {fragile[0].path: raw})
     assert worse.label.egg == "raw"
-    assert any("immune-compromised" in c for c in worse.label.cautions)
+    assert any("immune-compromised" in c for c in en(worse.label.cautions))
 
 
 LABELS = st.sampled_from(verdict.WORST_FIRST).map(lambda label: Verdict(label=label, because="said"))
@@ -201,18 +202,18 @@ def test_carton_egg_does_not_make_other_egg_beside_it_pasteurised(recipe, ingred
     mixed = changed(recipe, egg=Egg(kind="carton"), additions=(*recipe.additions, beside))
     found = work_out(mixed, KITCHEN).finish
     assert found.label == label
-    assert any("immune-compromised" in c for c in found.cautions)
+    assert any("immune-compromised" in c for c in en(found.cautions))
 
 
 def test_a_sponge_is_baked_once_it_is_out_of_its_oven():
     made = work_out(RECIPES["thin-sponge"], KITCHEN)
     process = steps(made)
-    assert egg(made, process, (), ()).label == "raw"
+    assert en(egg(made, process, (), ()).label) == "raw"
     baked = [
         Event(id=f"{i:08x}", kind="step done", at=START, step=s.key) for i, s in enumerate(process.steps) if s.kind == "oven"
     ]
     assert baked
-    assert egg(made, process, baked, ()).label == "baked, not validated"
+    assert en(egg(made, process, baked, ()).label) == "baked, not validated"
 
 
 def test_a_device_of_none_of_the_kitchens_thermometers_is_not_checked_by_its_name():
@@ -224,5 +225,5 @@ def test_a_device_of_none_of_the_kitchens_thermometers_is_not_checked_by_its_nam
     at = [START + timedelta(seconds=float(s)) for s in np.arange(60, 500, 2)]
     samples = [DeviceSample(watch="bath", at=t, value=72.0, unit="°C", by=named.name, probe=None) for t in at]
     told = watchings(process, happened, samples, {}, START + timedelta(minutes=20))
-    assert egg(made, process, happened, told).label == "lightly heated"
-    assert "2 K more" in told[0].treatment.because
+    assert en(egg(made, process, happened, told).label) == "lightly heated"
+    assert "2 K more" in en(told[0].treatment.because)

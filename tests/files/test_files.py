@@ -15,6 +15,7 @@ from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from gullpeak.files import archive, incoming, pdf, schema_org
 from gullpeak.files.reading import DEEPEST, MOST_BYTES, UnreadableError, read_json
 from tests.core.book import BOOK, sheet
+from tests.words import en
 
 HABITS = Habits()
 
@@ -22,7 +23,7 @@ HABITS = Habits()
 def troubles(data: bytes) -> list[tuple[str, str]]:
     with pytest.raises(UnreadableError) as caught:
         incoming.read(data, HABITS, {})
-    return [(t.where, t.says) for t in caught.value.troubles]
+    return [(t.where, en(t.says)) for t in caught.value.troubles]
 
 
 def packed(key: str) -> dict:

@@ -10,6 +10,7 @@ from math import isclose
 from pathlib import Path
 from typing import Any
 
+from gullpeak.core import refusal
 from gullpeak.core.bench import process
 from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven
 from gullpeak.core.plan import graph, hand_rule, view
@@ -19,6 +20,7 @@ from gullpeak.core.plan.view import Plan
 from gullpeak.core.product import product_sheet
 from gullpeak.core.sheet import sheet
 from gullpeak.core.value import Value
+from gullpeak.core.words import book
 from gullpeak.demo import plans, week
 from gullpeak.demo.book import BOOK, FIRST_KITCHEN, KITCHEN, PRODUCTS, RECIPES
 
@@ -46,7 +48,7 @@ def _kitchen(kitchen: Kitchen) -> dict[str, Any]:
         try:
             worked_out = sheet.work_out(recipe, kitchen)
         except ValueError as error:
-            recipes[key] = str(error)
+            recipes[key] = book.text(refusal.why(error))
         else:
             recipes[key] = {"sheet": _short(worked_out), "process": _short(process.in_kitchen(worked_out, kitchen))}
     products: dict[str, Any] = {}
@@ -54,7 +56,7 @@ def _kitchen(kitchen: Kitchen) -> dict[str, Any]:
         try:
             products[key] = _short(product_sheet.work_out(product, BOOK, kitchen, key))
         except ValueError as error:
-            products[key] = str(error)
+            products[key] = book.text(refusal.why(error))
     return {"recipes": recipes, "products": products, "day": _short(_day(kitchen))}
 
 
@@ -72,7 +74,7 @@ def _by_hand(day: Day, kitchen: Kitchen) -> Plan:
 
 
 def _short(value: Value) -> Any:
-    return _shortened(value.model_dump(mode="json"))
+    return _shortened(book.content(value.model_dump(mode="json")))
 
 
 def _shortened(value: Any) -> Any:

@@ -14,6 +14,7 @@ from gullpeak.core.plan.day import Day, Mark
 from gullpeak.core.plan.view import Plan
 from gullpeak.core.product.lots import EggEntry, EggError
 from gullpeak.core.sheet.sheet import work_out
+from gullpeak.core.value import say
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.days import DamagedPlanError, Days
@@ -21,6 +22,7 @@ from gullpeak.store.records import BatchRecord, ConflictError, NotFoundError, St
 from gullpeak.store.repository import Store
 from tests.core.days import BEFORE, SATURDAY, day, order, problem
 from tests.store.older import back_to
+from tests.words import why
 
 WRITTEN = day([order("gorse-pie", 8, "12:30")])
 AT = datetime(2026, 11, 28, 8, tzinfo=UTC)
@@ -61,7 +63,7 @@ def test_a_plan_in_force_and_one_beside(days: Days, plan: Plan):
     days.put(WRITTEN, 0)
     assert days.plan(SATURDAY) is None
     days.keep_plan(SATURDAY, plan)
-    other = plan.model_copy(update={"stage": "another"})
+    other = plan.model_copy(update={"stage": say("search.hand-rule")})
     days.keep_plan(SATURDAY, other, "beside")
     assert days.plan(SATURDAY) == plan
     assert days.plan(SATURDAY, "beside") == other
@@ -135,7 +137,7 @@ def test_egg_is_only_ever_added(days: Days):
     with pytest.raises(EggError) as short:
         days.add_eggs([more])
     assert short.value.field == "0.mass_g"
-    assert "150 g are left" in str(short.value)
+    assert "150 g are left" in why(short.value)
     assert days.eggs() == (came, used)
 
 

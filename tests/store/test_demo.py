@@ -30,6 +30,7 @@ from gullpeak.store.log import Asked, Log
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
 from tests.serving import laid_out, shared
+from tests.words import en
 
 
 @pytest.fixture(scope="module")
@@ -153,13 +154,13 @@ def test_what_was_heated_has_its_traces_with_milestones_and_treatment(demo):
     for traces in told.values():
         assert traces.doubted == ()
         assert all(w.ended and w.readings > 20 for w in traces.watchings if w.kind != "oven")
-    labels = [w.treatment.label for t in told.values() for w in t.watchings if w.treatment]
+    labels = [w.treatment.label for t in told.values() for w in t.watchings if en(w.treatment)]
     assert "heat-treated" in labels
     assert "lightly heated" in labels
-    assert any(w.cooling and w.cooling.verdict == "kept" for t in told.values() for w in t.watchings)
+    assert any(w.cooling and en(w.cooling.verdict) == "kept" for t in told.values() for w in t.watchings)
     silent = next(t for key, t in told.items() if key.endswith("demo-29"))
     syrup = silent.watchings[0]
-    assert not any(m.name == "target" and m.passed_s for m in syrup.milestones)
+    assert not any(en(m.name) == "target" and m.passed_s for m in syrup.milestones)
     assert syrup.latest_g - syrup.scale_to_g < 5
 
 
@@ -226,10 +227,10 @@ def test_the_log_teaches(demo):
             first = diagnose(card.outcome.faults, log.facts(card.id)).findings[0]
             likely[first.cause] = first
     assert len(likely) >= 5
-    assert all(f.speaks_for for f in likely.values())
+    assert all(en(f.speaks_for) for f in likely.values())
     assert {"door", "undissolved", "too-hot", "stored-open"} <= set(likely)
     kept = Trials(demo)
-    assert kept.one("demo-door").verdict == "helped"
+    assert en(kept.one("demo-door").verdict) == "helped"
     (going,) = demo.batches(finished=False)
     assert [t.id for t in kept.for_batch(going.recipe_id, going.started_at, going.id)] == ["demo-dry"]
 

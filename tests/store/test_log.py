@@ -21,6 +21,7 @@ from gullpeak.store.practice import Practice, Run
 from gullpeak.store.records import BatchRecord, NotFoundError
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
+from tests.words import en
 
 AT = datetime(2026, 5, 2, 9, tzinfo=UTC)
 NESTS = RECIPES["sea-wall-nests"]
@@ -66,7 +67,7 @@ def test_a_trace_is_thinned_and_its_peaks_are_kept(store: Store):
         late.receive(device, attached.id, readings[i : i + 500])
     finish(store, "b1")
     (line,) = Log(store.db).lines("b1", AT, {"oven": "Oven"})
-    assert line.title == "Oven"
+    assert en(line.title) == "Oven"
     assert line.unit == "°C"
     assert len(line.points) <= POINTS
     assert [t for t, _ in line.points] == sorted(t for t, _ in line.points)

@@ -7,6 +7,7 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import Field
 
 from gullpeak.core.bench import estimate
 from gullpeak.core.bench.estimate import Fit
@@ -15,7 +16,7 @@ from gullpeak.core.physics import lethality, sugar, syrup
 from gullpeak.core.physics.lethality import Cooling
 from gullpeak.core.physics.sugar import Floats
 from gullpeak.core.physics.treatment import Treatment
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value, say
 
 AlarmKind = Literal["start the whites", "target", "over target", "stalled", "probe lost", "window"]
 Unit = Literal["°C", "g"]
@@ -40,7 +41,8 @@ class Seen(Value):
 class Foretold(Value):
     """A point ahead: when it will read so, with an 80 % interval. passed_s: when it was first read."""
 
-    name: str
+    key: str = Field("", description="`start`: the whites; `target`, `thickens`, or a stage of the syrup")
+    name: Said
     reads_c: float
     at_s: float | None
     low_s: float | None
@@ -53,14 +55,14 @@ class Alarm(Value):
 
     kind: AlarmKind
     danger: bool
-    says: str
-    do: tuple[str, ...] = ()
+    says: Said
+    do: tuple[Said, ...] = ()
 
 
 class Overshot(Value):
     """What brings a syrup back, or what it has become."""
 
-    stage: str
+    stage: Said
     water_g: float
     back: bool
 
@@ -69,14 +71,14 @@ class Watching(Value):
     """A watch with its readings so far. Seconds count from its start."""
 
     watch: str
-    title: str
+    title: Said
     kind: str
     target_c: float
     over_c: float | None
     start_c: float
     thickens_c: float | None
     offset_c: float
-    offset_says: str
+    offset_says: Said
     now_s: float
     ended: bool
     trace: tuple[tuple[float, float], ...]
@@ -96,7 +98,7 @@ class Watching(Value):
     alarms: tuple[Alarm, ...]
     overshot: Overshot | None
     scale_to_g: float | None
-    drop: str | None
+    drop: Said | None
     treatment: Treatment | None
     cooling: Cooling | None
 
@@ -135,7 +137,7 @@ def follow(
     milestones = _milestones(watch, fit, t, sure, now_s)
     past = t <= now_s  # what was typed for later has not happened
     cooled = lethality.cooling(t[past], c[past]) if watch.kind == "chill" else None
-    start = next((m for m in milestones if m.name == "start the whites"), None)
+    start = next((m for m in milestones if m.key == "start"), None)
     starts = pan is not None and whites_started_s is None and not ended and start is not None and _due(start, now_s)
     left = None
     if pan is not None and latest_g is not None and (latest_c is None or weights[-1].at_s >= temps[-1].at_s):
@@ -173,7 +175,7 @@ def follow(
         alarms=() if ended else tuple(_alarms(watch, t, sure, reached, by_scale, starts, lost, cooled, now_s)),
         overshot=_overshot(watch, float(sure[-1]) if sure.size else None),
         scale_to_g=None if pan is None else pan.target_scale_g,
-        drop=None if pan is None else f"{pan.stage}: {pan.drop}",
+        drop=None if pan is None else say("live.x", pan_stage=pan.stage, drop=pan.drop),
         treatment=treated,
         cooling=cooled,
     )
@@ -266,7 +268,7 @@ def _rate(t: Floats, c: Floats) -> float | None:
 
 
 def _milestones(watch: Watch, fit: Fit | None, t: Floats, c: Floats, now_s: float) -> tuple[Foretold, ...]:
-    points: list[tuple[str, float]] = []
+    points: list[tuple[Said, float]] = []
     if watch.syrup is not None:
         points = [
             (name, float(sugar.at_altitude_c(low, watch.syrup.altitude_m)))
@@ -274,13 +276,15 @@ def _milestones(watch: Watch, fit: Fit | None, t: Floats, c: Floats, now_s: floa
             if low < watch.syrup.target_sea_c - 0.5
         ]
     if watch.thickens_c is not None and watch.thickens_c < watch.target_c:
-        points.append(("thickens", watch.thickens_c))
-    points.append(("target", watch.target_c))
+        points.append((say("live.milestone.thickens"), watch.thickens_c))
+    points.append((say("live.milestone.target"), watch.target_c))
     out = []
     for name, reads in points:
-        passed = _first(t, c, _level(watch) if name == "target" else reads - 0.2, watch.rising)
+        passed = _first(t, c, _level(watch) if name.key == "live.milestone.target" else reads - 0.2, watch.rising)
         at, low, high = (None, None, None) if fit is None or passed is not None else _when(fit, reads, now_s)
-        out.append(Foretold(name=name, reads_c=reads, at_s=at, low_s=low, high_s=high, passed_s=passed))
+        out.append(
+            Foretold(key=name.key.rsplit(".", 1)[-1], name=name, reads_c=reads, at_s=at, low_s=low, high_s=high, passed_s=passed)
+        )
     if watch.syrup is not None:
         out.insert(0, _start(watch, watch.syrup, fit, t, c, now_s, out[-1]))
     return tuple(out)
@@ -298,13 +302,31 @@ def _start(watch: Watch, pan: SyrupWatch, fit: Fit | None, t: Floats, c: Floats,
     if pan.start in ("at 100", "at 112"):
         passed = _first(t, c, pan.start_reads_c - 0.2, True)
         at, low, high = (None, None, None) if fit is None or passed is not None else _when(fit, pan.start_reads_c, now_s)
-        return Foretold(name="start the whites", reads_c=pan.start_reads_c, at_s=at, low_s=low, high_s=high, passed_s=passed)
+        return Foretold(
+            key="start",
+            name=say("live.milestone.start"),
+            reads_c=pan.start_reads_c,
+            at_s=at,
+            low_s=low,
+            high_s=high,
+            passed_s=passed,
+        )
     if pan.start == "together":
-        return Foretold(name="start the whites", reads_c=watch.start_c, at_s=0.0, low_s=0.0, high_s=0.0, passed_s=0.0)
+        return Foretold(
+            key="start", name=say("live.milestone.start"), reads_c=watch.start_c, at_s=0.0, low_s=0.0, high_s=0.0, passed_s=0.0
+        )
     lead = sum(pan.whites_s) / 2
     done = target.passed_s if target.passed_s is not None else target.at_s
     if done is None:
-        return Foretold(name="start the whites", reads_c=pan.start_reads_c, at_s=None, low_s=None, high_s=None, passed_s=None)
+        return Foretold(
+            key="start",
+            name=say("live.milestone.start"),
+            reads_c=pan.start_reads_c,
+            at_s=None,
+            low_s=None,
+            high_s=None,
+            passed_s=None,
+        )
     at = done - lead
     reads = pan.start_reads_c
     if fit is not None:
@@ -312,7 +334,8 @@ def _start(watch: Watch, pan: SyrupWatch, fit: Fit | None, t: Floats, c: Floats,
         reads = float(np.interp(at, nodes, temps))
     low, high = (None if x is None else x - lead for x in (target.low_s, target.high_s))
     return Foretold(
-        name="start the whites",
+        key="start",
+        name=say("live.milestone.start"),
         reads_c=reads,
         at_s=at,
         low_s=low,
@@ -391,49 +414,65 @@ def _alarms(
         if pan is not None:
             found = syrup.overshoot(pan.contents, pan.target_sea_c, min(latest, 190.0), pan.altitude_m)
             back = (
-                ("off the ring", f"stir in {found.water_g:.0f} g of hot water and boil up once")
+                (say("live.off-ring"), say("live.stir-hot-water-boil", water_g=found.water_g))
                 if found.back
-                else ("nothing brings it back: begin again", "off the ring; let it cool before water goes near")
+                else (say("live.nothing-brings-back-begin"), say("live.off-ring-let-cool"))
             )
-            out.append(Alarm(kind="over target", danger=True, says=f"{latest:.0f} °C: {found.stage} by now.", do=back))
+            out.append(
+                Alarm(kind="over target", danger=True, says=say("live.now", latest_c=latest, found_stage=found.stage), do=back)
+            )
         else:
-            out.append(Alarm(kind="over target", danger=True, says=f"{watch.over_says} at {latest:.0f} °C.", do=watch.over_do))
+            out.append(
+                Alarm(
+                    kind="over target",
+                    danger=True,
+                    says=say("live.at", over_says=watch.over_says, latest_c=latest),
+                    do=watch.over_do,
+                )
+            )
     elif cooled is not None and cooled.verdict == "missed":
-        out.append(Alarm(kind="over target", danger=True, says=f"Cooled too slowly: {cooled.says}."))
+        out.append(Alarm(kind="over target", danger=True, says=say("live.cooled-too-slowly", cooled_says=cooled.says)))
     elif reached and watch.kind != "oven":
         says = {
-            "syrup": f"{pan.stage} by the scale: pour." if pan and by_scale else f"{watch.target_c:.0f} °C: pour.",
-            "bath": f"{watch.target_c:g} °C: off the heat when ribbon and whisk agree.",
-            "whisk": "Hand-warm.",
-            "chill": "5 °C in time: it may be kept."
+            "syrup": say("live.target.syrup-by-scale", stage=pan.stage)
+            if pan and by_scale
+            else say("live.target.syrup", target_c=watch.target_c),
+            "bath": say("live.target.bath", target_c=watch.target_c),
+            "whisk": say("live.target.whisk"),
+            "chill": say("live.target.chill-kept")
             if cooled is not None and cooled.verdict == "kept"
-            else f"5 °C. Whether it cooled in time is not known: {'' if cooled is None else cooled.says}.",
+            else say("live.target.chill-unknown", says=NOTHING if cooled is None else cooled.says),
         }[watch.kind]
         out.append(Alarm(kind="target", danger=False, says=says))
     if starts:
-        out.append(Alarm(kind="start the whites", danger=False, says="Start the whites now, so that they meet the syrup."))
+        out.append(Alarm(kind="start the whites", danger=False, says=say("live.start-whites-now-they")))
     if watch.thickens_c is not None and latest is not None and watch.thickens_c <= latest < watch.target_c - 0.2:
-        out.append(Alarm(kind="window", danger=False, says="It thickens: whisk the edge, eyes on the ribbon."))
+        out.append(Alarm(kind="window", danger=False, says=say("live.thickens-whisk-edge-eyes")))
     if lost:
-        do: tuple[str, ...] = ("type what another thermometer shows",)
+        do: tuple[Said, ...] = (say("live.type-another-thermometer-shows"),)
         if pan is not None:
             do = (
-                f"the scale: from {pan.on_scale_g:.0f} g it is there at {pan.target_scale_g:.0f} g, {pan.on_scale_g - pan.target_scale_g:.0f} g lost",
-                f"a drop in cold water: {pan.stage}, {pan.drop}",
+                say(
+                    "live.scale-lost",
+                    on_scale_g=pan.on_scale_g,
+                    target_scale_g=pan.target_scale_g,
+                    on_scale_g2=pan.on_scale_g - pan.target_scale_g,
+                ),
+                say("live.drop-cold-water", pan_stage=pan.stage, drop=pan.drop),
                 *do,
             )
         elif watch.kind == "bath":
-            do = ("ribbon, whisk and eye: all must agree", *do)
-        out.append(Alarm(kind="probe lost", danger=False, says="The probe is silent. The batch goes on without it.", do=do))
+            do = (say("live.ribbon-whisk-eye-all"), *do)
+        out.append(Alarm(kind="probe lost", danger=False, says=say("live.probe-silent-batch-goes"), do=do))
     elif not reached and _stalled(watch, t, c, now_s):
         out.append(
             Alarm(
                 kind="stalled",
                 danger=False,
-                says="The reading stands still.",
-                do=("is the ring on, the probe in and clear of the bottom?", "cross-check with a drop or the scale")
+                says=say("live.reading-stands-still"),
+                do=(say("live.ring-probe-clear-bottom"), say("live.cross-check-drop-scale"))
                 if pan is not None
-                else ("is the water simmering, the probe in and moving?",),
+                else (say("live.water-simmering-probe-moving"),),
             )
         )
     return out

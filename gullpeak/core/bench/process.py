@@ -7,7 +7,7 @@ from gullpeak.core.bench.watch import Watch
 from gullpeak.core.kitchen.kitchen import Kitchen, Probe
 from gullpeak.core.recipe.step import Link, Step, Takes
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Value
+from gullpeak.core.value import Value, say
 
 TAKES: dict[str, tuple[Takes, ...]] = {
     **dict.fromkeys(("froth", "soft", "rain", "stiff", "whisk", "cool-whisk", "fold", "shape"), ("mixer",)),
@@ -70,8 +70,8 @@ def steps(sheet: Sheet, probes: Sequence[Probe] = (), paces: Mapping[str, float]
             Step(
                 key="temper",
                 station="weigh",
-                title="Let the whites come to room temperature",
-                says=("Covered. Warm whites rise faster and higher.",),
+                title=say("process.temper.title"),
+                says=(say("process.temper.says"),),
                 kind="wait",
                 hands=0,
                 low_min=15,
@@ -119,8 +119,8 @@ def _place_oven(sheet: Sheet, line: list[Step]) -> list[Step]:
     on = Step(
         key="oven-on",
         station="dry",
-        title=f"Oven on: {first.set_c:g} °C{' fan' if programme.fan else ''}",
-        says=(f"{sheet.oven} takes {heat:.0f} min to heat; the foam will not wait for it.",),
+        title=say("process.oven-on.fan", set_c=first.set_c) if programme.fan else say("process.oven-on.still", set_c=first.set_c),
+        says=(say("process.oven-on.says", oven=sheet.oven, heat_min=heat),),
         kind="hands",
         hands=0.2,
         low_min=0.5,

@@ -12,7 +12,7 @@ from gullpeak.core.bench.step_rows import EGG_ASKS
 from gullpeak.core.recipe.faults import Fact, Sign, rules
 from gullpeak.core.recipe.step import Ask, Check, Step
 from gullpeak.core.sheet.batch import Weighed
-from gullpeak.core.value import Key, Moment, Text, Value
+from gullpeak.core.value import Key, Moment, RefusalError, Said, Text, UnknownAmountError, Value, say
 
 EventKind = Literal[
     "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "set aside", "taken back", "finished"
@@ -85,7 +85,7 @@ class Event(Value):
         if self.kind == "recalled" and not self.text and self.passed is None and self.value is None:
             missing += ["answer"]
         if missing:
-            raise ValueError(f"a “{self.kind}” event needs its {' and '.join(missing)}")
+            raise RefusalError(say("run.event-needs", self_kind=self.kind, missing=tuple(missing)))
         return self
 
 
@@ -93,7 +93,7 @@ class Timer(Value):
     """A timer that runs: until `ends`."""
 
     step: Key
-    title: str
+    title: Said
     started: datetime
     minutes: float
 
@@ -104,7 +104,7 @@ class Reading(Value):
     event: str
     step: Key
     name: Key
-    asks: str
+    asks: Said
     value: float
     unit: str
     at: datetime
@@ -118,10 +118,10 @@ class CheckResult(Value):
     event: str
     step: Key
     name: Key
-    asks: str
+    asks: Said
     passed: bool
     at: datetime
-    remedies: tuple[str, ...]
+    remedies: tuple[Said, ...]
 
 
 class Loss(Value):
@@ -143,17 +143,13 @@ class BatchState(Value):
     notes: tuple[str, ...]
     open_fails: tuple[str, ...] = Field((), description="Checks of the current step whose last answer was no")
     loss: Loss | None
-    must_be_ready: tuple[str, ...]
+    must_be_ready: tuple[Said, ...]
     last_event: str | None = Field(None, description="The latest event that can be taken back")
     finished: Outcome | None
 
 
-class UnknownStepError(ValueError):
+class UnknownStepError(UnknownAmountError):
     """An event names a step, reading or check that this batch does not have."""
-
-    def __init__(self, field: str, message: str) -> None:
-        super().__init__(message)
-        self.field = field
 
 
 def standing(events: Sequence[Event]) -> list[Event]:
@@ -171,28 +167,32 @@ def standing(events: Sequence[Event]) -> list[Event]:
 def check_event(process: Process, event: Event) -> None:
     """Raise UnknownStepError where an event does not fit the process, or a reading is outside its scale."""
     if event.kind == "recalled" and fact_name(event) is None:
-        raise UnknownStepError("name", f"“{event.name}” is nothing that is asked of a batch")
+        raise UnknownStepError("name", say("run.nothing-asked-batch", event_name=event.name))
     if event.kind == "recalled" and answer(event) is None:
         rule = rules().facts[fact_name(event) or ""]
         field, way = (
-            ("passed", "yes or no") if rule.yes else ("value", f"a figure in {rule.unit}") if rule.unit else ("text", "a word")
+            ("passed", say("run.yes"))
+            if rule.yes
+            else ("value", say("run.figure", unit=rule.unit))
+            if rule.unit
+            else ("text", say("run.word"))
         )
-        raise UnknownStepError(field, f"{rule.name}: answer with {way}")
+        raise UnknownStepError(field, say("run.answer", rule_name=rule.name, way=way))
     if event.step is None:
         return
     step = process.step(event.step)
     if step is None:
-        raise UnknownStepError("step", f"this batch has no step “{event.step}”: reload the bench")
+        raise UnknownStepError("step", say("run.batch-step-reload-bench", step=event.step))
     if event.kind == "reading":
         ask = _ask(step, event.name)
         if ask is None:
-            raise UnknownStepError("name", f"nothing called “{event.name}” is recorded at this step")
+            raise UnknownStepError("name", say("run.nothing-called-recorded-step", event_name=event.name))
         if event.value is not None and not ask.least <= event.value <= ask.most:
             raise UnknownStepError(
-                "value", f"{ask.asks} of {event.value:g} {ask.unit}: give one from {ask.least:g} to {ask.most:g} {ask.unit}"
+                "value", say("run.give", asks=ask.asks, event=event.value, unit=ask.unit, least=ask.least, most=ask.most)
             )
     if event.kind == "check" and _check(step, event.name) is None:
-        raise UnknownStepError("name", f"there is no check “{event.name}” at this step")
+        raise UnknownStepError("name", say("run.check-step", event_name=event.name))
 
 
 def fact_name(event: Event) -> str | None:

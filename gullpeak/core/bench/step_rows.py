@@ -3,11 +3,12 @@
 from gullpeak.core.kitchen import egg
 from gullpeak.core.kitchen.egg import Base
 from gullpeak.core.recipe.recipe import Programme, Shape
-from gullpeak.core.recipe.step import Ask, Check, Step
+from gullpeak.core.recipe.step import Ask, Step, check
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.stations.dry import Dry
 from gullpeak.core.sheet.stations.shape import ShapeStation
 from gullpeak.core.sheet.stations.whisk import Pour, Whisk
+from gullpeak.core.value import Said, say
 
 FOAMY = frozenset(
     {"froth", "soft", "rain", "stiff", "warm", "climb", "whites", "pour", "cool-whisk", "whisk", "fold", "shape", "oven-0"}
@@ -15,66 +16,25 @@ FOAMY = frozenset(
 """Steps that follow each other without a wait."""
 
 
-KIT = Check(
-    key="grease-free",
-    asks="Bowl and whisk free of fat?",
-    passes="a wipe with a little vinegar comes away clean, water runs off in a sheet",
-    on_fail=("wash hot, rinse, wipe with vinegar and dry", "change a plastic bowl for steel or glass"),
-)
+KIT = check("grease-free")
 
 
-YOLK = Check(
-    key="no-yolk",
-    asks="Any streak of yolk in the white?",
-    passes="clear, not a thread of yellow in any cup",
-    on_fail=("lift the streak out with a clean spoon", "unsure: start that cup again, and keep it for custard"),
-)
+YOLK = check("no-yolk")
 
 
-GRIT = Check(
-    key="no-grit",
-    asks="Smooth between finger and thumb?",
-    passes="no grain felt, from the middle and from the wall",
-    on_fail=(
-        "whisk on two minutes and feel again",
-        "still gritty at stiff: pipe it, expect beads, and use finer sugar next time",
-    ),
-)
+GRIT = check("no-grit")
 
 
-PEAK = Check(
-    key="peak",
-    asks="Does the peak stand straight?",
-    passes="straight tip, sharp tracks, gloss",
-    on_fail=(
-        "bends: whisk half a minute more and look again",
-        "dull and clotted: whisk in a spoon of fresh white, or begin again",
-    ),
-)
+PEAK = check("peak")
 
 
-UPTURNED = Check(
-    key="upturned",
-    asks="Does it hold in the upturned bowl?",
-    passes="nothing slides",
-    on_fail=("whisk half a minute more", "slides still: look for fat in the bowl"),
-)
+UPTURNED = check("upturned")
 
 
-DRY_TOUCH = Check(
-    key="dry-to-touch",
-    asks="Dry to touch?",
-    passes="no stickiness, no give on the side",
-    on_fail=("ten minutes more", "humid room: leave it in the oven, switched off, door ajar"),
-)
+DRY_TOUCH = check("dry-to-touch")
 
 
-LIFTS = Check(
-    key="lifts-clean",
-    asks="Does one lift clean off the paper?",
-    passes="comes away with a flat dry base",
-    on_fail=("ten minutes more, then try another", "sticks in the middle only: lower shelf, fifteen minutes"),
-)
+LIFTS = check("lifts-clean")
 
 
 def kit(sheet: Sheet) -> Step:
@@ -82,39 +42,39 @@ def kit(sheet: Sheet) -> Step:
     return Step(
         key="kit",
         station="whisk",
-        title="Make the kit free of fat",
-        says=(f"{sheet.mixer}: bowl and whisk. Steel or glass.",),
+        title=say("step.kit.title"),
+        says=(say("step.kit.says", mixer=sheet.mixer),),
         kind="hands",
         hands=1,
         low_min=2,
         high_min=4,
         checks=(KIT,),
         asks=(
-            Ask(key="room", asks="The room, by its thermometer", unit="°C", least=0, most=45),
-            Ask(key="room-rh", asks="Its humidity", unit="%", least=5, most=100),
+            Ask(key="room", asks=say("ask.room.asks"), unit="°C", least=0, most=45),
+            Ask(key="room-rh", asks=say("ask.room-rh.asks"), unit="%", least=5, most=100),
         ),
-        ready_next=("cold eggs", "a small cup"),
+        ready_next=(say("step.kit.ready-next"), say("step.kit.ready-next-2")),
     )
 
 
 def trays(sheet: Sheet, station: ShapeStation, shape: Shape) -> Step:
     """Lining the trays."""
     count = len(station.trays)
-    says = [f"{count} × {sheet.tray}, paper cut and stuck down with dabs of foam later."]
+    says = [say("step.paper-cut-stuck-down", count=count, tray=sheet.tray)]
     if shape.kind != "slab":
-        says.append(f"Draw rounds of {shape.diameter_mm / 10:g} cm, {station.layout.pattern}; turn the paper over.")
+        says.append(say("step.draw-rounds-turn-paper", diameter_cm=shape.diameter_mm / 10, pattern=station.layout.pattern))
     else:
-        says.append(f"Mark {shape.length_mm / 10:g} × {shape.width_mm / 10:g} cm; turn the paper over.")
+        says.append(say("step.mark-turn-paper-over", length_mm=shape.length_mm / 10, width_cm=shape.width_mm / 10))
     return Step(
         key="trays",
         station="shape",
-        title="Line the trays",
+        title=say("step.trays.title"),
         says=tuple(says),
         kind="hands",
         hands=1,
         low_min=1.0 * count,
         high_min=3.0 * count,
-        ready_next=("bag and nozzle",),
+        ready_next=(say("step.trays.ready-next"),),
     )
 
 
@@ -131,7 +91,7 @@ def egg_ready(sheet: Sheet) -> Step:
     mass, base = sheet.base_g, sheet.recipe.base_name
     ask = Ask(
         key=EGG_ASKS[sheet.recipe.base],
-        asks=f"{base.capitalize()} on the scale",
+        asks=say("step.scale", base=base),
         unit="g",
         expected=mass,
         low=mass * 0.93,
@@ -140,18 +100,14 @@ def egg_ready(sheet: Sheet) -> Step:
         most=60000,
     )
     if sheet.weigh.eggs is None:
-        says = (
-            f"{mass:.0f} g from the carton; shake it first."
-            if sheet.recipe.base != "other"
-            else f"{mass:.0f} g; the rest goes by it."
-        )
+        says = say("step.carton-shake-first", mass_g=mass) if sheet.recipe.base != "other" else say("step.rest-goes", mass_g=mass)
         if sheet.weigh.egg_kind == "dried":
             powder, water = egg.dried_g(mass)
-            says = f"{powder:.0f} g powder and {water:.0f} g water; soak 20 min, strain."
+            says = say("step.powder-water-soak-min", powder_g=powder, water_g=water)
         return Step(
             key="separate",
             station="weigh",
-            title=f"Weigh the {base}",
+            title=say("step.separate.weigh", base=base),
             says=(says,),
             kind="hands",
             hands=1,
@@ -160,28 +116,33 @@ def egg_ready(sheet: Sheet) -> Step:
             asks=(ask,),
         )
     eggs = sheet.weigh.eggs
-    every = Ask(key=ALL_OF_THEM, asks=f"All the white of the {eggs.count}", unit="g", expected=eggs.brings_g, least=5, most=60000)
+    every = Ask(
+        key=ALL_OF_THEM, asks=say("step.all-white", eggs_count=eggs.count), unit="g", expected=eggs.brings_g, least=5, most=60000
+    )
     counts = base == "white" and sheet.weigh.egg_kind == "fresh"
     return Step(
         key="separate",
         station="weigh",
-        title=f"{'Crack' if eggs.frees is None else 'Separate'} {eggs.count} eggs"
-        if sheet.weigh.egg_kind == "fresh"
-        else f"Thaw and weigh the {base}",
+        title=say("step.separate.thaw", base=base)
+        if sheet.weigh.egg_kind != "fresh"
+        else say("step.separate.crack", eggs_count=eggs.count)
+        if eggs.frees is None
+        else say("step.separate.split", eggs_count=eggs.count),
         says=(
-            "Cold from the fridge, over a small cup, one at a time.",
-            f"{mass:.0f} g of {base} wanted"
-            + (f"; {eggs.count} {eggs.frees}s, {eggs.freed_g:.0f} g, to the fridge, covered." if eggs.frees else "."),
+            say("step.separate.says"),
+            say("step.separate.says-2", mass_g=mass, base=base, eggs_count=eggs.count, frees=eggs.frees, freed_g=eggs.freed_g)
+            if eggs.frees
+            else say("step.separate.says-3", mass_g=mass, base=base),
         )
         if sheet.weigh.egg_kind == "fresh"
-        else (f"{mass:.0f} g of {base} wanted.",),
+        else (say("step.separate.says-3", mass_g=mass, base=base),),
         kind="hands",
         hands=1,
         low_min=0.4 * eggs.count,
         high_min=0.9 * eggs.count + 1,
         checks=(YOLK,) if base == "white" else (),
         asks=(ask, every) if counts else (ask,),
-        ready_next=("sugar weighed",),
+        ready_next=(say("step.separate.ready-next"),),
     )
 
 
@@ -190,8 +151,8 @@ def thaw(sheet: Sheet) -> Step:
     return Step(
         key="thaw",
         station="weigh",
-        title=f"Thaw {sheet.base_g:.0f} g of {sheet.recipe.base_name} in the cold",
-        says=("In its lidded tub, overnight, at 5 °C or below. Not in the room, not in warm water.",),
+        title=say("step.thaw.title", base_g=sheet.base_g, base_name=sheet.recipe.base_name),
+        says=(say("step.thaw.says"),),
         kind="wait",
         hands=0,
         low_min=480,
@@ -203,25 +164,28 @@ def thaw(sheet: Sheet) -> Step:
 def dry_goods(sheet: Sheet) -> Step:
     """Weighing sugar and the rest."""
     says = tuple(
-        f"{line.name}: {f'{line.mass_g:.{0 if line.mass_g >= 20 else 1}f} g' if line.mass_g is not None else 'not known, weigh what you use'}"
-        + (f", {line.moment}" if line.moment == "folded last" else "")
+        say("step.known-weigh-you-use", line_name=line.name)
+        if line.mass_g is None
+        else say("step.folded-last", line_name=line.name, mass_g=line.mass_g)
+        if line.moment == "folded last"
+        else say("step.line", line_name=line.name, mass_g=line.mass_g)
         for line in sheet.weigh.lines[1:]
     )
     return Step(
         key="weigh-dry",
         station="weigh",
-        title="Weigh sugar and the rest",
+        title=say("step.weigh-dry.title"),
         says=says,
         kind="hands",
         hands=1,
         low_min=3,
         high_min=6,
         asks=tuple(
-            Ask(key=line.asks_for, asks=f"{line.name} used", unit="g", least=0, most=60000)
+            Ask(key=line.asks_for, asks=say("step.weigh-dry.asks", line_name=line.name), unit="g", least=0, most=60000)
             for line in sheet.weigh.lines[1:]
             if line.mass_g is None
         ),
-        ready_next=("bowl on the mixer",),
+        ready_next=(say("step.weigh-dry.ready-next"),),
     )
 
 
@@ -230,20 +194,23 @@ def kettle() -> Step:
     return Step(
         key="kettle",
         station="weigh",
-        title="Boil the kettle",
-        says=("Weigh the hot water straight into the bowl, last: it warms the whites and takes up the sugar.",),
+        title=say("step.kettle.title"),
+        says=(say("step.kettle.says"),),
         kind="wait",
         hands=0.1,
         low_min=3,
         high_min=6,
-        caution="Steam scalds: pour away from you.",
+        caution=say("step.kettle.caution"),
     )
 
 
-def went_in(pours: tuple[Pour, ...]) -> tuple[str, ...]:
+def went_in(pours: tuple[Pour, ...]) -> tuple[Said, ...]:
     """What goes into the bowl and how, a line each."""
     return tuple(
-        f"{p.name}{'' if p.mass_g is None else f', {p.mass_g:.{0 if p.mass_g >= 20 else 1}f} g'}: {p.how}" for p in pours
+        say("step.pour-unknown", p_name=p.name, how=p.how)
+        if p.mass_g is None
+        else say("step.pour-of", p_name=p.name, mass_g=p.mass_g, how=p.how)
+        for p in pours
     )
 
 
@@ -262,18 +229,18 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
             Step(
                 key="whisk",
                 station="whisk",
-                title="Everything in; whisk to stiff",
-                says=(*went_in(first), "Medium-high all the way."),
+                title=say("step.whisk.title-2"),
+                says=(*went_in(first), say("step.whisk.says-2")),
                 kind="machine",
                 hands=0.5,
                 low_min=low,
                 high_min=high,
-                until=(stiff.sign, "no grain is left between finger and thumb"),
+                until=(stiff.sign, say("step.whisk.until-2")),
                 peak="stiff glossy peak",
                 checks=foam_checks,
-                ready_next=("bag and nozzle", "oven at heat"),
+                ready_next=(say("step.whisk.ready-next"), say("step.whisk.ready-next-2")),
                 timer_min=round(low, 1),
-                caution="Hot water near a turning whisk splashes: start slow, stand back." if hot else None,
+                caution=say("step.whisk.caution") if hot else None,
             ),
             *folding(pours),
         ]
@@ -284,10 +251,10 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
         Step(
             key="froth",
             station="whisk",
-            title="Whisk to froth",
+            title=say("step.froth.title"),
             says=(
                 *went_in(tuple(p for p in early if p.moment == "start")),
-                "Medium speed.",
+                say("step.froth.says"),
                 *went_in(tuple(p for p in early if p.moment == "froth")),
             ),
             kind="machine",
@@ -305,8 +272,8 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
             Step(
                 key="soft",
                 station="whisk",
-                title=f"Whisk to {to.name}",
-                says=("Medium-high.",),
+                title=say("step.soft.title", to_name=to.name),
+                says=(say("step.soft.says"),),
                 kind="machine",
                 hands=0.3,
                 low_min=max(0.2, to.low_min - frothy.low_min),
@@ -320,15 +287,15 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
             Step(
                 key="rain",
                 station="sugar",
-                title="Rain in the sugar",
+                title=say("step.rain.title"),
                 says=went_in(rained),
                 kind="hands",
                 hands=1,
                 low_min=w.rain_min[0],
                 high_min=w.rain_min[1],
-                until=("all of it is in, and the foam still climbs",),
+                until=(say("step.rain.until"),),
                 peak="medium peak",
-                ready_next=("bag and nozzle",),
+                ready_next=(say("step.rain.ready-next"),),
             )
         )
     spent = max((p.until_min for p in rained), default=frothy.high_min)
@@ -336,8 +303,8 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
         Step(
             key="stiff",
             station="whisk",
-            title="Whisk to a stiff, glossy peak",
-            says=("High speed. Feel for grit before you stop.",),
+            title=say("step.stiff.title"),
+            says=(say("step.stiff.says"),),
             kind="machine",
             hands=0.5,
             low_min=max(0.5, stiff.low_min - spent),
@@ -345,7 +312,7 @@ def whisking(sheet: Sheet, whisk: Whisk) -> list[Step]:
             until=(stiff.sign,),
             peak="stiff glossy peak",
             checks=foam_checks,
-            ready_next=("oven at heat", "bag and nozzle", "trays lined"),
+            ready_next=(say("step.stiff.ready-next"), say("step.stiff.ready-next-2"), say("step.stiff.ready-next-3")),
         )
     )
     return [*out, *folding(pours)]
@@ -360,13 +327,13 @@ def folding(pours: tuple[Pour, ...]) -> list[Step]:
         Step(
             key="fold",
             station="whisk",
-            title="Fold in the last things",
+            title=say("step.fold.title"),
             says=went_in(last),
             kind="hands",
             hands=1,
             low_min=1,
             high_min=2,
-            until=("no streak is left; then stop",),
+            until=(say("step.fold.until"),),
             peak="firm peak",
         )
     ]
@@ -379,28 +346,28 @@ def shaping(sheet: Sheet, station: ShapeStation, shape: Shape) -> list[Step]:
     tray_g = (station.figures["tray-mass"].value or 0) + station.tare_g
     each = 0.35 if shape.kind in ("kiss", "disc") else 0.9
     says = (
-        ["Spread to the marks, even to the edges."]
+        [say("step.spread-marks-even-edges")]
         if shape.kind == "slab"
-        else [f"{' + '.join(map(str, trays))} pieces, {station.figures['piece'].value or 0:.0f} g each; {bags:.0f} bags."]
+        else [say("step.pieces-each-bags", trays=trays, piece_g=station.figures["piece"].value or 0, bags=bags)]
     )
     if station.loads > 1:
-        says.append(f"The oven takes them in {station.loads} loads: pipe only the first; the rest is a batch of its own.")
+        says.append(say("step.oven-takes-them-loads", loads=station.loads))
     return [
         Step(
             key="shape",
             station="shape",
-            title="Shape at once",
+            title=say("step.shape.title"),
             says=tuple(says),
             kind="hands",
             hands=1,
             low_min=max(2, each * sheet.pieces * 0.7),
             high_min=max(4, each * sheet.pieces * 1.3),
-            until=("every piece is on its mark",),
-            ready_next=("oven at heat",),
+            until=(say("step.shape.until"),),
+            ready_next=(say("step.shape.ready-next"),),
             asks=(
                 Ask(
                     key="tray-in",
-                    asks="Fullest tray, before the oven",
+                    asks=say("ask.tray-in.asks"),
                     unit="g",
                     expected=tray_g,
                     low=tray_g * 0.92,
@@ -422,7 +389,7 @@ def drying(dry: Dry, programme: Programme) -> list[Step]:
     judge = (DRY_TOUCH, LIFTS)
     weigh_out = Ask(
         key="tray-out",
-        asks="The same tray, out of the oven",
+        asks=say("ask.tray-out.asks"),
         unit="g",
         expected=out_g,
         low=out_g - 0.35 * (figures["loss"].value or 0),
@@ -442,27 +409,47 @@ def drying(dry: Dry, programme: Programme) -> list[Step]:
                 Step(
                     key=f"oven-{i}",
                     station="dry",
-                    title="Turn the trays",
-                    says=("Back to front, quickly; shut the door.",),
+                    title=say("step.turn-trays"),
+                    says=(say("step.back-front-quickly-shut"),),
                     kind="hands",
                     hands=1,
                     low_min=0.5,
                     high_min=1,
-                    caution="Hot trays: dry cloth, both hands.",
+                    caution=say("step.hot-trays-dry-cloth"),
                     takes=("oven",),
                     set_c=out[-1].set_c,
                 )
             )
         else:
-            title = f"{'Trays in' if i == 0 else 'Oven'}: {bar.says}" if bar.kind == "heat" else f"Oven {bar.says}"
-            until = ("dry to touch", "lifts clean off the paper", f"ridges {figures['colour'].text}") if last_heat else ()
+            title = (
+                say("step.oven", bar_says=bar.says)
+                if bar.kind != "heat"
+                else say("step.trays-in", bar_says=bar.says)
+                if i == 0
+                else say("step.oven-to", bar_says=bar.says)
+            )
+            until = (
+                (say("step.dry-touch"), say("step.lifts-clean-off-paper"), say("step.ridges", text=figures["colour"].text))
+                if last_heat
+                else ()
+            )
             asks: tuple[Ask, ...] = (
-                (Ask(key=f"oven-temp-{i}", asks="Oven thermometer", unit="°C", expected=None, least=20, most=320, trace=True),)
+                (
+                    Ask(
+                        key=f"oven-temp-{i}",
+                        asks=say("step.oven-thermometer"),
+                        unit="°C",
+                        expected=None,
+                        least=20,
+                        most=320,
+                        trace=True,
+                    ),
+                )
                 if bar.kind in ("heat", "off")
                 else ()
             )
             if i == 0:
-                asks += (Ask(key="oven-up", asks="It was at its heat after", unit="min", least=1, most=180),)
+                asks += (Ask(key="oven-up", asks=say("ask.oven-up.asks"), unit="min", least=1, most=180),)
             out.append(
                 Step(
                     key=f"oven-{i}",
@@ -477,7 +464,7 @@ def drying(dry: Dry, programme: Programme) -> list[Step]:
                     checks=checks,
                     asks=asks,
                     watch="oven" if asks else None,
-                    caution="Hot oven and trays: dry cloth, both hands." if i == 0 else None,
+                    caution=say("step.hot-oven-trays-dry") if i == 0 else None,
                     takes=("oven",),
                     set_c=set_to.set_c,
                     ajar=set_to.door == "ajar",
@@ -487,14 +474,14 @@ def drying(dry: Dry, programme: Programme) -> list[Step]:
         Step(
             key="weigh-out",
             station="dry",
-            title="Weigh the tray out",
-            says=(f"Expect {figures['loss'].value or 0:.0f} g gone ({d.loss_pct[-1]:.0f} % of the foam).",),
+            title=say("step.weigh-out.title"),
+            says=(say("step.weigh-out.says", loss_g=figures["loss"].value or 0, loss_pct=d.loss_pct[-1]),),
             kind="hands",
             hands=1,
             low_min=1,
             high_min=2,
             asks=(weigh_out,),
-            caution="Trays may still be hot: dry cloth.",
+            caution=say("step.weigh-out.caution"),
         )
     )
     return out
@@ -502,16 +489,16 @@ def drying(dry: Dry, programme: Programme) -> list[Step]:
 
 def finish(sheet: Sheet) -> Step:
     """Putting away and saying how it came out."""
-    says = [f"{k.container}: {k.lasts()}." for k in sheet.finish.keeping]
+    says = [say("step.keeps", container=k.container, lasts=k.lasts()) for k in sheet.finish.keeping]
     return Step(
         key="finish",
         station="finish",
-        title="Put away, and say how it came out",
+        title=say("step.finish.title"),
         says=tuple(says),
         kind="hands",
         hands=1,
         low_min=3,
         high_min=8,
-        until=("texture, colour and any fault noted",),
+        until=(say("step.finish.until"),),
         caution=next(iter(sheet.finish.cautions), None),
     )

@@ -18,7 +18,7 @@ from gullpeak.core.physics import treatment
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value, say
 
 
 class DeviceSample(Value):
@@ -103,13 +103,17 @@ def egg(sheet: Sheet, process: Process, events: Sequence[Event], told: Sequence[
     if any(w.mixture is not None for w in process.watches):
         treated = [w.treatment for w in told if w.treatment is not None]
         best = max(treated, key=lambda t: verdict.rank(t.label), default=None)
-        bowl = Verdict(label="raw", because="not heated yet") if best is None else Verdict(label=best.label, because=best.because)
+        bowl = (
+            Verdict(label="raw", because=say("traces.heated-yet"))
+            if best is None
+            else Verdict(label=best.label, because=best.because)
+        )
     if sheet.dry is not None:
         minutes = run.heat_minutes(process, events)
         oven = (
-            Verdict(label="raw", because="not out of the oven yet")
+            Verdict(label="raw", because=say("traces.oven-yet"))
             if minutes is None
-            else verdict.in_oven(sheet.dry.drying.coldest_at(minutes), f"{minutes:.0f} min in the oven")
+            else verdict.in_oven(sheet.dry.drying.coldest_at(minutes), say("traces.min-oven", minutes_min=minutes))
         )
     done = {e.step for e in standing(events) if e.kind == "step done"}
     baked = all(s.key in done for s in process.steps if s.kind == "oven")
@@ -141,11 +145,17 @@ def _treated(
     return treatment.judge(courses, watch.mixture, confirmed_s, watch.rising)
 
 
-def _whose(watch: Watch, seen: Sequence[Taken]) -> str:
+def _whose(watch: Watch, seen: Sequence[Taken]) -> Said:
     """Which thermometers it was read from, and what is known of each."""
     used = {r.whose: r for r in seen if r.unit == "°C"}
     told = [_thermometer(watch, r) for r in used.values()]
-    return "; ".join(f"{t.name or 'a thermometer not in Kitchen'}: {t.says}" for t in told)
+    return (
+        say(
+            "traces.all", whose=tuple(say("traces.whose", name=t.name or say("traces.not-in-kitchen"), says=t.says) for t in told)
+        )
+        if told
+        else NOTHING
+    )
 
 
 def _key(watch: Watch, said: str) -> str:

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from gullpeak.core.kitchen.kitchen import Probe
 from gullpeak.core.physics import lethality, syrup
-from gullpeak.core.value import Key, Value
+from gullpeak.core.value import NOTHING, Key, Said, Value
 
 WatchKind = Literal["syrup", "bath", "whisk", "chill", "oven"]
 
@@ -25,8 +25,8 @@ class SyrupWatch(Value):
     target_sea_c: float
     on_scale_g: float
     target_scale_g: float
-    drop: str
-    stage: str
+    drop: Said
+    stage: Said
     whites_s: tuple[float, float] = Field(description="From starting the whites to the wanted peak")
     start_reads_c: float
     start: Literal["meet", "at 100", "at 112", "together"]
@@ -47,13 +47,13 @@ class Watch(Value):
 
     key: Key
     kind: WatchKind
-    title: str
+    title: Said
     start_c: float
     target_c: float
     rising: bool = True
     over_c: float | None = None
-    over_says: str = ""
-    over_do: tuple[str, ...] = ()
+    over_says: Said = NOTHING
+    over_do: tuple[Said, ...] = ()
     thickens_c: float | None = None
     room_c: float
     least_c: float = -30
@@ -67,4 +67,4 @@ class Watch(Value):
     )
     altitude_m: float = 0.0
     offset_c: float = Field(0.0, description="Of an older batch: added to every reading")
-    offset_says: str = ""
+    offset_says: Said = NOTHING

@@ -9,6 +9,7 @@ from gullpeak.core.physics import syrup
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.stations.heated import BathHeat, HeatStation, SyrupHeat
+from gullpeak.core.value import say
 
 POUR_OFF_K = 3.0
 """So much hotter than its heat balance says a bowl may be after the pour (craft rule)."""
@@ -45,7 +46,7 @@ def _pan(sheet: Sheet, pan: SyrupHeat, common: dict[str, object]) -> Watch:
             "room_c": pan.room_c,
             "target_c": pan.cook.reads_c,
             "over_c": pan.cook.reads_c + 2.0,
-            "over_says": "Past its target",
+            "over_says": say("watch.past-target"),
             "syrup": SyrupWatch(
                 contents=pan.contents,
                 power_w=pan.power_w,
@@ -76,7 +77,7 @@ def _bowl(heat: HeatStation, pan: SyrupHeat, common: dict[str, object]) -> Watch
             **common,
             "key": "bowl",
             "kind": "whisk",
-            "title": "Foam under the whisk",
+            "title": say("watch.foam-under-whisk"),
             "start_c": poured.highest_c,
             "room_c": pan.room_c,
             "target_c": syrup.HAND_WARM_C,
@@ -94,13 +95,13 @@ def _over_bath(sheet: Sheet, heat: HeatStation, over: BathHeat, common: dict[str
             **common,
             "key": "bath",
             "kind": "bath",
-            "title": "Over the bath" if over.source == "bath" else "On a low flame",
+            "title": say("watch.over-bath") if over.source == "bath" else say("watch.low-flame"),
             "start_c": sheet.recipe.egg.temp_c,
             "room_c": sheet.recipe.egg.temp_c,
             "target_c": over.warming.target_c,
             "over_c": over.window.sets_c - 1.0,
-            "over_says": "The egg clots" if sheet.recipe.base == "white" else "It scrambles",
-            "over_do": ("off the heat and into a cold bowl now", "whisk hard; blend and sieve what has caught"),
+            "over_says": say("watch.egg-clots") if sheet.recipe.base == "white" else say("watch.scrambles"),
+            "over_do": (say("watch.off-heat-cold-bowl"), say("watch.whisk-hard-blend-sieve")),
             "thickens_c": over.window.thickens_c,
             "most_c": 120,
             "newton": NewtonWatch(
@@ -133,12 +134,12 @@ def oven_watch(set_c: float) -> Watch:
     return Watch(
         key="oven",
         kind="oven",
-        title="Oven",
+        title=say("watch.oven.title"),
         start_c=20,
         room_c=20,
         target_c=set_c,
         over_c=set_c + 25,
-        over_says="The oven runs hot",
-        over_do=("turn it down; look at the ridges", "correct its temper in Kitchen"),
+        over_says=say("watch.oven.over-says"),
+        over_do=(say("watch.oven.over-do"), say("watch.oven.over-do-2")),
         most_c=320,
     )

@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from gullpeak.core.kitchen.kitchen import EggSize
-from gullpeak.core.value import OutOfRangeError, Value, check_range
+from gullpeak.core.value import OutOfRangeError, Value, check_range, say
 
 WHITE_YOLK_G: dict[EggSize, tuple[float, float]] = {
     "EU S": (29, 15),
@@ -84,7 +84,7 @@ def eggs_for(mass_g: float, size: EggSize, base: Base = "white") -> EggCount:
     7
     """
     if mass_g <= 0:
-        raise OutOfRangeError(f"the mass of {base}", mass_g, "give more than 0 g")
+        raise OutOfRangeError(say("egg.mass", base=base), mass_g, say("egg.give"))
     each, frees = per_egg_g(size, base), FREES[base]
     count = ceil(mass_g / each - 1e-9)
     return EggCount(
@@ -116,6 +116,6 @@ def separation(count: int, break_pct: float) -> Separation:
     >>> round(separation(12, 3).lose_all_in_bowl, 2)
     0.31
     """
-    check_range("the share of yolks that break", break_pct, 0, 100, "%")
+    check_range("share-of-yolks-that-break", break_pct, 0, 100, "%")
     p = break_pct / 100
     return Separation(lose_all_in_bowl=1 - (1 - p) ** count, expected_lost_cups=count * p)

@@ -6,7 +6,7 @@ from pydantic import Field, model_validator
 
 from gullpeak.core.kitchen.keeping import KEEPING, KeepRow
 from gullpeak.core.physics.lethality import ProbeCheck
-from gullpeak.core.value import Key, Moment, Name, Value
+from gullpeak.core.value import Key, Moment, Name, RefusalError, Said, Value, say
 
 MixerKind = Literal["stand", "planetary", "hand-held", "balloon whisk"]
 Material = Literal["steel", "glass", "copper", "plastic"]
@@ -119,7 +119,7 @@ class Learned(Value):
     """A figure taken over from the log, and what it was before: nothing is applied that nobody accepted."""
 
     what: Annotated[str, Field(max_length=160)]
-    name: Annotated[str, Field(max_length=200)]
+    name: Said
     before: float | str | None
     now: float | str
     at: Moment
@@ -180,5 +180,5 @@ class Kitchen(Value):
         }
         for what, each in keys.items():
             if len(set(each)) < len(each):
-                raise ValueError(f"two of the {what} share a key: give each its own")
+                raise RefusalError(say("kitchen.two-share-key-give", what=what))
         return self

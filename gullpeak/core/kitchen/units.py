@@ -14,7 +14,7 @@ from pydantic import Field
 from gullpeak.core.kitchen.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.kitchen import EggSize, Habits
-from gullpeak.core.value import Value
+from gullpeak.core.value import RefusalError, Said, Value, say
 
 if TYPE_CHECKING:
     import pint
@@ -22,7 +22,20 @@ if TYPE_CHECKING:
 GAS_MARK_C = {0.25: 110, 0.5: 120, 1: 140, 2: 150, 3: 160, 4: 180, 5: 190, 6: 200, 7: 220, 8: 230}
 """Gas mark → °C conventional."""
 
-_UNKNOWN = {"", "?", "some", "a little", "to taste", "a pinch", "pinch", "a dash", "dash", "a few drops", "as needed", "unknown"}
+_UNKNOWN = {
+    "",
+    "?",
+    "some",
+    "a little",
+    "to taste",
+    "a pinch",
+    "pinch",
+    "a dash",
+    "dash",
+    "a few drops",
+    "as needed",
+    "unknown",
+}
 _ALIASES = {
     "g": "gram",
     "gr": "gram",
@@ -88,7 +101,7 @@ class Amount(Value):
 
     written: str
     mass_g: float | None
-    how: tuple[str, ...] = ()
+    how: tuple[Said, ...] = ()
 
 
 class OvenFigure(Value):
@@ -98,7 +111,7 @@ class OvenFigure(Value):
     set_c: float
     fan: bool
     air_said: bool = Field(description="Whether it says fan or still; else the kitchen's habit decides")
-    how: tuple[str, ...] = ()
+    how: tuple[Said, ...] = ()
 
 
 class Length(Value):
@@ -116,14 +129,14 @@ def read_number(text: str) -> float:
     """
     match = re.fullmatch(_NUMBER, text.strip())
     if match is None:
-        raise ValueError(f"“{text}” is not a number: write one such as 2, 1½ or 0.5")
+        raise RefusalError(say("units.number-write-such", text=text))
     body = text.strip().replace(",", ".")
     total = 0.0
     for part in re.findall(r"\d+/\d+|\d*\.\d+|\d+|[¼½¾⅓⅔⅛⅜⅝⅞]", body):
         if "/" in part:
             top, bottom = part.split("/")
             if int(bottom) == 0:
-                raise ValueError(f"“{text}” divides by zero: write a number such as 2, 1½ or 0.5")
+                raise RefusalError(say("units.divides-zero-write-number", text=text))
             total += int(top) / int(bottom)
         else:
             total += unicodedata.numeric(part) if len(part) == 1 else float(part)
@@ -142,11 +155,11 @@ def _registry(habits: Habits) -> "pint.UnitRegistry":  # type: ignore[type-arg]
     return units
 
 
-def _said(unit: str, habits: Habits) -> str | None:
+def _said(unit: str, habits: Habits) -> Said | None:
     return {
-        "spoon_table": f"a tablespoon is {habits.tablespoon_ml} ml here",
-        "kitchen_cup": f"a cup is the {habits.cup} one here, {_CUP_ML[habits.cup]:g} ml",
-        "kitchen_fl_oz": f"a fluid ounce is the {habits.fluid_ounce} one here",
+        "spoon_table": say("units.tablespoon", ml=habits.tablespoon_ml),
+        "kitchen_cup": say("units.cup", cup=habits.cup, ml=_CUP_ML[habits.cup]),
+        "kitchen_fl_oz": say("units.fluid-ounce", ounce=habits.fluid_ounce),
     }.get(unit)
 
 
@@ -163,60 +176,60 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
     """
     text = written.strip().lower()
     if text in _UNKNOWN:
-        return Amount(written=written, mass_g=None, how=("not known: weigh it once and write the grams",))
-    how: list[str] = []
+        return Amount(written=written, mass_g=None, how=(say("units.known-weigh-once-write"),))
+    how: list[Said] = []
     heaped = bool(re.search(r"\bheaped\b", text))
     text = re.sub(r"\b(heaped|level|rounded|scant|of)\b", " ", text).strip()
     match = re.match(rf"^{_NUMBER}\s*(?P<rest>.*)$", text)
     if match is None:
-        raise ValueError(f"“{written}” has no number in front: write one such as 12 g, 1½ tsp or 3 large whites")
+        raise RefusalError(say("units.number-front-write-such", written=written))
     number, rest = read_number(match["number"]), match["rest"].strip().rstrip(".")
     _whole(written, rest, ingredient)
     if ingredient.role == "white" and re.search(r"\b(whites?|eggs?)\b", rest):
         size, told = _egg_size(rest, habits)
         each = per_egg_g(size)
-        how.append(f"{told}: {each:.1f} g of white each, {WHITE_YOLK_G[size][0]:g} g less what stays in the shell")
+        how.append(say("units.white-each-less-stays", told=told, each_g=each, white_yolk_g_low_g=WHITE_YOLK_G[size][0]))
         return Amount(written=written, mass_g=number * each, how=tuple(how))
     words = rest.split()
     unit = next((_ALIASES[" ".join(words[:n])] for n in (2, 1) if len(words) >= n and " ".join(words[:n]) in _ALIASES), None)
     if unit is None or unit in ("millimeter", "centimeter", "meter", "inch"):
-        raise ValueError(f"“{rest or 'no unit'}” is not a unit of {ingredient.name.lower()}: write g, oz, ml, tsp, tbsp or cup")
+        raise RefusalError(say("units.unit-write-tsp-tbsp", rest=rest or say("units.unit"), ingredient_name=ingredient.name))
     if (told_unit := _said(unit, habits)) is not None:
         how.append(told_unit)
     if heaped:
         number *= habits.heaped
-        how.append(f"heaped is {habits.heaped:g} level ones here")
+        how.append(say("units.heaped-level-ones-here", heaped=habits.heaped))
     quantity = number * _registry(habits).Quantity(1, unit)
     if quantity.check("[mass]"):
         mass = float(quantity.to("gram").magnitude)
     else:
         millilitres = float(quantity.to("milliliter").magnitude)
         mass = millilitres * ingredient.density
-        how.append(f"{millilitres:.3g} ml at {ingredient.density:g} g/ml, loosely filled")
+        how.append(say("units.loosely-filled", millilitres_ml=millilitres, density=ingredient.density))
     return Amount(written=written, mass_g=mass, how=tuple(how))
 
 
 def _whole(written: str, rest: str, ingredient: Ingredient) -> None:
     """Raise ValueError where a second amount stands behind the first: nothing of what was written is left out in silence."""
     if re.search(r"[\d½¼¾⅓⅔⅛⅜⅝⅞+&]|\b(plus|and|minus)\b", rest):
-        raise ValueError(f"“{written}” holds more than one amount of {ingredient.name.lower()}: write one, such as 120 g")
+        raise RefusalError(say("units.holds-amount-write-such", written=written, ingredient_name=ingredient.name))
 
 
-def _egg_size(rest: str, habits: Habits) -> tuple[EggSize, str]:
+def _egg_size(rest: str, habits: Habits) -> tuple[EggSize, Said]:
     region = "US" if habits.egg_size.startswith("US") else "EU"
     word = next((w for w in ("extra large", "extra-large", "small", "medium", "large") if w in rest), None)
     if word is None:
         word = next((w for w in rest.split() if w in _SIZES), None)
     if word is None:
-        return habits.egg_size, f"no size said, so the kitchen's own, {habits.egg_size}"
+        return habits.egg_size, say("units.size-said-kitchens-own", egg_size=habits.egg_size)
     name = f"{region} {_SIZES[word]}" if region == "EU" else f"US {word.replace(' ', '-')}"
     sizes: tuple[EggSize, ...] = get_args(EggSize)
     found = next((s for s in sizes if s.lower() == name.lower()), None)
     if found is None:
-        raise ValueError(
-            f"there is no {word} egg in the {region} sizes: write {', '.join(s for s in sizes if s.startswith(region))}"
+        raise RefusalError(
+            say("units.egg-sizes-write", word=word, region=region, tuple=tuple(s for s in sizes if s.startswith(region)))
         )
-    return found, f"{word} by the {region} sizes"
+    return found, say("units.sizes", word=word, region=region)
 
 
 def read_oven(written: str, habits: Habits) -> OvenFigure:
@@ -226,38 +239,38 @@ def read_oven(written: str, habits: Habits) -> OvenFigure:
     (150.0, True)
     """
     text = written.strip().lower().replace("º", "°").replace("deg", "°")
-    how: list[str] = []
+    how: list[Said] = []
     gas = re.fullmatch(rf"gas\s*(?:mark)?\s*{_NUMBER}", text)
     if gas is not None:
         mark = read_number(gas["number"])
         if mark not in GAS_MARK_C:
-            raise ValueError(f"gas {mark:g} is not a mark: write ¼, ½ or 1 to 8")
+            raise RefusalError(say("units.gas-mark-write", mark=mark))
         return OvenFigure(
             written=written,
             set_c=float(GAS_MARK_C[mark]),
             fan=False,
             air_said=True,
-            how=(f"gas {gas['number']} is {GAS_MARK_C[mark]} °C conventional",),
+            how=(say("units.gas-conventional", number=gas["number"], gas_mark_c=GAS_MARK_C[mark]),),
         )
     fan = bool(re.search(r"\bfan\b|convection", text))
     still = bool(re.search(r"\b(conventional|still|no fan|static)\b", text)) or "no fan" in text
     if len(re.findall(r"\d+(?:[.,]\d+)?", text)) > 1:
-        raise ValueError(f"“{written}” holds more than one figure: write the one you set, such as 100 °C or fan 90")
+        raise RefusalError(say("units.holds-figure-write-you", written=written))
     match = re.search(r"(?P<sign>-?)(?P<number>\d+(?:[.,]\d+)?)\s*°?\s*(?P<unit>[cf])?\b", text)
     if match is None:
-        raise ValueError(f"“{written}” is not an oven figure: write one such as 100 °C, fan 90, 250 °F or gas 2")
+        raise RefusalError(say("units.oven-figure-write-such", written=written))
     value = float(match["number"].replace(",", ".")) * (-1 if match["sign"] else 1)
     unit = (match["unit"] or habits.bare_degrees).upper()
     if match["unit"] is None:
-        how.append(f"bare degrees are °{unit} here")
+        how.append(say("units.bare-degrees-here", unit=unit))
     if unit == "F":
-        how.append(f"{value:g} °F is {(value - 32) / 1.8:.1f} °C")
+        how.append(say("units.is", value=value, value_c=(value - 32) / 1.8))
         value = (value - 32) / 1.8
     said = fan or still
     if not said:
         fan = habits.no_fan_word == "fan"
     if not 30 <= value <= 300:
-        raise ValueError(f"{value:.0f} °C is no oven for a meringue: give one from 30 to 300 °C")
+        raise RefusalError(say("units.oven-meringue-give", value_c=value))
     return OvenFigure(written=written, set_c=value, fan=fan and not still, air_said=said, how=tuple(how))
 
 
@@ -269,11 +282,11 @@ def read_length(written: str) -> Length:
     """
     match = re.fullmatch(rf"{_NUMBER}\s*(?P<unit>mm|cm|m|in|inch|inches|\")?", written.strip().lower())
     if match is None:
-        raise ValueError(f"“{written}” is not a length: write one such as 8 cm, 75 mm or 3 in")
+        raise RefusalError(say("units.length-write-such", written=written))
     quantity = read_number(match["number"]) * _registry(Habits()).Quantity(1, _ALIASES[match["unit"] or "cm"])
     mm = float(quantity.to("millimeter").magnitude)
     if mm <= 0:
-        raise ValueError("a length has to be more than 0")
+        raise RefusalError(say("units.length"))
     return Length(written=written, mm=round(mm, 6))
 
 

@@ -21,7 +21,7 @@ from gullpeak.core.physics.sugar import WATER_IN_WHITE, Floats
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, Shape, SugarPart
 from gullpeak.core.sheet import batch, oven
-from gullpeak.core.value import Key, Moment, Value
+from gullpeak.core.value import Key, Moment, RefusalError, Value, say
 
 ZERO_C = 273.15
 SCALE_SD_G, SHARE_SD = 2.0, 0.04
@@ -63,19 +63,19 @@ class TrayOfKisses(Value):
     @model_validator(mode="after")
     def _loses_water(self) -> Self:
         if self.in_g is not None and self.in_g <= self.tare_g:
-            raise ValueError(f"with its kisses the tray weighs more than the {self.tare_g:g} g it weighs empty: weigh it again")
+            raise RefusalError(say("calibration.kisses-tray-weighs-weighs", tare_g=self.tare_g))
         heaviest = self.in_g
         for w in self.weighings:
             if heaviest is None:
-                raise ValueError("weigh the tray as it goes in first: what it loses is counted from there")
+                raise RefusalError(say("calibration.weigh-tray-goes-first"))
             if w.grams >= heaviest:
-                raise ValueError(f"a tray loses weight as it dries: {w.grams:g} g cannot follow {heaviest:g} g. Weigh it again")
+                raise RefusalError(say("calibration.tray-loses-weight-dries", grams_g=w.grams, heaviest_g=heaviest))
             if w.grams <= self.tare_g:
-                raise ValueError(f"{w.grams:g} g is less than the empty tray ({self.tare_g:g} g): weigh it again")
+                raise RefusalError(say("calibration.less-empty-tray-weigh", grams_g=w.grams, tare_g=self.tare_g))
             heaviest = w.grams
         self._no_more_than_it_holds()
         if any(b.minute <= a.minute for a, b in zip(self.weighings, self.weighings[1:], strict=False)):
-            raise ValueError("each weighing comes later than the one before: put its minutes right")
+            raise RefusalError(say("calibration.each-weighing-comes-later"))
         return self
 
     def _no_more_than_it_holds(self) -> None:
@@ -84,10 +84,7 @@ class TrayOfKisses(Value):
         holds = WATER_IN_WHITE / (1 + self.sugar_ratio)
         last = self.weighings[-1].grams
         if (self.in_g - last) / (self.in_g - self.tare_g) > holds + BEYOND:
-            raise ValueError(
-                f"at {last:g} g it has lost more than the {100 * holds:.0f} % of water its foam held:"
-                " check what the tray weighs empty, and the sugar"
-            )
+            raise RefusalError(say("calibration.lost-water-foam-held", last_g=last, holds_pct=100 * holds))
 
 
 class Point(Value):
@@ -198,7 +195,11 @@ def recipe(tray: TrayOfKisses) -> Recipe:
     """Return the recipe a tray was piped from."""
     sugars = (SugarPart(kind="caster", ratio=tray.sugar_ratio),)
     return Recipe(
-        name="Kisses on the scale", sugars=sugars, shape=shape(tray), scale=Scale(by="pieces", amount=40), oven=tray.oven
+        name="Kisses on the scale",
+        sugars=sugars,
+        shape=shape(tray),
+        scale=Scale(by="pieces", amount=40),
+        oven=tray.oven,
     )
 
 

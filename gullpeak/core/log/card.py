@@ -9,7 +9,7 @@ from gullpeak.core.bench.run import Event, Outcome
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.step import StationKey
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Key, Value
+from gullpeak.core.value import Key, Said, Value
 
 
 class Card(Value):
@@ -17,7 +17,7 @@ class Card(Value):
 
     id: str
     name: str
-    says: str
+    says: Said
     recipe_id: str | None
     recipe_version: int | None
     school: str
@@ -55,7 +55,7 @@ class Stretch(Value):
     """A step as it was planned and as it was done, min from the start."""
 
     step: Key
-    title: str
+    title: Said
     station: StationKey
     planned: tuple[float, float]
     done: tuple[float, float] | None
@@ -65,7 +65,7 @@ class Strip(Value):
     """A batch as a strip of its steps, and the titles of its traces by key."""
 
     steps: tuple[Stretch, ...]
-    watches: dict[str, str]
+    watches: dict[str, Said]
 
 
 def strip(process: Process, started_at: datetime, events: Sequence[Event]) -> Strip:

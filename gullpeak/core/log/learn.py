@@ -25,7 +25,7 @@ from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Weighed, equipment
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.stations import dry
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, say
 
 LEAST = 3
 """Batches before anything is offered."""
@@ -49,7 +49,6 @@ COOLS_FOR_MIN = 30.0
 class Quantity(NamedTuple):
     """A kind of figure that is learned. ratio: compared by ratio, not by difference; floor: least spread of one observation; worth: least change offered."""
 
-    says: str
     unit: str
     ratio: bool
     floor: float
@@ -58,19 +57,19 @@ class Quantity(NamedTuple):
 
 
 QUANTITIES: dict[str, Quantity] = {
-    "true_offset_c": Quantity("true heat against what is set", "°C", False, 2.5, 2.0, 0),
-    "drying_scale": Quantity("drying against the model", "×", True, 0.08, 0.07, 2),
-    "heat_c_per_min": Quantity("heats by, a minute", "°C", True, 0.06, 0.1, 1),
-    "cool_c_per_min": Quantity("cools by, a minute", "°C", True, 0.08, 0.1, 1),
-    "power_w": Quantity("gives into a pan", "W", True, 0.04, 0.06, 0),
-    "bath_pace": Quantity("what the bath gives against the model", "×", True, 0.06, 0.08, 2),
-    "pace": Quantity("whisking time against the table", "×", True, 0.08, 0.1, 2),
-    "by_c": Quantity("sets later than the craft’s window", "°C", False, 1.0, 1.5, 1),
-    "bends": Quantity("what a rolled crust takes of the craft’s limit", "×", True, 0.1, 0.1, 2),
-    "factor": Quantity("time these hands take against the table", "×", True, 0.1, 0.15, 2),
-    "egg_g": Quantity("white of one egg, as weighed", "g", True, 0.02, 0.04, 1),
-    "room_c": Quantity("room", "°C", False, 1.0, 1.5, 0),
-    "room_rh_pct": Quantity("room’s humidity", "%", False, 4.0, 5.0, 0),
+    "true_offset_c": Quantity("°C", False, 2.5, 2.0, 0),
+    "drying_scale": Quantity("×", True, 0.08, 0.07, 2),
+    "heat_c_per_min": Quantity("°C", True, 0.06, 0.1, 1),
+    "cool_c_per_min": Quantity("°C", True, 0.08, 0.1, 1),
+    "power_w": Quantity("W", True, 0.04, 0.06, 0),
+    "bath_pace": Quantity("×", True, 0.06, 0.08, 2),
+    "pace": Quantity("×", True, 0.08, 0.1, 2),
+    "by_c": Quantity("°C", False, 1.0, 1.5, 1),
+    "bends": Quantity("×", True, 0.1, 0.1, 2),
+    "factor": Quantity("×", True, 0.1, 0.15, 2),
+    "egg_g": Quantity("g", True, 0.02, 0.04, 1),
+    "room_c": Quantity("°C", False, 1.0, 1.5, 0),
+    "room_rh_pct": Quantity("%", False, 4.0, 5.0, 0),
 }
 
 
@@ -105,7 +104,7 @@ class Fit(Value):
     """A figure of the kitchen as the log has it. errors: median distance of each batch from what it was told, before and by the others."""
 
     what: str
-    name: str
+    name: Said
     unit: str
     digits: int
     now: float
@@ -194,7 +193,7 @@ def accept(kitchen: Kitchen, fit: Fit, at: datetime) -> Kitchen:
     return take(kitchen, fit.what, fit.sets, fit.name, at, len(fit.batches))
 
 
-def take(kitchen: Kitchen, what: str, value: float | str, name: str, at: datetime, rests_on: int) -> Kitchen:
+def take(kitchen: Kitchen, what: str, value: float | str, name: Said, at: datetime, rests_on: int) -> Kitchen:
     """Return the kitchen with a figure in its place, and what was there before it was first learned. rests_on: batches or trays."""
     before = kitchen.habits.egg_size if isinstance(value, str) else in_force(kitchen, what)
     earlier = next((one for one in kitchen.learned if one.what == what), None)
@@ -257,7 +256,7 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
         worth = worth and sets != kitchen.habits.egg_size
     return Fit(
         what=what,
-        name=_name(what, kitchen, kind),
+        name=_name(what, kitchen),
         unit=kind.unit,
         digits=kind.digits,
         now=now,
@@ -275,30 +274,19 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
     )
 
 
-STEPS = {
-    "kit": "making the kit ready",
-    "separate": "separating",
-    "weigh-dry": "weighing",
-    "trays": "lining trays",
-    "shape": "shaping",
-    "portion": "portioning",
-    "line": "lining cases",
-    "rub": "rubbing in",
-    "spread": "spreading",
-    "fold": "folding in",
-}
-
-
-def _name(what: str, kitchen: Kitchen, kind: Quantity) -> str:
+def _name(what: str, kitchen: Kitchen) -> Said:
+    """What a figure of the kitchen is called: with the oven, the mixer, the step or the school it is of."""
     parts = what.split("/")
-    if parts[0] == "sets":
-        return f"{parts[1].capitalize()} over the heat: {kind.says}"
-    if parts[0] == "paces":
-        return f"{STEPS.get(parts[1], parts[1]).capitalize()}: {kind.says}"
+    if parts[0] in ROWS:
+        kind = say(f"learn.figure.{ROWS[parts[0]][1].replace('_', '-')}")
+        if parts[0] == "sets":
+            return say("learn.over-heat", school=say(f"school.{parts[1]}"), kind=kind)
+        return say("learn.of", name=say(f"learn.step.{parts[1]}"), kind=kind)
+    kind = say(f"learn.figure.{parts[-1].replace('_', '-')}")
     if len(parts) == 3:
         entry = next((e for e in getattr(kitchen, parts[0]) if e.key == parts[1]), None)
-        return f"{entry.name if entry else parts[1]}: {kind.says}"
-    return kind.says[0].upper() + kind.says[1:]
+        return say("learn.of", name=entry.name if entry else parts[1], kind=kind)
+    return say("learn.alone", kind=kind)
 
 
 # What a batch says

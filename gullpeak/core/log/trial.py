@@ -9,7 +9,7 @@ from pydantic import Field, StringConstraints
 from gullpeak.core.bench.process import Process
 from gullpeak.core.log.record import first_step
 from gullpeak.core.recipe.faults import Finding
-from gullpeak.core.value import Key, Text, Value
+from gullpeak.core.value import Key, Said, Value, written
 
 Verdict = Literal["helped", "did not help", "dropped"]
 
@@ -21,8 +21,8 @@ class Trial(Value):
     recipe_id: str
     batch_id: str
     cause: Key
-    name: str
-    says: Text
+    name: Said
+    says: Said
     steps: tuple[Key, ...]
     station: str
     signs: tuple[str, ...] = Field(description="What it is to cure")
@@ -42,7 +42,7 @@ def of(finding: Finding, trial_id: str, recipe_id: str, batch_id: str, at: datet
         batch_id=batch_id,
         cause=finding.cause,
         name=finding.name,
-        says=says or change.says,
+        says=written(says) if says else change.says,
         steps=change.steps,
         station=change.station,
         signs=finding.explains,

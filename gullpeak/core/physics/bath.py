@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from gullpeak.core.value import OutOfRangeError, Value, check_range
+from gullpeak.core.value import NOTHING, OutOfRangeError, Said, Value, check_range, say
 
 Source = Literal["bath", "direct"]
 
@@ -61,7 +61,7 @@ class Coagulation(Value):
 
     thickens_c: float
     sets_c: float
-    because: str
+    because: Said
 
 
 def coagulation(mix: Heated, later_c: float = 0.0) -> Coagulation:
@@ -79,7 +79,7 @@ def coagulation(mix: Heated, later_c: float = 0.0) -> Coagulation:
     """
     egg = mix.egg_g
     if egg <= 0:
-        raise OutOfRangeError("the egg in the bowl", "0 g", "there is nothing to set: put egg in")
+        raise OutOfRangeError(say("setting.egg-bowl"), "0 g", say("setting.nothing-set-put-egg"))
     own = (70 * mix.yolk_g + 71 * mix.whole_g + 62 * mix.white_g) / egg
     white = mix.white_g / egg
     s, d, b = mix.sugar_g / egg, mix.liquid_g / egg, mix.butter_g / egg
@@ -90,8 +90,8 @@ def coagulation(mix: Heated, later_c: float = 0.0) -> Coagulation:
     return Coagulation(
         thickens_c=sets + min(later_c, 0.0) - (5.0 if white < 0.5 else 8.0),
         sets_c=sets + later_c,
-        because=f"egg alone {own:.0f} °C, sugar {sweet:+.0f}, liquid {thin:+.0f}, butter {rich:+.0f}"
-        + (f", by this kitchen’s own batches {later_c:+.0f}" if later_c else ""),
+        because=say("setting.egg-alone-sugar-liquid", own_c=own, sweet=sweet, thin=thin, rich=rich)
+        + (say("setting.kitchens-own-batches", later_c=later_c) if later_c else NOTHING),
     )
 
 
@@ -135,7 +135,7 @@ def warm(
     >>> 4 < warm(Heated(yolk_g=120, sugar_g=80, liquid_g=120), 75).at_s / 60 < 7
     True
     """
-    check_range("the target of the bath", target_c, 30, 95, "°C")
+    check_range("target-of-the-bath", target_c, 30, 95, "°C")
     capacity = mix.capacity_j_k() + 0.6 * bowl_j_k
     conductance = conductance_w_k(mix.total_g) * pace
     if source == "bath":
@@ -143,7 +143,9 @@ def warm(
     else:
         towards = start_c + LOW_FLAME_W * (mix.total_g / 700.0) ** (2 / 3) / (0.3 * conductance)
     if towards <= target_c + 1:
-        raise OutOfRangeError("the target of the bath", f"{target_c:g} °C", f"the bath is {towards:.0f} °C here: aim lower")
+        raise OutOfRangeError(
+            say("setting.target-bath"), say("amount.c", x=target_c), say("setting.bath-here-aim-lower", towards_c=towards)
+        )
     tau = capacity / (conductance if source == "bath" else 0.3 * conductance)
     at = tau * log((towards - start_c) / (towards - target_c)) if target_c > start_c else 0.0
     end = max(at, 30.0) * 1.25
@@ -187,6 +189,6 @@ def gelatine_g(mass_g: float, from_bloom: float, to_bloom: float) -> float:
     >>> round(gelatine_g(6, 200, 160), 2)
     6.71
     """
-    check_range("the strength of the gelatine", from_bloom, 50, 300, "bloom")
-    check_range("the strength of the gelatine", to_bloom, 50, 300, "bloom")
+    check_range("strength-of-the-gelatine", from_bloom, 50, 300, "bloom")
+    check_range("strength-of-the-gelatine", to_bloom, 50, 300, "bloom")
     return float(mass_g * (from_bloom / to_bloom) ** 0.5)

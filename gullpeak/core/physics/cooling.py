@@ -23,8 +23,8 @@ def constant_s(crumb: Crumb, thickness_mm: float, density: float) -> float:
     >>> 200 < constant_s("dried foam", 25, 0.2) < 1200
     True
     """
-    check_range("the thickness", thickness_mm, 1, 300, "mm")
-    check_range("the density", density, 0.05, 1.5, "g/ml")
+    check_range("thickness", thickness_mm, 1, 300, "mm")
+    check_range("density", density, 0.05, 1.5, "g/ml")
     k, heat = CRUMB[crumb]
     half = thickness_mm / 2000
     return density * 1000 * heat * half * (1 / AIR_W_M2K + half / (2.47 * k))

@@ -34,9 +34,9 @@ def hard_h(solid: Solid, size_mm: float, density: float, water: float, freezer_c
     >>> 2 < hard_h("sphere", 75, 0.6, 0.6, -18) < 8
     True
     """
-    check_range("the size", size_mm, 5, 400, "mm")
-    check_range("the density", density, 0.1, 1.5, "g/ml")
-    check_range("the freezer", freezer_c, -40, -8, "°C")
+    check_range("size", size_mm, 5, 400, "mm")
+    check_range("density", density, 0.1, 1.5, "g/ml")
+    check_range("freezer", freezer_c, -40, -8, "°C")
     p, r = PLANK[solid]
     size = size_mm / 1000
     heat_j_g = 3.2 * (start_c - FREEZES_C) + FUSION_J_G * water * FROZEN_SHARE + 2.0 * (FREEZES_C - (freezer_c + 3))
@@ -50,7 +50,7 @@ def soft_min(solid: Solid, size_mm: float, density: float, from_c: float, to_c: 
     >>> 5 < soft_min("cylinder", 80, 0.6, -18, -10, 20) < 60
     True
     """
-    check_range("the size", size_mm, 5, 400, "mm")
+    check_range("size", size_mm, 5, 400, "mm")
     size = size_mm / 1000
     resist = 1 / ROOM_W_M2K + size / (8 * K_FROZEN)
     tau = density * 1e6 * SOFT_J_GK * size / AREA[solid] * resist

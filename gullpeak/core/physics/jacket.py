@@ -192,9 +192,9 @@ def melt(
     >>> thin.soft_min < thick.soft_min
     True
     """
-    check_range("the coat", coat_mm, 3, 60, "mm")
-    check_range("the oven", oven_c, 100, 280, "°C")
-    check_range("the core", core_c, -40, -6, "°C")
+    check_range("coat", coat_mm, 3, 60, "mm")
+    check_range("oven", oven_c, 100, 280, "°C")
+    check_range("core", core_c, -40, -6, "°C")
     h = (20.0 if fan else 10.0) + RADIATIVE
     times, _, face = through((_coat(coat_mm, density), FROZEN), (foam_c, core_c), oven_c, h, minutes * 60, until_c=MELT_C + 0.5)
 
@@ -236,8 +236,8 @@ def coldest_c(
     >>> coldest_c(40, 190, False, 10, 70) < 60 < coldest_c(8, 190, False, 15, 80)
     True
     """
-    check_range("the coat", coat_mm, 3, 120, "mm")
-    check_range("the oven", oven_c, 100, 280, "°C")
+    check_range("coat", coat_mm, 3, 120, "mm")
+    check_range("oven", oven_c, 100, 280, "°C")
     foam = _coat(coat_mm, density)
     below = FROZEN if frozen else Layer(BELOW_MM, BELOW_K, BELOW_DENSITY, BELOW_HEAT)
     h = (20.0 if fan else 10.0) + RADIATIVE

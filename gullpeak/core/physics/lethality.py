@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 from pydantic import Field, model_validator
 
-from gullpeak.core.value import Moment, Value
+from gullpeak.core.value import NOTHING, Moment, RefusalError, Said, Value, say
 
 Label = Literal["raw", "not known", "lightly heated", "baked, not validated", "pasteurised, not heated", "heat-treated", "no egg"]
 WORST_FIRST: tuple[Label, ...] = get_args(Label)
@@ -44,10 +44,7 @@ REFERENCES: dict[ReferenceName, float] = {
 }
 """Reference temperature at which 3.5 min pass, °C."""
 
-CAUTION = (
-    "Raw or lightly heated egg is not for young children, old, pregnant or immune-compromised guests: use pasteurised egg for them. "
-    "Your local food code and licensed practice decide."
-)
+CAUTION = say("lethality.raw-lightly-heated-egg")
 
 
 def reference_for(base: str, sugar_g: float, total_g: float) -> ReferenceName:
@@ -80,20 +77,22 @@ class Mixture(Value):
         """Batches kept before the whole had a verdict of its own said here whether it is dried afterwards."""
         return {k: v for k, v in given.items() if k != "dried"} if isinstance(given, dict) else given
 
-    def outside(self) -> tuple[str, ...]:
+    def outside(self) -> tuple[Said, ...]:
         """Return why the table does not speak for this mixture; empty where it does."""
         why = []
         other = max(self.sugar_fraction, self.other_fraction)
         if other > MOST_OTHER:
-            why.append(f"{100 * other:.0f} % of it is not egg, over the table's {100 * MOST_OTHER:.0f} %")
+            why.append(say("lethality.egg-over-tables", other_pct=100 * other, most_other_pct=100 * MOST_OTHER))
         if self.salt_fraction > MOST_SALT:
-            why.append(f"{100 * self.salt_fraction:.1f} % salt, over the table's {100 * MOST_SALT:.0f} %")
+            why.append(
+                say("lethality.salt-over-tables", salt_fraction_pct=100 * self.salt_fraction, most_salt_pct=100 * MOST_SALT)
+            )
         if self.acid:
-            why.append("acid in it")
+            why.append(say("lethality.acid"))
         if self.unknown:
-            why.append(f"how much {' and '.join(self.unknown)} is in it is not known")
+            why.append(say("lethality.how-much-known", unknown=self.unknown))
         if self.water_activity < LEAST_ACTIVITY:
-            why.append(f"water activity {self.water_activity:.2f}, under {LEAST_ACTIVITY}")
+            why.append(say("lethality.water-activity-under", water_activity=self.water_activity, least_activity=LEAST_ACTIVITY))
         return tuple(why)
 
 
@@ -110,12 +109,12 @@ def equivalent_minutes(
     """
     t, c = np.asarray(times_s, dtype=float), np.asarray(temps_c, dtype=float)
     if t.shape != c.shape:
-        raise ValueError(f"{t.size} times and {c.size} temperatures: give one temperature for each time")
+        raise RefusalError(say("lethality.times-temperatures-give-temperature", size=t.size, size2=c.size))
     if t.size < 2:
         return 0.0
     gaps = np.diff(t)
     if (gaps < 0).any():
-        raise ValueError("the times of the readings fall: put them in order")
+        raise RefusalError(say("lethality.times-readings-fall-put"))
     reference_c = REFERENCES[reference] if isinstance(reference, str) else reference
     rates = 10 ** ((np.minimum(c[1:], c[:-1]) - reference_c) / Z_K)
     return float((np.where(gaps <= longest_gap_s, gaps, 0.0) * rates).sum() / 60)
@@ -136,7 +135,7 @@ class Cooling(Value):
     from_57_to_21_h: float | None
     to_5_h: float | None
     verdict: Literal["not begun", "on the way", "kept", "missed", "not known"]
-    says: str
+    says: Said
 
 
 COOLED = ((21.0, 2.0), (5.0, 6.0))
@@ -160,14 +159,14 @@ def cooling(times_s: ArrayLike, temps_c: ArrayLike) -> Cooling:
     """
     t, c = np.asarray(times_s, dtype=float), np.asarray(temps_c, dtype=float)
     if not c.size:
-        return Cooling(from_57_to_21_h=None, to_5_h=None, verdict="not begun", says="no reading yet")
+        return Cooling(from_57_to_21_h=None, to_5_h=None, verdict="not begun", says=say("lethality.reading-yet"))
     start = _clock_from(t, c)
     if start is None:
-        says = f"the first reading is {c[0]:.0f} °C: when it was at 57 °C is not known"
+        says = say("lethality.first-reading-when-known", c_low_c=c[0])
         return Cooling(from_57_to_21_h=None, to_5_h=None, verdict="not known", says=says)
     hours, after = (t[start:] - t[start]) / 3600, c[start:]
     found: list[float | None] = []
-    unsure = ""
+    unsure = NOTHING
     for limit, allowed in COOLED:
         there = np.flatnonzero(after <= limit)
         first = int(there[0]) if there.size else None
@@ -175,19 +174,21 @@ def cooling(times_s: ArrayLike, temps_c: ArrayLike) -> Cooling:
         at = None if first is None else float(hours[first])
         found.append(at)
         if warm_until > allowed:
-            says = f"still above {limit:g} °C after {warm_until:.1f} h, {allowed:g} are allowed: do not keep it"
+            says = say("lethality.still-above-after-allowed", limit_c=limit, warm_until_h=warm_until, allowed=allowed)
             return Cooling(from_57_to_21_h=found[0], to_5_h=at, verdict="missed", says=says)
         if at is not None and at > allowed and not unsure:
-            unsure = f"above {limit:g} °C at {warm_until:.1f} h and under it at {at:.1f} h; {allowed:g} are allowed, and nothing was read between"
+            unsure = say(
+                "lethality.above-under-allowed-nothing", limit_c=limit, warm_until_h=warm_until, at_h=at, allowed=allowed
+            )
     warm, cold = found
     if cold is None:
         gone = float(hours[-1])
-        left = f"21 °C within {2 - gone:.1f} h more" if warm is None else f"5 °C within {6 - gone:.1f} h more"
+        left = say("lethality.to-21", gone_h=2 - gone) if warm is None else say("lethality.to-5", gone_h=6 - gone)
         return Cooling(from_57_to_21_h=warm, to_5_h=None, verdict="not known" if unsure else "on the way", says=unsure or left)
     lost = _lost_again(hours * 3600, after, int(np.flatnonzero(after <= KEPT_C)[0]))
     if lost:
         return Cooling(from_57_to_21_h=warm, to_5_h=cold, verdict="missed", says=lost)
-    says = unsure or f"57 to 21 °C in {warm:.1f} h, to 5 °C in {cold:.1f} h"
+    says = unsure or say("lethality.to-in-to-in", warm_h=warm, cold_h=cold)
     return Cooling(from_57_to_21_h=warm, to_5_h=cold, verdict="not known" if unsure else "kept", says=says)
 
 
@@ -207,19 +208,19 @@ def _clock_from(t: NDArray[np.float64], c: NDArray[np.float64]) -> int | None:
     return start
 
 
-def _lost_again(t: NDArray[np.float64], c: NDArray[np.float64], first_cold: int) -> str:
+def _lost_again(t: NDArray[np.float64], c: NDArray[np.float64], first_cold: int) -> Said:
     """Why what was cold is not kept any more; empty where it is."""
     above: float | None = None
     for i in range(first_cold, c.size):
         if c[i] > LOST_C:
-            return f"it was cold, then {c[i]:.0f} °C: do not keep it"
+            return say("lethality.cold-then-keep", c_c=c[i])
         if c[i] <= KEPT_C:
             above = None
         elif above is None:
             above = float(t[i])
         elif t[i] - above >= LOST_S:
-            return f"it was cold, then above {KEPT_C:g} °C for {(t[i] - above) / 60:.0f} min: do not keep it"
-    return ""
+            return say("lethality.cold-then-above-min", kept_c=KEPT_C, t_min=(t[i] - above) / 60)
+    return NOTHING
 
 
 class ProbeCheck(Value):

@@ -25,7 +25,7 @@ def cap_ml(diameter_mm: float, edge_mm: float, peak_mm: float) -> float:
     >>> round(cap_ml(200, 20, 50))
     1100
     """
-    check_range("the cap's edge", edge_mm, 0, peak_mm, "mm")
+    check_range("caps-edge", edge_mm, 0, peak_mm, "mm")
     return (pi / 4 * diameter_mm**2 * edge_mm + pi / 8 * diameter_mm**2 * (peak_mm - edge_mm)) / 1000
 
 
@@ -37,7 +37,7 @@ def rosettes(diameter_mm: float, each_mm: float, height_mm: float) -> Rosettes:
     >>> len(rosettes(200, 40, 35).centres)
     19
     """
-    check_range("a rosette's width", each_mm, 5, diameter_mm, "mm")
+    check_range("a-rosettes-width", each_mm, 5, diameter_mm, "mm")
     centres: list[tuple[float, float]] = []
     radius = (diameter_mm - each_mm) / 2
     while radius > each_mm * 0.55:
@@ -57,8 +57,8 @@ def lattice(diameter_mm: float, bar_mm: float, gap_mm: float) -> Lattice:
     >>> len(net.bars), round(net.volume_ml)
     (10, 210)
     """
-    check_range("a bar", bar_mm, 3, 60, "mm")
-    check_range("the gap", gap_mm, 0, diameter_mm, "mm")
+    check_range("a-bar", bar_mm, 3, 60, "mm")
+    check_range("gap", gap_mm, 0, diameter_mm, "mm")
     radius, pitch = diameter_mm / 2, bar_mm + gap_mm
     per_side = floor((radius - bar_mm / 2) / pitch)
     places = [i * pitch for i in range(-per_side, per_side + 1)]
@@ -66,4 +66,6 @@ def lattice(diameter_mm: float, bar_mm: float, gap_mm: float) -> Lattice:
     bars = [(p, -c, p, c) for p, c in chords] + [(-c, p, c, p) for p, c in chords]
     length = 2 * sum(2 * c for _, c in chords)
     section = pi / 4 * bar_mm * 0.8 * bar_mm
-    return Lattice(bars=tuple(tuple(round(v, 1) for v in bar) for bar in bars), volume_ml=section * length / 1000)
+    return Lattice(
+        bars=tuple((round(a, 1), round(b, 1), round(c, 1), round(d, 1)) for a, b, c, d in bars), volume_ml=section * length / 1000
+    )

@@ -12,7 +12,7 @@ import numpy as np
 
 from gullpeak.core.physics import cooling
 from gullpeak.core.physics.sugar import Floats
-from gullpeak.core.value import Value, check_range
+from gullpeak.core.value import Said, Value, check_range, say
 
 RollSchool = Literal["warm in cloth", "peel warm, fill cool", "cold in its paper"]
 
@@ -65,11 +65,11 @@ def spiral(length_mm: float, sheet_mm: float, filling_mm: float, inner_mm: float
     >>> round(roll.turns, 1), round(roll.diameter_mm)
     (1.6, 133)
     """
-    check_range("the sheet's length", length_mm, 10, 2000, "mm")
-    check_range("the sheet's thickness", sheet_mm, 1, 80, "mm")
-    check_range("the filling's thickness", filling_mm, 0, 80, "mm")
-    check_range("the first fold", inner_mm, 2, 200, "mm")
-    check_range("the bare margin", bare_mm, 0, length_mm, "mm")
+    check_range("sheets-length", length_mm, 10, 2000, "mm")
+    check_range("sheets-thickness", sheet_mm, 1, 80, "mm")
+    check_range("fillings-thickness", filling_mm, 0, 80, "mm")
+    check_range("first-fold", inner_mm, 2, 200, "mm")
+    check_range("bare-margin", bare_mm, 0, length_mm, "mm")
     start = inner_mm + sheet_mm / 2
     radius, turns = start, 0.0
     for part, pitch in ((length_mm - bare_mm, sheet_mm + filling_mm), (bare_mm, sheet_mm)):
@@ -144,13 +144,19 @@ def peel_window_min(sheet_mm: float, density: float, room_c: float) -> tuple[flo
     return tuple(cooling.minutes(tau, OUT_C, at_c, room_c) for at_c in (PEEL_FROM_C, PEEL_UNTIL_C))  # type: ignore[return-value]
 
 
-def weak_spot(readings_mm: tuple[float, ...]) -> tuple[str, float] | None:
+def weak_spot(readings_mm: tuple[float, ...]) -> tuple[Said, float] | None:
     """Return where a sheet is thinnest, and by how much of its mean, from readings at the four corners and the middle.
 
     >>> weak_spot((14, 14, 10, 14, 15))
-    ('front left', 0.25)
+    (Said(key='roulade.front-left', facts={}), 0.25)
     """
-    names = ("back left", "back right", "front left", "front right", "middle")
+    names = (
+        say("roulade.back-left"),
+        say("roulade.back-right"),
+        say("roulade.front-left"),
+        say("roulade.front-right"),
+        say("roulade.middle"),
+    )
     if len(readings_mm) < 2:
         return None
     mean = sum(readings_mm) / len(readings_mm)

@@ -66,8 +66,8 @@ def solubility_pct(temp_c: ArrayLike) -> Floats:
     66.72
     """
     t = np.asarray(temp_c, dtype=float)
-    check_range("the temperature of the sugar solution", float(t.min()), 0, 100, "°C")
-    check_range("the temperature of the sugar solution", float(t.max()), 0, 100, "°C")
+    check_range("temperature-of-the-sugar-solution", float(t.min()), 0, 100, "°C")
+    check_range("temperature-of-the-sugar-solution", float(t.max()), 0, 100, "°C")
     return np.asarray(64.447 + 8.222e-2 * t + 1.6169e-3 * t**2 - 1.558e-6 * t**3 - 4.63e-8 * t**4)
 
 
@@ -165,8 +165,8 @@ def boiling_point_c(brix_pct: ArrayLike, altitude_m: float = 0) -> Floats:
     118.0
     """
     b = np.asarray(brix_pct, dtype=float)
-    check_range("syrup strength", float(b.min()), 0, 98.2, "% sugar")
-    check_range("syrup strength", float(b.max()), 0, 98.2, "% sugar")
+    check_range("syrup-strength", float(b.min()), 0, 98.2, "% sugar")
+    check_range("syrup-strength", float(b.max()), 0, 98.2, "% sugar")
     return at_altitude_c(_curves()[0](b), altitude_m)
 
 
@@ -192,8 +192,8 @@ def brix_at_boil_pct(temp_c: ArrayLike, altitude_m: float = 0) -> Floats:
     """
     t = np.asarray(temp_c, dtype=float)
     sea = t if altitude_m == 0 else saturation_c(saturation_kpa(t) * SEA_LEVEL_KPA / pressure_kpa(altitude_m))
-    check_range("boiling temperature at sea level", round(float(sea.min()), 6), 100, 160, "°C")
-    check_range("boiling temperature at sea level", round(float(sea.max()), 6), 100, 160, "°C")
+    check_range("boiling-temperature-at-sea-level", round(float(sea.min()), 6), 100, 160, "°C")
+    check_range("boiling-temperature-at-sea-level", round(float(sea.max()), 6), 100, 160, "°C")
     return np.asarray(_curves()[1](sea))
 
 

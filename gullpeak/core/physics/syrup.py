@@ -14,7 +14,7 @@ import numpy as np
 
 from gullpeak.core.physics import sugar
 from gullpeak.core.physics.sugar import Floats
-from gullpeak.core.value import OutOfRangeError, Value, check_range
+from gullpeak.core.value import OutOfRangeError, Said, Value, check_range, say
 
 Solute = Literal["sucrose", "invert", "glucose syrup"]
 
@@ -27,14 +27,14 @@ WHITE_J_GK = 3.75
 PAN_LOSS_W_K = 1.5
 """Heat a small open pan gives to the room for each degree above it, W/K."""
 
-STAGES: tuple[tuple[str, float, float, str], ...] = (
-    ("thread", 106, 112, "runs from the spoon and spins a short thread in cold water"),
-    ("soft ball", 112, 117, "gathers under water to a ball that flattens between the fingers"),
-    ("firm ball", 117, 121, "gathers to a ball that holds its shape and gives when pressed"),
-    ("hard ball", 121, 131, "a ball that keeps its shape out of the water and resists a squeeze"),
-    ("soft crack", 131, 145, "threads that bend before they break"),
-    ("hard crack", 145, 160, "brittle threads that snap"),
-    ("caramel", 160, 200, "amber, and no ball any more"),
+STAGES: tuple[tuple[Said, float, float, Said], ...] = (
+    (say("syrup.thread"), 106, 112, say("syrup.runs-spoon-spins-short")),
+    (say("syrup.soft-ball"), 112, 117, say("syrup.gathers-under-water-ball")),
+    (say("syrup.firm-ball"), 117, 121, say("syrup.gathers-ball-holds-shape")),
+    (say("syrup.hard-ball"), 121, 131, say("syrup.ball-keeps-shape-water")),
+    (say("syrup.soft-crack"), 131, 145, say("syrup.threads-bend-before-they")),
+    (say("syrup.hard-crack"), 145, 160, say("syrup.brittle-threads-snap")),
+    (say("syrup.caramel"), 160, 200, say("syrup.amber-ball-any")),
 )
 """Name, from and to at sea level, °C, and what a drop does in cold water."""
 
@@ -57,15 +57,15 @@ class Contents(Value):
         return Contents(**{name: value * by for name, value in self.model_dump().items()})
 
 
-def stage(sea_level_c: float) -> tuple[str, str]:
+def stage(sea_level_c: float) -> tuple[Said, Said]:
     """Return the stage of a syrup boiling at `sea_level_c` and its cold-water drop.
 
-    >>> stage(118)[0]
-    'firm ball'
+    >>> stage(118)[0].key
+    'syrup.firm-ball'
     """
     return next(
         ((name, drop) for name, low, high, drop in STAGES if low <= sea_level_c < high),
-        ("not yet a thread", "melts away in cold water"),
+        (say("syrup.yet-thread"), say("syrup.melts-away-cold-water")),
     )
 
 
@@ -113,10 +113,10 @@ def water_left_g(contents: Contents, target_c: float) -> float:
     >>> round(water_left_g(Contents(sucrose_g=200, water_g=60), 118), 1)
     31.4
     """
-    check_range("the syrup's target", target_c, 100.5, 160, "°C")
+    check_range("syrups-target", target_c, 100.5, 160, "°C")
     solids = contents.solids_g
     if solids <= 0:
-        raise OutOfRangeError("the sugar in the pan", "0 g", "there is nothing to boil down: put sugar or honey in the pan")
+        raise OutOfRangeError(say("syrup.sugar-pan"), "0 g", say("syrup.nothing-boil-down-put"))
     grid = solids * np.geomspace(0.02, 60.0, 1200)
     at_c = sugar.boiling_point_c(np.minimum(_equivalent_brix(contents, grid), 98.2))
     return min(float(np.interp(-target_c, -at_c, grid)), contents.water_g)
@@ -173,7 +173,7 @@ def path(contents: Contents, until_c: float, start_c: float = 20, altitude_m: fl
 class Milestone(Value):
     """A point on the climb: where and when it is passed. sea_c: as at sea level; reads_c: on the thermometer here."""
 
-    name: str
+    name: Said
     sea_c: float
     reads_c: float
     at_s: float
@@ -184,8 +184,8 @@ class Cook(Value):
 
     target_c: float
     reads_c: float
-    stage: str
-    drop: str
+    stage: Said
+    drop: Said
     brix_pct: float
     times_s: tuple[float, ...]
     temps_c: tuple[float, ...]
@@ -217,13 +217,11 @@ def cook(
     >>> round(done.done_s / 60, 1), round(done.water_left_g, 1)
     (4.7, 31.4)
     """
-    check_range("the power into the pan", power_w, 30, 20000, "W")
+    check_range("power-into-the-pan", power_w, 30, 20000, "W")
     way = path(contents, target_c, start_c, altitude_m)
     times = way.times_s(power_w, loss_w_k, pan_j_k, room_c)
     if not np.isfinite(times[-1]):
-        raise OutOfRangeError(
-            "the power into the pan", f"{power_w:.0f} W", "the pan loses as much as it gets: use a stronger hob"
-        )
+        raise OutOfRangeError(say("syrup.power-pan"), say("amount.W-0f", x=power_w), say("syrup.pan-loses-much-gets"))
     left = float(way.water_g[-1])
     sea = [t for _, t, _, _ in STAGES if 100 < t < target_c - 0.2] + [target_c]
     milestones = []
@@ -255,8 +253,8 @@ class Overshoot(Value):
     """A syrup past its target: what it now is, and the water that brings it back (let it boil up again once)."""
 
     reads_c: float
-    stage: str
-    drop: str
+    stage: Said
+    drop: Said
     water_g: float
     back: bool
 
@@ -380,8 +378,8 @@ def pour(
     >>> round(pour(231.4, 86.4, 118, 100, bowl_j_k=300).mixed_c)
     66
     """
-    check_range("the syrup poured", syrup_g, 0.1, 200000, "g")
-    check_range("the white in the bowl", white_g, 0.1, 100000, "g")
+    check_range("syrup-poured", syrup_g, 0.1, 200000, "g")
+    check_range("white-in-the-bowl", white_g, 0.1, 100000, "g")
     specific = 4.1868 - 0.0297 * brix_pct + 4.6e-5 * brix_pct * 100 + 7.5e-5 * brix_pct * (syrup_c + 70) / 2  # on its way down
     wall = syrup_g * wall_pct / 100
     hot, cold = (syrup_g - wall) * specific, WHITE_J_GK * white_g

@@ -30,7 +30,7 @@ from gullpeak.core.physics.lethality import (
     hold_left_min,
 )
 from gullpeak.core.physics.sugar import Floats
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value, say
 
 SAFE_C = 71.0
 """160 °F: outside the table, measured throughout."""
@@ -62,6 +62,9 @@ F_COUNTS_K = 5.0
 """Readings count for no more than the reference temperature and this: F of a spike is no time held."""
 
 
+UNCHECKED = say("treatment.checked-ice-boiling-water")
+
+
 @dataclass(frozen=True)
 class Thermometer:
     """A thermometer as far as its readings are believed.
@@ -77,7 +80,7 @@ class Thermometer:
     low_k: float = 0.0
     slope: float = 0.0
     asks_more_k: float = ASKS_MORE_K
-    says: str = "not checked in ice and in boiling water"
+    says: Said = UNCHECKED
     broken: bool = False
 
     def true_c(self, reading_c: ArrayLike) -> Floats:
@@ -101,16 +104,16 @@ def thermometer(
         return plain
     boils = sugar.water_boils_c(altitude_m)
     off = [shown - true for shown, true in ((check.ice_c, 0.0), (check.boiling_c, boils)) if shown is not None]
-    on = f"checked on {check.at:%d %B %Y}"
+    on = say("treatment.checked", at=check.at.isoformat())
     if max(abs(o) for o in off) > OFF_AT_MOST_K:
-        return replace(plain, broken=True, says=f"{on}, off by {max(off, key=abs):+.1f} K: it is not to be used")
+        return replace(plain, broken=True, says=say("treatment.off-too-far", on=on, off_k=max(off, key=abs)))
     if check.ice_c is None or check.boiling_c is None:
-        return replace(plain, low_k=-off[0], says=f"{on} at one point only, off by {off[0]:+.1f} K")
+        return replace(plain, low_k=-off[0], says=say("treatment.one-point", on=on, off_k=off[0]))
     slope = boils / (check.boiling_c - check.ice_c) - 1
     checked = replace(plain, low_k=-(1 + slope) * check.ice_c, slope=slope)
-    both = f"{on}, off by {off[0]:+.1f} K in ice and {off[1]:+.1f} K in boiling water"
+    both = say("treatment.off-ice-boiling-water", on=on, off_low_k=off[0], off_high_k=off[1])
     if now - check.at > timedelta(days=CHECK_DAYS):
-        return replace(checked, says=f"{both}: more than {CHECK_DAYS} days ago")
+        return replace(checked, says=say("treatment.long-ago", both=both, days=CHECK_DAYS))
     return replace(checked, asks_more_k=0.0, says=both)
 
 
@@ -128,18 +131,18 @@ class ReadBy(Value):
 
     key: str = ""
     name: str
-    says: str
+    says: Said
 
 
 class Treatment(Value):
     """What readings say of the egg in a mixture. `outside`: why the table does not hold; then F is shown and never passes."""
 
     label: Label
-    because: str
+    because: Said
     equivalent_min: float
     reference: ReferenceName
     reference_c: float
-    outside: tuple[str, ...]
+    outside: tuple[Said, ...]
     hottest_c: float | None
     above_71_s: float
     hold_left_min: float | None = Field(description="At the temperature of the last reading; None outside the table")
@@ -147,7 +150,7 @@ class Treatment(Value):
     code_kept: bool = Field(False, description="68 °C for 17 s was read: what it asks otherwise")
     unknown_s: float = Field(description="Time in gaps too long to count")
     thermometers: tuple[ReadBy, ...] = ()
-    cautions: tuple[str, ...]
+    cautions: tuple[Said, ...]
 
 
 @dataclass(frozen=True)
@@ -275,15 +278,20 @@ def judge(courses: Iterable[Course], mixture: Mixture, confirmed_s: float = -inf
     light = any((s.c + s.of.asks_more_k >= LIGHT_C).any() for s in shown)
     label: Label = "raw"
     if above >= SAFE_HOLD_S:
-        label, because = "heat-treated", f"measured at 71 °C or more for {above:.0f} s, at the coldest thermometer"
+        label, because = "heat-treated", say("treatment.measured-coldest-thermometer", above_s=above)
     elif not outside and f >= NEEDED_MIN:
-        label, because = "heat-treated", f"readings are worth {f:.1f} min at {reference_c} °C; {NEEDED_MIN} are asked of {name}"
+        label, because = (
+            "heat-treated",
+            say("treatment.readings-worth-min-asked", f_min=f, reference_c=reference_c, needed_min=NEEDED_MIN, name=name),
+        )
     elif light:
         label, because = "lightly heated", _short(shown, outside, f, reference_c, hottest, confirmed_s)
     elif there and not used:
-        because = f"no reading that can be used: {there[0].of.name or 'the thermometer'} was {there[0].of.says}"
+        because = say(
+            "treatment.reading-can-used", of_name=there[0].of.name or say("treatment.thermometer"), of_says=there[0].of.says
+        )
     else:
-        because = "no reading of 50 °C or more" if hottest is not None else "no reading: nothing is known of its heat"
+        because = say("treatment.none-of-50") if hottest is not None else say("treatment.reading-nothing-known-heat")
     latest = max(shown, key=lambda s: float(s.t[-1])) if shown else None
     return Treatment(
         label=label,
@@ -313,23 +321,23 @@ def _silent_s(course: Course) -> float:
 
 
 def _short(
-    shown: Sequence[_Shown], outside: tuple[str, ...], f: float, reference_c: float, hottest: float | None, confirmed_s: float
-) -> str:
+    shown: Sequence[_Shown], outside: tuple[Said, ...], f: float, reference_c: float, hottest: float | None, confirmed_s: float
+) -> Said:
     """Why it is not heat-treated, and what would show that it is."""
     asks_more = max(s.of.asks_more_k for s in shown)
-    limit = f"{SAFE_C + asks_more:g} °C" + (f" (2 K more: {shown[0].of.says})" if asks_more else "")
+    limit = say("amount.c", x=SAFE_C + asks_more) + (say("treatment.more", of_says=shown[0].of.says) if asks_more else NOTHING)
     device = any(not s.of.by_hand for s in shown)
     way = (
-        f"it has to show {limit} or more for {SAFE_HOLD_S:.0f} s together"
+        say("treatment.show-together", limit=limit, safe_hold_s=SAFE_HOLD_S)
         if device
-        else f"type two readings of {limit} or more, {BY_HAND_S[0]:.0f} to {BY_HAND_S[1]:.0f} s apart"
-        + ("" if confirmed_s > -inf else ", and confirm that you stirred and read the coldest of three places")
+        else say("treatment.type-two-readings-apart", limit=limit, by_hand_s_low=BY_HAND_S[0], by_hand_s_high_s=BY_HAND_S[1])
+        + (NOTHING if confirmed_s > -inf else say("treatment.confirm-you-stirred-read"))
     )
-    warm = f"hottest reading {hottest:.1f} °C" if hottest is not None else "no reading"
+    warm = say("treatment.hottest-reading", hottest_c=hottest) if hottest is not None else say("treatment.no-reading")
     if len(shown) > 1:  # a cook has to know which one holds it back
         coldest = min(shown, key=lambda s: float(s.last_c))
-        name = coldest.of.name or "the thermometer not in Kitchen"
-        way += f". The coldest is {name}, last at {coldest.last_c:.1f} °C: read it again, or set it aside"
+        name = coldest.of.name or say("treatment.thermometer-kitchen")
+        way += say("treatment.coldest-last-read-again", name=name, last_c=coldest.last_c)
     if outside:
-        return f"{warm}; outside the table ({'; '.join(outside)}) {way}"
-    return f"{warm}, worth {f:.1f} of {NEEDED_MIN} min at {reference_c} °C; or {way}"
+        return say("treatment.outside-table", warm=warm, outside=outside, way=way)
+    return say("treatment.worth-min", warm=warm, f=f, needed_min=NEEDED_MIN, reference_c=reference_c, way=way)

@@ -31,8 +31,8 @@ def fill_window_h(wall_mm: float, gives_water: float, temp_c: float = 20.0, seal
     >>> fill_window_h(12, 0.25) > fill_window_h(12, 0.7)
     True
     """
-    check_range("the wall", wall_mm, 1, 150, "mm")
-    check_range("what it gives", gives_water, 0, 1)
+    check_range("wall", wall_mm, 1, 150, "mm")
+    check_range("what-it-gives", gives_water, 0, 1)
     snap = SNAP_FRACTION / (1 - SNAP_FRACTION)
     face = FACE_MOST * gives_water
     if face <= snap * 1.05:

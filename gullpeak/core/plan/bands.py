@@ -5,7 +5,7 @@ from itertools import pairwise
 from typing import Literal
 
 from gullpeak.core.plan.problem import WHOLE, Problem, Solution, needs_wash
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value, say
 
 
 class Weak(Value):
@@ -14,7 +14,7 @@ class Weak(Value):
     step: str
     end: Literal["late", "early"]
     by_min: int
-    says: str
+    says: Said
 
 
 class Net:
@@ -23,17 +23,15 @@ class Net:
     def __init__(self, problem: Problem, solution: Solution) -> None:
         self.p, self.s = problem, solution
         self.start = [placed.start for placed in solution.blocks]
-        self.out: dict[int, list[tuple[int, int, int, int, str]]] = defaultdict(list)
+        self.out: dict[int, list[tuple[int, int, int, int, Said]]] = defaultdict(list)
         for tie in problem.ties:
             if tie.earlier.block != tie.later.block:
-                self._edge(
-                    tie.earlier.block, tie.earlier.piece, tie.later.block, tie.later.piece, tie.least, "what it is made from"
-                )
+                self._edge(tie.earlier.block, tie.earlier.piece, tie.later.block, tie.later.piece, tie.least, say("bands.made"))
         self._hands()
         self._tools()
         self.order = sorted(range(len(problem.blocks)), key=lambda b: self.start[b])
 
-    def _edge(self, i: int, piece: int, j: int, at: int, lag: int, why: str) -> None:
+    def _edge(self, i: int, piece: int, j: int, at: int, lag: int, why: Said) -> None:
         self.out[i].append((piece, j, self.p.blocks[j].offset(at), lag, why))
 
     def _hands(self) -> None:
@@ -49,7 +47,7 @@ class Net:
             for n, (_, z, q, b, i) in enumerate(loads):
                 for a2, _, q2, b2, i2 in loads[n + 1 :]:
                     if b2 != b and a2 >= z and q + q2 > WHOLE:
-                        self._edge(b, i, b2, i2, 0, f"{name}’s hands")
+                        self._edge(b, i, b2, i2, 0, say("bands.hands", name=name))
                         if q2 == WHOLE:
                             break
 
@@ -87,14 +85,22 @@ class Net:
                     start[j] = max(start[j], self._ends(b, piece, start[b], late) + lag - offset)
         return start
 
-    def because(self, b: int, start: list[int]) -> str:
+    def because(self, b: int, start: list[int]) -> Said:
         """Return what holds a block where it is: the last thing that must end before it."""
-        tight = ("", -1)
+        tight: tuple[Said, int] = (NOTHING, -1)
         for i, edges in self.out.items():
             for piece, j, offset, lag, why in edges:
                 if j == b and start[i] + self.p.blocks[i].offset(piece + 1) + lag - offset == start[b] and start[i] > tight[1]:
                     block = self.p.blocks[i]
-                    tight = (f"{why}: {block.pieces[piece].title} ({self.p.threads[block.thread].name}) comes first", start[i])
+                    tight = (
+                        say(
+                            "bands.comes-first",
+                            why=why,
+                            pieces_title=block.pieces[piece].title,
+                            threads_name=self.p.threads[block.thread].name,
+                        ),
+                        start[i],
+                    )
         return tight[0]
 
     def slack(self) -> list[int]:
@@ -122,7 +128,7 @@ class Net:
             end = self._ends(due.last.block, due.last.piece, start[due.last.block], late)
             if end > due.by:
                 name = self.p.threads[self.p.blocks[due.last.block].thread].order_name
-                return Weak(step=title, end="late", by_min=minutes, says=f"{name} is ready {end - due.by} min late")
+                return Weak(step=title, end="late", by_min=minutes, says=say("bands.ready-min-late", name=name, end=end - due.by))
         for tie in self.p.ties:
             if tie.most is None or tie.earlier.block == tie.later.block:
                 continue
@@ -136,7 +142,7 @@ class Net:
                     step=title,
                     end="late",
                     by_min=minutes,
-                    says=f"{tie.says or self.p.piece(tie.later).title}: {gap - tie.most} min too long",
+                    says=say("bands.min-too-long", tie_says=tie.says or self.p.piece(tie.later).title, gap=gap - tie.most),
                 )
         ends_at = {h.key: h for h in self.p.hands}
         for other, block in enumerate(self.p.blocks):
@@ -146,7 +152,7 @@ class Net:
                 end = self._ends(other, i, start[other], late)
                 gone = next((ends_at[k] for k in who if end > ends_at[k].end), None)
                 if gone is not None and end > self._ends(other, i, self.start[other], None):
-                    says = f"{gone.who} has gone before {block.pieces[i].title.lower()} is done"
+                    says = say("bands.gone-before-done", who=gone.who, pieces_title=block.pieces[i].title)
                     return Weak(step=title, end="late", by_min=minutes, says=says)
         return None
 
@@ -166,7 +172,7 @@ class Net:
                     step=self.p.blocks[b].pieces[piece].step,
                     end="early",
                     by_min=minutes,
-                    says=f"{tie.says or self.p.piece(tie.later).title}: {over} min too long",
+                    says=say("bands.held-too-long", tie_says=tie.says or self.p.piece(tie.later).title, over=over),
                 )
         return None
 

@@ -6,7 +6,7 @@ from itertools import pairwise
 from typing import Literal
 
 from gullpeak.core.plan.problem import IDLE_MIN, SAME_C, WHOLE, Block, Problem, Setting, Solution, needs_wash
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, say
 
 BreakKind = Literal["order", "window", "wait", "hands", "oven", "mixer", "shelf", "service", "late", "past"]
 TOGETHER_MIN = 3
@@ -48,7 +48,7 @@ class Break(Value):
 
     kind: BreakKind
     rule: Rule
-    says: str
+    says: Said
     steps: tuple[str, ...] = ()
     by_min: int = 0
     of: str = ""
@@ -80,9 +80,9 @@ class _Seen:
         minutes = [self.span(block, i) for i, p in enumerate(self.p.blocks[block].pieces) if getattr(p, what)]
         return (min(a for a, _ in minutes), max(z for _, z in minutes)) if minutes else None
 
-    def name(self, block: int, piece: int) -> str:
+    def name(self, block: int, piece: int) -> Said:
         thread = self.p.threads[self.p.blocks[block].thread]
-        return f"{self.p.blocks[block].pieces[piece].title} ({thread.name})"
+        return say("check.of", title=self.p.blocks[block].pieces[piece].title, name=thread.name)
 
     def says(self, minute: int) -> str:
         return self.p.clock(minute)
@@ -101,14 +101,12 @@ def _past(v: _Seen) -> Iterator[Break]:
             yield Break(
                 kind="past",
                 rule="begun",
-                says=f"{v.name(b, 0)} would begin before now",
+                says=say("check.would-begin-before-now", name=v.name(b, 0)),
                 steps=(block.pieces[0].step,),
                 by_min=v.p.now - start,
             )
         if block.fixed is not None and start != block.fixed:
-            yield Break(
-                kind="past", rule="held", says=f"{v.name(b, 0)} is held where it is, and moved", steps=(block.pieces[0].step,)
-            )
+            yield Break(kind="past", rule="held", says=say("check.held-moved", name=v.name(b, 0)), steps=(block.pieces[0].step,))
 
 
 def _settled(v: _Seen, *blocks: int) -> bool:
@@ -125,17 +123,21 @@ def _ties(v: _Seen) -> Iterator[Break]:
         one, other = v.name(tie.earlier.block, tie.earlier.piece), v.name(tie.later.block, tie.later.piece)
         if begins - ends < tie.least:
             short = tie.least - (begins - ends)
-            rest = f"{one} ends at {v.says(ends)}"
+            rest = say("check.ends", one=one, says=v.says(ends))
             yield Break(
-                kind="order", rule="order", says=f"{other} would begin {short} min too soon: {rest}", steps=steps, by_min=short
+                kind="order",
+                rule="order",
+                says=say("check.would-begin-min-too", other=other, short=short, rest=rest),
+                steps=steps,
+                by_min=short,
             )
         if tie.most is not None and begins - ends > tie.most:
             over = begins - ends - tie.most
-            why = tie.says or f"at most {tie.most} min lie between"
+            why = tie.says or say("check.most-min-lie-between", most=tie.most)
             yield Break(
                 kind="window",
                 rule="window",
-                says=f"{other} comes {over} min too late after {one}: {why}",
+                says=say("check.comes-min-too-late", other=other, over=over, one=one, why=why),
                 steps=steps,
                 by_min=over,
             )
@@ -152,23 +154,27 @@ def _dues(v: _Seen) -> Iterator[Break]:
             yield Break(
                 kind="late",
                 rule="late",
-                says=f"{name} is ready at {v.says(end)}, {end - due.by} min late",
+                says=say("check.ready-min-late", name=name, says=v.says(end), end=end - due.by),
                 steps=steps,
                 by_min=end - due.by,
             )
         if due.hold is not None and due.by - end > due.hold:
             over = due.by - end - due.hold
             yield Break(
-                kind="service", rule="early", says=f"{name} is ready {over} min sooner than it keeps", steps=steps, by_min=over
+                kind="service",
+                rule="early",
+                says=say("check.ready-min-sooner-keeps", name=name, over=over),
+                steps=steps,
+                by_min=over,
             )
 
 
 def _hands(v: _Seen) -> Iterator[Break]:
     shifts = {h.key: h for h in v.p.hands}
     load: dict[str, dict[int, int]] = {key: defaultdict(int) for key in shifts}
-    on: dict[str, dict[int, list[str]]] = {key: defaultdict(list) for key in shifts}
+    on: dict[str, dict[int, list[Said]]] = {key: defaultdict(list) for key in shifts}
 
-    def give(key: str, a: int, z: int, quarters: int, name: str) -> None:
+    def give(key: str, a: int, z: int, quarters: int, name: Said) -> None:
         for minute in range(max(a, v.p.now), z):
             load[key][minute] += quarters
             on[key][minute].append(name)
@@ -183,14 +189,16 @@ def _hands(v: _Seen) -> Iterator[Break]:
             if len(set(has)) != wants:
                 if block.fixed is not None and not has:
                     continue
-                more = "two pairs of hands" if wants == 2 else "hands"
-                yield Break(kind="hands", rule="no hands", says=f"{v.name(b, i)} has no {more}", steps=(piece.step,))
+                more = say("check.two-pairs-hands") if wants == 2 else "hands"
+                yield Break(
+                    kind="hands", rule="no hands", says=say("check.has-no", name=v.name(b, i), more=more), steps=(piece.step,)
+                )
             for key in has:
                 if key not in shifts:
                     yield Break(
                         kind="hands",
                         rule="unknown hands",
-                        says=f"{v.name(b, i)} is given to somebody who is not there",
+                        says=say("check.given-somebody-who", name=v.name(b, i)),
                         steps=(piece.step,),
                         of=key,
                     )
@@ -200,16 +208,16 @@ def _hands(v: _Seen) -> Iterator[Break]:
                     yield Break(
                         kind="hands",
                         rule="absent",
-                        says=f"{hands.who} is not there for {v.name(b, i)}",
+                        says=say("check.is-not-there-for", who=hands.who, name=v.name(b, i)),
                         steps=(piece.step,),
                         of=key,
                     )
                 give(key, a, z, min(WHOLE, piece.quarters), v.name(b, i))
     chores = [
-        (w.who, w.start, w.start + v.p.wash_min, WHOLE, f"washing the {v.p.mixers[w.mixer].name.lower()}’s bowl")
+        (w.who, w.start, w.start + v.p.wash_min, WHOLE, say("check.washing-bowl", mixers_name=v.p.mixers[w.mixer].name))
         for w in v.s.washes
     ]
-    chores += [(c.who, c.start, c.start + 1, 1, f"setting the {v.p.ovens[c.oven].name.lower()}") for c in v.s.settings]
+    chores += [(c.who, c.start, c.start + 1, 1, say("check.setting", ovens_name=v.p.ovens[c.oven].name)) for c in v.s.settings]
     for who, a, z, quarters, name in chores:
         if who in shifts:
             give(who, a, z, quarters, name)
@@ -217,7 +225,7 @@ def _hands(v: _Seen) -> Iterator[Break]:
             yield Break(
                 kind="hands",
                 rule="no hands for a chore",
-                says=f"nobody has hands for {name} at {v.says(a)}",
+                says=say("check.nobody-hands", name=name, says=v.says(a)),
                 by_min=z - a,
                 of=who,
                 at=a,
@@ -226,14 +234,14 @@ def _hands(v: _Seen) -> Iterator[Break]:
         for a, z in hands.pauses:
             for minute in range(max(a, v.p.now), z):
                 load[key][minute] += WHOLE
-                on[key][minute].append("a break")
+                on[key][minute].append(say("check.break"))
         over = [m for m, quarters in sorted(load[key].items()) if quarters > WHOLE]
         if over:
             what = dict.fromkeys(n for m in over for n in on[key][m])
             yield Break(
                 kind="hands",
                 rule="hands twice",
-                says=f"{hands.who} has more than one pair of hands can do at {v.says(over[0])}: {', '.join(what)}",
+                says=say("check.pair-hands-can", who=hands.who, says=v.says(over[0]), what=tuple(what)),
                 by_min=len(over),
                 of=key,
                 at=over[0],
@@ -254,7 +262,7 @@ def _ovens(v: _Seen) -> Iterator[Break]:
             yield Break(
                 kind="oven",
                 rule="oven full",
-                says=f"{oven.name} has {loads[at]} trays at {v.says(at)} and takes {oven.slots}",
+                says=say("check.trays-takes", oven_name=oven.name, loads=loads[at], says=v.says(at), slots=oven.slots),
                 of=oven.key,
                 at=at,
             )
@@ -275,9 +283,7 @@ def _ovens(v: _Seen) -> Iterator[Break]:
         if any(p.oven for p in block.pieces) and v.s.blocks[b].oven not in (
             block.ovens if block.oven_at is None else (block.oven_at,)
         ):
-            yield Break(
-                kind="oven", rule="no oven", says=f"{v.name(b, 0)} is in no oven it can go into", steps=(block.pieces[0].step,)
-            )
+            yield Break(kind="oven", rule="no oven", says=say("check.oven-can", name=v.name(b, 0)), steps=(block.pieces[0].step,))
 
 
 def _shared(v: _Seen, o: int, mine: tuple[int, int], b: int, leader: int) -> Iterator[Break]:
@@ -286,10 +292,12 @@ def _shared(v: _Seen, o: int, mine: tuple[int, int], b: int, leader: int) -> Ite
     theirs = v.held(leader, "oven")
     steps = (one.pieces[0].step, other.pieces[0].step)
     if theirs is None or v.s.blocks[leader].oven != o or v.s.blocks[leader].with_block is not None:
-        yield Break(kind="oven", rule="apart", says=f"{v.name(b, 0)} shares an oven with what is not in it", steps=steps)
+        yield Break(kind="oven", rule="apart", says=say("check.shares-oven", name=v.name(b, 0)), steps=steps)
         return
     if one.fan is not None and other.fan is not None and one.fan != other.fan:
-        yield Break(kind="oven", rule="fan", says=f"{v.name(b, 0)} and {v.name(leader, 0)} want fan and still air", steps=steps)
+        yield Break(
+            kind="oven", rule="fan", says=say("check.want-fan-still-air", name=v.name(b, 0), name2=v.name(leader, 0)), steps=steps
+        )
     for minute in range(max(mine[0], theirs[0]), min(mine[1], theirs[1])):
         a, z = _set_at(one, minute - v.s.blocks[leader].start), _set_at(other, minute - v.s.blocks[b].start)
         # Going in a few minutes after the other, a step of the programme comes as much later.
@@ -298,20 +306,18 @@ def _shared(v: _Seen, o: int, mine: tuple[int, int], b: int, leader: int) -> Ite
             yield Break(
                 kind="oven",
                 rule="two heats",
-                says=f"{v.name(b, 0)} and {v.name(leader, 0)} share an oven at two temperatures",
+                says=say("check.share-oven-two-temperatures", name=v.name(b, 0), name2=v.name(leader, 0)),
                 steps=steps,
             )
             break
     together = 0 <= mine[0] - theirs[0] <= TOGETHER_MIN
     if (one.shut or other.shut) and not together:
-        yield Break(
-            kind="oven", rule="opened", says=f"the oven is opened for {v.name(b, 0)} while it must stay shut", steps=steps
-        )
+        yield Break(kind="oven", rule="opened", says=say("check.oven-opened-while-must", name=v.name(b, 0)), steps=steps)
     if not together and not (theirs[0] <= mine[0] and mine[1] <= theirs[1]):
         yield Break(
             kind="oven",
             rule="beside",
-            says=f"{v.name(b, 0)} goes in or comes out beside the time of what it shares the oven with",
+            says=say("check.goes-comes-beside-time", name=v.name(b, 0)),
             steps=steps,
         )
 
@@ -332,7 +338,9 @@ def _heat(
     oven, block, steps = v.p.ovens[o], v.p.blocks[b], (v.p.blocks[b].pieces[0].step,)
     setting = settings.get(b)
     if setting is None or setting.oven != o:
-        yield Break(kind="oven", rule="not set", says=f"nobody sets the {oven.name.lower()} for {v.name(b, 0)}", steps=steps)
+        yield Break(
+            kind="oven", rule="not set", says=say("check.nobody-sets", oven_name=oven.name, name=v.name(b, 0)), steps=steps
+        )
         return
     want = next(p.set_c for p in block.pieces if p.set_c is not None)
     stood: float | None = None
@@ -342,7 +350,7 @@ def _heat(
             yield Break(
                 kind="oven",
                 rule="set while in use",
-                says=f"{oven.name} is set for {v.name(b, 0)} while {v.name(before, 0)} is still in it",
+                says=say("check.set-while-still", oven_name=oven.name, name=v.name(b, 0), name2=v.name(before, 0)),
                 steps=steps,
                 by_min=over,
             )
@@ -363,7 +371,7 @@ def _heat(
         yield Break(
             kind="oven",
             rule="not hot",
-            says=f"{oven.name} is not at {want:g} °C for {v.name(b, 0)}: {there - opens} min short",
+            says=say("check.min-short", oven_name=oven.name, want_c=want, name=v.name(b, 0), there=there - opens),
             steps=steps,
             by_min=there - opens,
         )
@@ -382,7 +390,13 @@ def _mixers(v: _Seen) -> Iterator[Break]:
                 yield Break(
                     kind="mixer",
                     rule="mixer twice",
-                    says=f"{mixer.name} is wanted twice at {v.says(begins)}: {v.name(one, 0)}, {v.name(other, 0)}",
+                    says=say(
+                        "check.wanted-twice",
+                        mixer_name=mixer.name,
+                        says=v.says(begins),
+                        name=v.name(one, 0),
+                        name2=v.name(other, 0),
+                    ),
                     steps=steps,
                     by_min=ends - begins,
                 )
@@ -393,7 +407,7 @@ def _mixers(v: _Seen) -> Iterator[Break]:
                     yield Break(
                         kind="mixer",
                         rule="not washed",
-                        says=f"{mixer.name}’s bowl is not washed between {v.name(one, 0)} and {v.name(other, 0)}",
+                        says=say("check.bowl-washed-between", mixer_name=mixer.name, name=v.name(one, 0), name2=v.name(other, 0)),
                         steps=steps,
                     )
     for b, block in enumerate(v.p.blocks):
@@ -403,13 +417,17 @@ def _mixers(v: _Seen) -> Iterator[Break]:
             yield Break(
                 kind="mixer",
                 rule="no mixer",
-                says=f"{v.name(b, 0)} has no mixer it can be made in",
+                says=say("check.mixer-can-made", name=v.name(b, 0)),
                 steps=(block.pieces[0].step,),
             )
 
 
 def _shelves(v: _Seen) -> Iterator[Break]:
-    words = {"ring": ("rings", v.p.rings), "cold": ("cold shelves", v.p.cold), "freezer": ("freezer shelves", v.p.freezer)}
+    words: dict[str, tuple[Said, int]] = {
+        "ring": (say("check.rings"), v.p.rings),
+        "cold": (say("check.cold-shelves"), v.p.cold),
+        "freezer": (say("check.freezer-shelves"), v.p.freezer),
+    }
     for what, (name, cap) in words.items():
         taken: dict[int, int] = defaultdict(int)
         for b, block in enumerate(v.p.blocks):
@@ -426,7 +444,7 @@ def _shelves(v: _Seen) -> Iterator[Break]:
             yield Break(
                 kind="shelf",
                 rule="shelf full",
-                says=f"{taken[over[0]]} {name} are wanted at {v.says(over[0])}, and there are {cap}",
+                says=say("check.wanted", taken=taken[over[0]], name=name, says=v.says(over[0]), cap=cap),
                 by_min=len(over),
                 of=what,
                 at=over[0],

@@ -10,6 +10,7 @@ from gullpeak.core.plan.hand_rule import by_hand
 from gullpeak.core.plan.model import Model
 from gullpeak.core.plan.problem import WHOLE, At, Hands, Problem
 from gullpeak.core.plan.solve import BY_THE_CLOCK, run
+from gullpeak.core.value import NOTHING, Said, say, written
 
 EFFORT = BY_THE_CLOCK
 PROOF_S = 1.0
@@ -46,7 +47,7 @@ def relaxed(problem: Problem, group: str) -> Problem:
         return problem.model_copy(update={"rings": PLENTY, "cold": PLENTY, "freezer": PLENTY})
     if kind == "hands":
         first, last = min(h.start for h in problem.hands), max(h.end for h in problem.hands)
-        more = tuple(Hands(key=f"more-{i}", who=f"more {i}", start=first, end=last) for i in range(3))
+        more = tuple(Hands(key=f"more-{i}", who=f"more-{i}", start=first, end=last) for i in range(3))
         return problem.model_copy(update={"hands": (*problem.hands, *more)})
     if kind == "oven":
         return _twin(problem, "ovens", [o.key for o in problem.ovens].index(key))
@@ -86,11 +87,11 @@ def _without(problem: Problem, order: str) -> Problem:
     )
 
 
-def longest_way(problem: Problem) -> dict[str, tuple[int, str]]:
+def longest_way(problem: Problem) -> dict[str, tuple[int, Said]]:
     """Return for each order how many minutes before it is due its first step must begin, hands and ovens left aside, and that step."""
     before: dict[int, int] = {}
     dues = {d.last.block: d for d in problem.dues}
-    out: dict[str, tuple[int, str]] = {}
+    out: dict[str, tuple[int, Said]] = {}
 
     def latest(b: int) -> int:
         if b in before:
@@ -112,20 +113,20 @@ def longest_way(problem: Problem) -> dict[str, tuple[int, str]]:
     return out
 
 
-def _groups(problem: Problem) -> dict[str, str]:
+def _groups(problem: Problem) -> dict[str, Said]:
     """What may clash, most easily spared first, and what each is called."""
     orders = {t.order: t.order_name for t in problem.threads}
     return {
-        "shelves": "rings, cold shelves and freezer",
-        **{f"mixer:{m.key}": m.name for m in problem.mixers},
-        **{f"oven:{o.key}": o.name for o in problem.ovens},
-        "windows": "what may not wait",
+        "shelves": say("clash.rings-cold-shelves-freezer"),
+        **{f"mixer:{m.key}": written(m.name) for m in problem.mixers},
+        **{f"oven:{o.key}": written(o.name) for o in problem.ovens},
+        "windows": say("clash.group.windows"),
         **{f"order:{k}": n for k, n in orders.items()},
-        "hands": "the hands there are",
+        "hands": say("clash.hands"),
     }
 
 
-def clash(problem: Problem, tell: Callable[[str], bool] = lambda _: True) -> Clash:
+def clash(problem: Problem, tell: Callable[[Said], bool] = lambda _: True) -> Clash:
     """Return the smallest set of orders, ovens, mixers and hands that do not go together, found by easing one after the other.
 
     What the rest still does not go without is left out for good. `tell` hears what is tried, and ends it by returning False.
@@ -141,14 +142,14 @@ def clash(problem: Problem, tell: Callable[[str], bool] = lambda _: True) -> Cla
         name = names[f"order:{order}"]
         early = max(problem.now, min(h.start for h in problem.hands)) - start
         return Clash(
-            says=f"{name} cannot be ready by then, even on its own: “{step}” would have to begin {_span(early)} before anybody can.",
+            says=say("clash.cannot-ready-then-even", name=name, step=step, span=_span(early)),
             parts=(name,),
             orders=(order,),
             names=((order, name),),
         )
     two = next((p for b in problem.blocks for p in b.pieces if p.quarters > WHOLE), None)
     if two is not None and len({h.who for h in problem.hands}) < 2:
-        return Clash(says=f"“{two.title}” takes two people, and only one is there.", parts=("two people",))
+        return Clash(says=say("clash.takes-two-people-only", two_title=two.title), parts=(say("clash.two-people"),))
     needed, proven, left = [], True, problem
     for group, name in names.items():
         less = relaxed(left, group)
@@ -161,11 +162,11 @@ def clash(problem: Problem, tell: Callable[[str], bool] = lambda _: True) -> Cla
             break
     orders = [names[g] for g in needed if g.startswith("order:")]
     means = [names[g] for g in needed if g.startswith(("oven:", "mixer:", "hands", "shelves"))]
-    says = f"{_all(orders)} do not go together" if len(orders) > 1 else f"{_all(orders)} does not go"
-    says += f" with {_all(means)}" if means else ""
-    says += ", for what may not wait" if "windows" in needed else ""
+    says = say("clash.together", all=_all(orders)) if len(orders) > 1 else say("clash.does", all=_all(orders))
+    says += say("clash.with", all=_all(means)) if means else NOTHING
+    says += say("clash.windows") if "windows" in needed else NOTHING
     return Clash(
-        says=says + ".",
+        says=say("clash.whole", says=says),
         parts=tuple(names[g] for g in needed),
         orders=tuple(g.removeprefix("order:") for g in needed if g.startswith("order:")),
         names=tuple((g.removeprefix("order:"), names[g]) for g in needed if g.startswith("order:")),
@@ -173,12 +174,18 @@ def clash(problem: Problem, tell: Callable[[str], bool] = lambda _: True) -> Cla
     )
 
 
-def _all(words: list[str]) -> str:
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}" if words else "this day"
+def _all(words: list[Said]) -> Said:
+    return (
+        words[0]
+        if len(words) == 1
+        else say("clash.and", words=tuple(words[:-1]), words2=words[-1])
+        if words
+        else say("clash.day")
+    )
 
 
-def _span(minutes: int) -> str:
-    return f"{minutes} min" if minutes < 60 else f"{minutes // 60} h {minutes % 60:02d} min"
+def _span(minutes: int) -> Said:
+    return say("amount.min", x=minutes) if minutes < 60 else say("clash.min", minutes=minutes // 60, minutes_min=minutes % 60)
 
 
 def offers(day: Day, kitchen: Kitchen, build: Build, found: Clash, stop: Callable[[], bool] = lambda: False) -> Iterator[Offer]:
@@ -212,7 +219,11 @@ def _earlier(day: Day, build: Build) -> Iterator[Offer]:
             shifts = tuple(s if n != i else s.model_copy(update={"start": start}) for n, s in enumerate(day.shifts))
             changed = day.model_copy(update={"shifts": shifts})
             if feasible(build(changed)):
-                yield Offer(says=f"{shift.who} starts {_span(minutes)} earlier, at {start:%H:%M}", cost_min=minutes, day=changed)
+                yield Offer(
+                    says=say("clash.starts-earlier", who=shift.who, span=_span(minutes), start=start.isoformat()),
+                    cost_min=minutes,
+                    day=changed,
+                )
                 break
 
 
@@ -252,7 +263,7 @@ def _helper(day: Day, build: Build) -> Iterator[Offer]:
     shift = Shift(key=HELPER, who="A helper", start=start, end=end)
     busy = sum(z - a for a, z in at)
     yield Offer(
-        says=f"A helper from {start:%H:%M} to {end:%H:%M}, hands on for {busy} min",
+        says=say("clash.helper-hands-min", start=start.isoformat(), end=end.isoformat(), busy=busy),
         cost_min=30 + (ends - begins) / 2,
         day=day.model_copy(update={"shifts": (*day.shifts, shift)}),
     )
@@ -263,11 +274,11 @@ def _split_or_moved(day: Day, kitchen: Kitchen, build: Build, found: Clash) -> I
     for i, order in enumerate(day.orders):
         if order.key not in found.orders:
             continue
-        changes: list[tuple[str, float, dict[str, object]]] = []
+        changes: list[tuple[Said, float, dict[str, object]]] = []
         if order.loads == 1 and order.portions > 1:
-            changes.append(("in two batches", 40, {"loads": 2}))
+            changes.append((say("clash.two-batches"), 40, {"loads": 2}))
         changes += [
-            (f"with what it bakes in {o.name}", 20, {"oven": o.key}) for o in ovens if o.key != order.oven and len(ovens) > 1
+            (say("clash.bakes", o_name=o.name), 20, {"oven": o.key}) for o in ovens if o.key != order.oven and len(ovens) > 1
         ]
         for words, cost, update in changes:
             one = order.model_copy(update=update)
@@ -278,7 +289,7 @@ def _split_or_moved(day: Day, kitchen: Kitchen, build: Build, found: Clash) -> I
                 continue
             if feasible(problem):
                 name = next(t.order_name for t in problem.threads if t.order == order.key)
-                yield Offer(says=f"{name} {words}", cost_min=cost, day=changed)
+                yield Offer(says=say("clash.x", name=name, words=words), cost_min=cost, day=changed)
 
 
 def _later(day: Day, build: Build, found: Clash) -> Iterator[Offer]:
@@ -301,7 +312,9 @@ def _later(day: Day, build: Build, found: Clash) -> Iterator[Offer]:
             minutes, changed = least
             at = moment(order.ready + timedelta(minutes=minutes), zone).astimezone(zone)
             name = next(n for k, n in found.names if k == order.key)
-            yield Offer(says=f"{name} at {at:%H:%M}, {minutes} min later", cost_min=60 + 2 * minutes, day=changed)
+            yield Offer(
+                says=say("clash.min-later", name=name, at=at.isoformat(), minutes=minutes), cost_min=60 + 2 * minutes, day=changed
+            )
 
 
 def _day_before(day: Day, build: Build) -> Iterator[Offer]:
@@ -313,7 +326,13 @@ def _day_before(day: Day, build: Build) -> Iterator[Offer]:
     shift = Shift(key="day-before", who=who, start=before, end=datetime.combine(before, AFTERNOON[1]))
     changed = day.model_copy(update={"shifts": (*day.shifts, shift)})
     if feasible(build(changed)):
-        yield Offer(says=f"{who} the day before, {AFTERNOON[0]:%H:%M} to {AFTERNOON[1]:%H:%M}", cost_min=150, day=changed)
+        yield Offer(
+            says=say(
+                "clash.day-before", who=who, afternoon_low=AFTERNOON[0].isoformat(), afternoon_high=AFTERNOON[1].isoformat()
+            ),
+            cost_min=150,
+            day=changed,
+        )
 
 
 def _left_out(day: Day, build: Build, found: Clash) -> Iterator[Offer]:
@@ -322,7 +341,7 @@ def _left_out(day: Day, build: Build, found: Clash) -> Iterator[Offer]:
             changed = day.model_copy(update={"orders": tuple(o for o in day.orders if o.key != order.key)})
             if feasible(build(changed)):
                 name = next(n for k, n in found.names if k == order.key)
-                yield Offer(says=f"Without {name}", cost_min=600, day=changed)
+                yield Offer(says=say("clash.without", name=name), cost_min=600, day=changed)
 
 
 def settle(day: Day, kitchen: Kitchen, build: Build, problem: Problem, tell: Callable[[Clash], bool] = lambda _: True) -> Clash:

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from pydantic import Field, StringConstraints, model_validator
 
-from gullpeak.core.value import CalendarDate, Key, Moment, Name, Text, UnknownAmountError, Value, WallTime
+from gullpeak.core.value import CalendarDate, Key, Moment, Name, RefusalError, Text, UnknownAmountError, Value, WallTime, say
 
 StepRef = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9/_-]{0,199}$")]
 """A step of the day: its thread and its own key, `sat-roll/sheet/shape`."""
@@ -52,10 +52,10 @@ class Shift(Value):
     @model_validator(mode="after")
     def _in_order(self) -> Self:
         if self.end <= self.start:
-            raise ValueError(f"{self.who} ends before starting: give an end after {self.start:%H:%M}")
+            raise RefusalError(say("day.ends-before-starting-give", who=self.who, start=self.start.isoformat()))
         for pause in self.pauses:
             if not self.start <= pause.start < pause.end <= self.end:
-                raise ValueError(f"a break of {self.who} lies outside the shift, or ends before it starts")
+                raise RefusalError(say("day.break-lies-outside-shift", who=self.who))
         return self
 
 
@@ -82,7 +82,7 @@ class Day(Value):
     def _keys_differ(self) -> Self:
         for what, keys in (("orders", [o.key for o in self.orders]), ("shifts", [s.key for s in self.shifts])):
             if len(set(keys)) < len(keys):
-                raise ValueError(f"two of the {what} share a key: give each its own")
+                raise RefusalError(say("day.two-share-key-give", what=what))
         return self
 
 
@@ -91,7 +91,7 @@ def zone_of(day: Day) -> ZoneInfo:
     try:
         return ZoneInfo(day.zone)
     except (ZoneInfoNotFoundError, ValueError, OSError) as error:
-        raise DayError("zone", f"“{day.zone}” is no time zone: give one like Europe/London") from error
+        raise DayError("zone", say("day.time-zone-give-like", zone=day.zone)) from error
 
 
 def moment(wall: datetime, zone: ZoneInfo, field: str = "") -> datetime:
@@ -105,7 +105,7 @@ def moment(wall: datetime, zone: ZoneInfo, field: str = "") -> datetime:
     at = wall.replace(tzinfo=zone).astimezone(UTC)
     if at.astimezone(zone).replace(tzinfo=None) != wall:
         later = wall + timedelta(hours=1)
-        raise DayError(field, f"{wall:%H:%M} does not come on this night, the clocks go forward: write {later:%H:%M}")
+        raise DayError(field, say("day.does-come-night-clocks", wall=wall.isoformat(), later=later.isoformat()))
     return at
 
 
@@ -126,9 +126,9 @@ class Mark(Value):
     @model_validator(mode="after")
     def _complete(self) -> Self:
         if self.kind == "late" and self.minutes is None:
-            raise ValueError("say how many minutes more it needs")
+            raise RefusalError(say("day.say-how-many-minutes"))
         if self.kind == "taken back" and self.takes_back is None:
-            raise ValueError("say which mark is taken back")
+            raise RefusalError(say("day.say-which-mark-taken"))
         return self
 
 

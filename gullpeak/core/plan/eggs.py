@@ -9,7 +9,7 @@ from typing import Literal, NamedTuple
 from gullpeak.core.kitchen.egg import in_shell_g, per_egg_g
 from gullpeak.core.plan.problem import Problem, Solution
 from gullpeak.core.product.lots import Breakage, EggEntry, Lot, What, breakage
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, say
 
 SEPARATE = "separate"
 WORTH_G = 8.0
@@ -21,7 +21,7 @@ class Draw(Value):
     """Egg that a step takes, g: from a lot, from what another step freed, or from eggs cracked for it."""
 
     step: str
-    thread: str
+    thread: Said
     at: datetime
     side: Literal["white", "yolk", "whole egg"]
     grams: float
@@ -34,7 +34,7 @@ class Freed(Value):
     """Egg that a step frees and nobody on this day takes, g."""
 
     step: str
-    thread: str
+    thread: Said
     at: datetime
     side: Split
     grams: float
@@ -47,7 +47,7 @@ class DayEggs(Value):
     freed: tuple[Freed, ...]
     cracked: int
     breakage: Breakage
-    lacking: tuple[str, ...]
+    lacking: tuple[Said, ...]
 
 
 class _Spare:
@@ -58,8 +58,8 @@ class _Spare:
 class _Taken(NamedTuple):
     draws: list[Draw]
     freed: dict[tuple[str, Split], _Spare]
-    where: dict[str, tuple[str, datetime]]
-    lacking: list[str]
+    where: dict[str, tuple[Said, datetime]]
+    lacking: list[Said]
     cracked: int
 
 
@@ -93,10 +93,10 @@ def _take(problem: Problem, solution: Solution, lots: Iterable[Lot], booked: Col
         if not lot.over and lot.side != "whole egg":
             spare.setdefault((lot.side, lot.kind), []).append(_Spare(lot.mass_g, lot=lot.lot, until=lot.keep_until))
     out: list[Draw] = []
-    lacking: list[str] = []
+    lacking: list[Said] = []
     cracked = 0
     freed: dict[tuple[str, Split], _Spare] = {}
-    where: dict[str, tuple[str, datetime]] = {}
+    where: dict[str, tuple[Said, datetime]] = {}
     for at, t, step in _separations(problem, solution):
         if step in booked:
             continue
@@ -122,7 +122,11 @@ def _take(problem: Problem, solution: Solution, lots: Iterable[Lot], booked: Col
                 need[side] -= used
                 one.grams -= used
         if thread.egg.kind != "fresh":
-            lacking += [f"{thread.name}: {need[s]:.0f} g of {thread.egg.kind} {s}" for s in SPLIT if need[s] > WORTH_G]
+            lacking += [
+                say("lots-plan.of", thread_name=thread.name, need_g=need[s], egg_kind=thread.egg.kind, s=s)
+                for s in SPLIT
+                if need[s] > WORTH_G
+            ]
             continue
         shells = ceil(max(need[s] / each[s] for s in SPLIT) - 0.01)
         if shells > 0:
@@ -198,7 +202,9 @@ def bookings(
                 kind=kinds.get(lot, "fresh"),
                 mass_g=round(grams, 1),
                 at=done[step],
-                why=f"{'for' if what == 'drawn' else 'from'} {taken.where[step][0]}",
+                why=say("lots-plan.for", where_low=taken.where[step][0])
+                if what == "drawn"
+                else say("lots-plan.from", where_low=taken.where[step][0]),
             )
             for n, (lot, what, side, grams) in enumerate(rows)
         ]

@@ -5,7 +5,7 @@ from pydantic import Field
 from gullpeak.core.plan.check import BreakKind
 from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.problem import Solution
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value
 
 
 class Term(Value):
@@ -28,13 +28,13 @@ class Found(Value):
     why: str = Field("", description="Where it is late: whether no plan can keep every rule (none), or none was found (unknown)")
     gives_up: tuple[BreakKind, ...] = Field((), description="Rules that it says it does not keep all through")
     seconds: float = 0.0
-    stage: str = ""
+    stage: Said = NOTHING
 
 
 class Offer(Value):
     """A change to the day that would free it: in words, what it costs in minutes, and the day as it would be."""
 
-    says: str
+    says: Said
     cost_min: float
     day: Day
 
@@ -42,9 +42,9 @@ class Offer(Value):
 class Clash(Value):
     """What clashes. `proven`: that these do not go together is certain, not only that nothing was found in the time."""
 
-    says: str
-    parts: tuple[str, ...] = ()
+    says: Said
+    parts: tuple[Said, ...] = ()
     orders: tuple[str, ...] = ()
-    names: tuple[tuple[str, str], ...] = Field((), description="Key and name of each order in it")
+    names: tuple[tuple[str, Said], ...] = Field((), description="Key and name of each order in it")
     proven: bool = True
     offers: tuple[Offer, ...] = ()

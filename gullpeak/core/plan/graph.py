@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from datetime import datetime, timedelta
 from math import ceil, floor
+from typing import Literal
 
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import LONGEST_H, Actual, Day, DayError, Order, moment, zone_of
@@ -22,7 +23,7 @@ from gullpeak.core.plan.problem import (
 )
 from gullpeak.core.product.parts import Book
 from gullpeak.core.recipe.step import Link, Step
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError
+from gullpeak.core.value import NOTHING, OutOfRangeError, Said, UnknownAmountError, say
 
 WAIT_COSTS_H = 12.0
 """A minute of waiting costs one minute for what keeps so long; more for what keeps shorter."""
@@ -120,13 +121,13 @@ def _in_and_out(run: list[tuple[str, Piece]], thread: str) -> list[tuple[str, Pi
     last = max(i for i, (_, p) in enumerate(run) if p.oven)
     out = list(run)
     door = Piece(
-        step=f"{thread}/{run[last][0]}-out", title="Out of the oven", kind="hands", quarters=WHOLE, minutes=1, low=1, high=2
+        step=f"{thread}/{run[last][0]}-out", title=say("graph.oven"), kind="hands", quarters=WHOLE, minutes=1, low=1, high=2
     )
     if run[last][1].set_c is not None and not any(p.kind == "hands" for _, p in run[last + 1 : last + 2]):
         out.insert(last + 1, (f"{run[last][0]}-out", door))
     if first == 0:
         step = _into(run[0][0])
-        out.insert(0, (step, door.model_copy(update={"step": f"{thread}/{step}", "title": "Into the oven"})))
+        out.insert(0, (step, door.model_copy(update={"step": f"{thread}/{step}", "title": say("graph.into-oven")})))
     return out
 
 
@@ -154,22 +155,20 @@ def build(
     """
     zone = zone_of(day)
     if not day.orders:
-        raise DayError("orders", "nothing is ordered yet: add an order")
+        raise DayError("orders", say("graph.nothing-ordered-yet-add"))
     if not day.shifts:
-        raise DayError("shifts", "nobody is there on this day: add a shift")
+        raise DayError("shifts", say("graph.nobody-day-add-shift"))
     starts = [moment(s.start, zone, f"shifts.{i}.start") for i, s in enumerate(day.shifts)]
     ends = [moment(s.end, zone, f"shifts.{i}.end") for i, s in enumerate(day.shifts)]
     ready = [moment(o.ready, zone, f"orders.{i}.ready") for i, o in enumerate(day.orders)]
     origin = min(starts).replace(second=0, microsecond=0)
     for i, at in enumerate(ready):
         if at <= origin:
-            raise DayError(f"orders.{i}.ready", "it is wanted before anybody is there: give a later time, or an earlier shift")
+            raise DayError(f"orders.{i}.ready", say("graph.wanted-before-anybody-give"))
         if at - origin > timedelta(hours=LONGEST_H):
-            raise DayError(f"orders.{i}.ready", f"over {LONGEST_H:.0f} h after the first shift: plan it on its own day")
+            raise DayError(f"orders.{i}.ready", say("graph.over-after-first-shift", longest_h=LONGEST_H))
         if at < now and not known:
-            raise DayError(
-                f"orders.{i}.ready", f"it was wanted at {at.astimezone(zone):%H:%M}, and that is past: give a later time"
-            )
+            raise DayError(f"orders.{i}.ready", say("graph.wanted-past-give-later", at=at.astimezone(zone).isoformat()))
 
     def minute(at: datetime) -> int:
         return int((at - origin).total_seconds() // 60)
@@ -198,7 +197,7 @@ def build(
             mine = lines_of(order, book, kitchen) if lines is None else lines(order)
         except (UnknownAmountError, OutOfRangeError) as error:
             field_of = getattr(error, "field", "of")
-            raise DayError(f"orders.{i}.{field_of if field_of in ('of', 'portions') else 'of'}", str(error)) from error
+            raise DayError(f"orders.{i}.{field_of if field_of in ('of', 'portions') else 'of'}", error.says) from error
         out.add(mine, minute(ready[i]), i)
     out.lock(day, minute)
     longest = max((b.minutes for b in out.blocks), default=0)
@@ -208,7 +207,7 @@ def build(
         i = next(n for n, o in enumerate(day.orders) if o.key == out.threads[block.thread].order)
         raise DayError(
             f"orders.{i}.ready",
-            f"{block.pieces[0].title} and what follows at once takes {longest / 60:.0f} h, longer than the day: begin the day before",
+            say("graph.follows-once-takes-longer", pieces_low_title=block.pieces[0].title, longest_h=longest / 60),
         )
     return Problem(
         origin=origin,
@@ -268,16 +267,16 @@ class _Builder:
                 self.dues.append(Due(last=end, by=by, spare=spare, hold=hold, weight=_weight(thread.keeps_h), order=thread.order))
                 continue
             joins = self.at[line.join]
-            where = {"chilled": "cold", "frozen": "freezer"}.get(thread.keeps_where)
+            shelves: dict[str, Literal["cold", "freezer"]] = {"chilled": "cold", "frozen": "freezer"}
             self.ties.append(
                 Tie(
                     earlier=end,
                     later=joins,
                     kind="keeps",
                     most=hold,
-                    holds=where,
+                    holds=shelves.get(thread.keeps_where),
                     weight=_weight(thread.keeps_h),
-                    says=f"{thread.name} keeps {_hours(thread.keeps_h)}",
+                    says=say("graph.keeps", thread_name=thread.name, hours=_hours(thread.keeps_h)),
                 )
             )
             if line.window is not None:
@@ -289,7 +288,12 @@ class _Builder:
                         least=floor(line.window[0]),
                         most=max(ceil(line.window[0]) + 1, floor(line.window[1])),
                         weight=0,
-                        says=f"{thread.name} goes on while it is warm, {line.window[0]:.0f} to {line.window[1]:.0f} min out of the oven",
+                        says=say(
+                            "graph.goes-while-warm-min",
+                            thread_name=thread.name,
+                            window_low=line.window[0],
+                            window_high_min=line.window[1],
+                        ),
                     )
                 )
 
@@ -335,7 +339,9 @@ class _Builder:
             if later.piece == 1 and self.blocks[later.block].pieces[0].step == f"{thread.key}/{_into(step)}":
                 later = At(block=later.block, piece=0)
             most = None if link.most_min is None else ceil(link.most_min)
-            kind = "window" if most is not None else "after" if link.kind == "after" else "ready"
+            kind: Literal["window", "after", "ready"] = (
+                "window" if most is not None else "after" if link.kind == "after" else "ready"
+            )
             self.ties.append(
                 Tie(
                     earlier=earlier,
@@ -348,25 +354,29 @@ class _Builder:
                 )
             )
 
-    def _window(self, at: At, most: int | None) -> str:
-        return "" if most is None else f"{self.blocks[at.block].pieces[at.piece].title}: at most {most} min later"
+    def _window(self, at: At, most: int | None) -> Said:
+        return (
+            NOTHING
+            if most is None
+            else say("graph.most-min-later", pieces_title=self.blocks[at.block].pieces[at.piece].title, most=most)
+        )
 
     def _ovens(self, line: Line, order: int) -> tuple[int, ...]:
         if not self.ovens:
-            raise DayError("out", "no oven is left to use on this day: put one back, or take the order out")
+            raise DayError("out", say("graph.oven-left-use-day"))
         if line.oven is None:
             return tuple(range(len(self.ovens)))
         if line.oven not in self.ovens:
-            raise DayError(f"orders.{order}.oven", f"{line.thread.name} needs an oven that is out of use: choose another for it")
+            raise DayError(f"orders.{order}.oven", say("graph.needs-oven-use-choose", thread_name=line.thread.name))
         return (self.ovens.index(line.oven),)
 
     def _mixers(self, line: Line, order: int) -> tuple[int, ...]:
         if not self.mixers:
-            raise DayError("out", "no mixer is left to use on this day: put one back")
+            raise DayError("out", say("graph.mixer-left-use-day"))
         if line.mixer is None:
             return tuple(range(len(self.mixers)))
         if line.mixer not in self.mixers:
-            raise DayError(f"orders.{order}.of", f"{line.thread.name} needs a mixer that is out of use on this day")
+            raise DayError(f"orders.{order}.of", say("graph.needs-mixer-use-day", thread_name=line.thread.name))
         return (self.mixers.index(line.mixer),)
 
     def _known(self, block: Block) -> Block:
@@ -414,7 +424,13 @@ def _settled(block: Block, real: list[Actual | None], origin: datetime) -> Block
     return block.model_copy(update={"pieces": tuple(pieces), "fixed": start})
 
 
-def _hours(hours: float | None) -> str:
+def _hours(hours: float | None) -> Said:
     if hours is None:
-        return "as long as is not known"
-    return f"{hours * 60:.0f} min" if hours < 1 else f"{hours:.0f} h" if hours < 72 else f"{hours / 24:.0f} days"
+        return say("graph.long-known")
+    return (
+        say("amount.min-0f", x=hours * 60)
+        if hours < 1
+        else say("amount.h-0f", x=hours)
+        if hours < 72
+        else say("graph.days", hours=hours / 24)
+    )

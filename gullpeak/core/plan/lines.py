@@ -16,6 +16,7 @@ from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe, Scale
 from gullpeak.core.recipe.step import Step
 from gullpeak.core.sheet.sheet import Sheet, work_out
+from gullpeak.core.value import NOTHING, Said, say, written
 
 RAW_TO_TREATED = {
     "raw": 0,
@@ -118,7 +119,7 @@ def lines_of(order: Order, book: Book, kitchen: Kitchen) -> list[Line]:
     """
     found = book.get(order.of)
     if found is None:
-        raise DayError("of", "this is not in the book any more: choose another, or take the order out")
+        raise DayError("of", say("lines.book-any-choose-another"))
     out: list[Line] = []
     left = order.portions
     for load in range(order.loads):
@@ -134,8 +135,8 @@ def lines_of(order: Order, book: Book, kitchen: Kitchen) -> list[Line]:
     return out
 
 
-def _thread(order: Order, key: str, name: str, found: str, depth: int = 0, parent: str | None = None) -> Thread:
-    return Thread(key=key, order=order.key, order_name=name, name=name, says="", depth=depth, parent=parent, of=found)
+def _thread(order: Order, key: str, name: Said, found: str, depth: int = 0, parent: str | None = None) -> Thread:
+    return Thread(key=key, order=order.key, order_name=name, name=name, says=NOTHING, depth=depth, parent=parent, of=found)
 
 
 def _recipe_lines(order: Order, key: str, portions: int, recipe: Recipe, kitchen: Kitchen) -> list[Line]:
@@ -143,7 +144,7 @@ def _recipe_lines(order: Order, key: str, portions: int, recipe: Recipe, kitchen
     loads = _in_loads(scaled, work_out(scaled, kitchen), kitchen)
     out = []
     for i, (_, sheet) in enumerate(loads):
-        name = recipe.name if len(loads) == 1 else f"{recipe.name}, {i + 1} of {len(loads)}"
+        name = written(recipe.name) if len(loads) == 1 else say("lines.of", recipe_name=recipe.name, i=i + 1, loads=len(loads))
         mine = key if len(loads) == 1 else f"{key}-load-{i + 1}"
         out.append(_made(sheet, kitchen, _thread(order, mine, name, order.of), parting.keeps_as(recipe), part=False))
     return out
@@ -164,14 +165,14 @@ def _product_lines(order: Order, key: str, portions: int, product: Product, book
     if order.oven is not None:
         book = {k: _other_oven(order, v) if isinstance(v, Recipe) else v for k, v in book.items()}
     grown, assembled = parting.expand(wanted, book, kitchen, (order.of,))
-    top = _thread(order, key, product.name, order.of)
+    top = _thread(order, key, written(product.name), order.of)
     out = [_assembled_line(top, assembled, kitchen)]
     inside: dict[tuple[str, ...], Assembled] = {(): assembled}
     for m in grown:
         above = m.path[:-1]
         parent = "/".join((key, *above))
-        thread = _thread(order, "/".join((key, *m.path)), m.name, m.of, m.depth + 1, parent).model_copy(
-            update={"order_name": product.name}
+        thread = _thread(order, "/".join((key, *m.path)), written(m.name), m.of, m.depth + 1, parent).model_copy(
+            update={"order_name": written(product.name)}
         )
         together = inside[above]
         join = together.joins.get(m.role, together.steps[0].key)

@@ -13,7 +13,7 @@ from gullpeak.core.kitchen.kitchen import EggSize
 from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.step import StepKind
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value
 
 WHOLE = 4
 """One pair of hands, in quarters."""
@@ -28,10 +28,10 @@ class Piece(Value):
     """One step of a block. Minutes likely, and the ends of its band; `quarters` of a pair of hands (8: two people)."""
 
     step: str = Field(description="Thread and step, unique in the day")
-    title: str
-    says: tuple[str, ...] = ()
-    until: tuple[str, ...] = ()
-    caution: str | None = None
+    title: Said
+    says: tuple[Said, ...] = ()
+    until: tuple[Said, ...] = ()
+    caution: Said | None = None
     kind: StepKind
     quarters: int
     minutes: int
@@ -119,7 +119,7 @@ class Tie(Value):
     most: int | None = None
     holds: Literal["cold", "freezer"] | None = None
     weight: int = Field(1, description="What a minute of waiting costs, in tenths")
-    says: str = ""
+    says: Said = NOTHING
 
 
 class Due(Value):
@@ -155,9 +155,9 @@ class Thread(Value):
 
     key: str
     order: str
-    order_name: str
-    name: str
-    says: str
+    order_name: Said
+    name: Said
+    says: Said
     depth: int
     parent: str | None = None
     joins: str = Field("", description="The step of its parent at which it joins")

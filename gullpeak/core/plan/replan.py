@@ -2,7 +2,7 @@
 
 from gullpeak.core.plan.bands import Net
 from gullpeak.core.plan.problem import Placed, Problem, Solution
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, say
 
 WORTH_SAYING_MIN = 3
 
@@ -11,11 +11,11 @@ class Change(Value):
     """A step that a new plan moves: from when to when, and what moved it."""
 
     step: str
-    title: str
-    name: str
+    title: Said
+    name: Said
     was: int
     now: int
-    because: str
+    because: Said
 
 
 def carried(old: Problem, solution: Solution, new: Problem) -> dict[int, Placed]:
@@ -69,7 +69,7 @@ def changes(problem: Problem, base: dict[int, Placed], solution: Solution) -> tu
         now, was = solution.blocks[b].start, base[b].start
         if abs(now - was) < WORTH_SAYING_MIN:
             continue
-        because = net.because(b, net.start) if now > was else "there is room sooner"
+        because = net.because(b, net.start) if now > was else say("replan.room-sooner")
         out.append(
             Change(
                 step=block.pieces[0].step,
@@ -77,7 +77,7 @@ def changes(problem: Problem, base: dict[int, Placed], solution: Solution) -> tu
                 name=problem.threads[block.thread].name,
                 was=was,
                 now=now,
-                because=because or "to meet what comes after it",
+                because=because or say("replan.meet-comes-after"),
             )
         )
     return tuple(sorted(out, key=lambda c: c.now))

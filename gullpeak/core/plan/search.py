@@ -12,6 +12,7 @@ from gullpeak.core.plan.hand_rule import by_hand
 from gullpeak.core.plan.model import Model
 from gullpeak.core.plan.problem import Placed, Problem, Solution
 from gullpeak.core.plan.solve import BY_THE_CLOCK, Effort, Outcome, complete, run
+from gullpeak.core.value import NOTHING, say
 
 PROVES, BOUNDS = 0.25, 0.2
 FEW_BLOCKS, PROVES_FEW = 40, 0.6
@@ -91,28 +92,28 @@ class _Search:
         self.p, self.seconds, self.tell_them, self.base = problem, seconds, tell, base
         self.begin, self.effort = begin, effort
         self.gives_up: tuple[BreakKind, ...] = ATTENDED if base is not None else ()
-        self.spent, self.best, self.stage, self.stopped = 0.0, Found(status="unknown"), "", False
+        self.spent, self.best, self.stage, self.stopped = 0.0, Found(status="unknown"), NOTHING, False
 
     def go(self) -> Found:
         problem, soft = self.p, False
         model = Model(problem, base=self.base)
         begin = self.begin or (any_by_hand(problem) if self.base is None else repaired(problem, self.base))
         if begin is not None:
-            self.stage = "by the hand rule" if self.base is None else "in the same order, later"
+            self.stage = say("search.hand-rule") if self.base is None else say("search.same-order-later")
             self._keep(complete(model, begin, self.effort), 0.0)
         if self.best.solution is None and self.base is not None:
             self._widen(self.base, begin)
         if self.best.solution is None and self.base is not None and (anew := any_by_hand(problem)) is not None:
-            self.stage = "by the hand rule"
+            self.stage = say("search.hand-rule")
             self._keep(complete(model, anew, self.effort), self.spent)
         if self.best.solution is None and self.base is None:
-            self.stage = "looking for any plan"
+            self.stage = say("search.looking-any-plan")
             self._any(model, self.seconds * ANY)
         if self.best.solution is None and self.base is not None and not self.stopped:
             soft, why, self.gives_up = True, self.best.status, LATE_GIVES_UP
             self.best = Found(status="unknown", why=why)
             model = Model(problem, soft=True, base=self.base)
-            self.stage = "late, as little as can be"
+            self.stage = say("search.late-little-can")
             if begin is not None:
                 self._keep(complete(model, begin, self.effort), self.spent)
             if self.best.solution is None:
@@ -130,7 +131,7 @@ class _Search:
 
     def _as_it_comes(self, pushed: Solution) -> None:
         """Nothing was found in the time: the old order of doing, later, even where it asks more than there is; the checker says of what."""
-        self.stage, self.gives_up = "in the same order, with too few hands", SHORT_GIVES_UP
+        self.stage, self.gives_up = say("search.same-order-too-few"), SHORT_GIVES_UP
         tools = {*(f"mixer:{m.key}" for m in self.p.mixers), *(f"oven:{o.key}" for o in self.p.ovens)}
         for short in ({"hands"}, {"hands", *tools}):
             outcome = complete(Model(self.p, frozenset(short), soft=True, base=self.base), pushed, self.effort)
@@ -162,7 +163,7 @@ class _Search:
             model = Model(self.p, base=base)
             model.freeze(base, must | near)
             model.hint(base)
-            self.stage = "moving as little as will do"
+            self.stage = say("search.moving-little-will")
             outcome = run(model, NEAR_S * 1.5, self.effort.alone(), proves=False)
             self.spent += outcome.seconds
             if outcome.solution is not None:
@@ -194,12 +195,12 @@ class _Search:
     def _improve(self, model: Model, soft: bool) -> None:
         left = self.seconds * (1 if soft else 1 - BOUNDS)
         if not self.stopped:
-            self.stage = "late, as little as can be" if soft else "looking everywhere"
+            self.stage = say("search.late-little-can") if soft else say("search.looking-everywhere")
             known = self.best.solution is not None
             proves = PROVES_FEW if len(self.p.blocks) < FEW_BLOCKS else PROVES
             self._run(model, min(left - self.spent, self.seconds * proves) if known else left - self.spent)
         if self.best.status == "found" and not self.stopped:
-            self.stage = "looking around the best so far"
+            self.stage = say("search.looking-around-best-far")
             self._around(int((left - self.spent) / (NEAR_S + BUILD_S)), soft)
 
     def _around(self, rounds: int, soft: bool) -> None:
@@ -281,7 +282,7 @@ class _Search:
 
     def _bounds(self) -> None:
         """What each term cannot be under, by leaving out what has least to do with it."""
-        self.stage = "what no plan can be under"
+        self.stage = say("search.plan-can-under")
         groups = {
             "hands": {"hands"},
             "mixers": {f"mixer:{m.key}" for m in self.p.mixers},

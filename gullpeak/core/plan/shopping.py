@@ -7,22 +7,22 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.eggs import DayEggs
 from gullpeak.core.plan.problem import Problem, Solution
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value, say, written
 
-PACKS: dict[str, tuple[str, float]] = {
-    "sugar": ("1 kg bag", 1000),
-    "flour": ("1.5 kg bag", 1500),
-    "starch": ("250 g box", 250),
-    "fat": ("250 g block", 250),
-    "cream": ("500 ml tub", 505),
-    "cheese": ("250 g tub", 250),
-    "nuts": ("200 g bag", 200),
-    "fruit": ("250 g punnet", 250),
-    "wine": ("750 ml bottle", 775),
-    "spirit": ("700 ml bottle", 665),
-    "preserve": ("340 g jar", 340),
-    "ice cream": ("1 l tub", 550),
-    "liquid": ("1 l", 1000),
+PACKS: dict[str, tuple[Said, float]] = {
+    "sugar": (say("shopping.pack.1-kg-bag"), 1000),
+    "flour": (say("shopping.pack.1-5-kg-bag"), 1500),
+    "starch": (say("shopping.pack.250-g-box"), 250),
+    "fat": (say("shopping.pack.250-g-block"), 250),
+    "cream": (say("shopping.pack.500-ml-tub"), 505),
+    "cheese": (say("shopping.pack.250-g-tub"), 250),
+    "nuts": (say("shopping.pack.200-g-bag"), 200),
+    "fruit": (say("shopping.pack.250-g-punnet"), 250),
+    "wine": (say("shopping.pack.750-ml-bottle"), 775),
+    "spirit": (say("shopping.pack.700-ml-bottle"), 665),
+    "preserve": (say("shopping.pack.340-g-jar"), 340),
+    "ice cream": (say("shopping.pack.1-l-tub"), 550),
+    "liquid": (say("shopping.pack.1-l"), 1000),
 }
 """How each kind of thing is usually sold, g (craft estimate); what is not here is bought by weight."""
 EGGS = frozenset({"egg-white", "egg-yolk", "whole-egg"})
@@ -32,7 +32,7 @@ BY_WEIGHT_G = 10.0
 class Use(Value):
     """So much of it for a thread; None: not known."""
 
-    thread: str
+    thread: Said
     mass_g: float | None
     at: datetime | None
 
@@ -47,7 +47,7 @@ class Item(Value):
     name: str
     mass_g: float | None
     packs: int | None
-    pack: str
+    pack: Said
     over_g: float
     cost: float | None
     unknown: bool
@@ -59,8 +59,8 @@ class WeighMoment(Value):
 
     at: datetime
     step: str
-    thread: str
-    order: str
+    thread: Said
+    order: Said
     who: tuple[str, ...]
     lines: tuple[Use, ...]
     names: tuple[str, ...]
@@ -117,16 +117,16 @@ def _item(key: str, uses: list[Use], prices: dict[str, float]) -> Item:
     mass = sum(u.mass_g or 0.0 for u in uses)
     known_all, known_any = all(u.mass_g is not None for u in uses), any(u.mass_g is not None for u in uses)
     if known.whole is not None and known.each_g:
-        pack, each = known.whole, known.each_g
+        pack, each = written(known.whole), known.each_g
     else:
-        pack, each = PACKS.get(known.role, ("", 0.0))
+        pack, each = PACKS.get(known.role, (NOTHING, 0.0))
     packs = ceil(mass / each - 1e-6) if each and known_any else None
     return Item(
         key=key,
         name=known.name,
         mass_g=round(mass, 1) if known_any else None,
         packs=packs,
-        pack=pack if packs is not None else "by weight" if known_any else "amount not known: look whether there is enough",
+        pack=pack if packs is not None else say("shopping.weight") if known_any else say("shopping.amount-known-look-whether"),
         over_g=round(packs * each - mass, 1) if packs is not None else round(ceil(mass / BY_WEIGHT_G) * BY_WEIGHT_G - mass, 1),
         cost=round(mass / 1000 * prices[key], 2) if key in prices and known_all else None,
         unknown=not known_all,

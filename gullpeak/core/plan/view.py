@@ -16,7 +16,7 @@ from gullpeak.core.plan.problem import WHOLE, LineMass, Problem, Solution
 from gullpeak.core.plan.replan import Change
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.step import StepKind
-from gullpeak.core.value import Value
+from gullpeak.core.value import RefusalError, Said, Value, say
 
 FREE_MIN = 10
 """Nobody's hands are on anything for so long: a spell worth naming."""
@@ -28,10 +28,10 @@ class StepAt(Value):
     """A step in time. `low_end`, `high_end`: the ends of its band; `at_once`: it may not wait after the one before."""
 
     step: str
-    title: str
-    says: tuple[str, ...]
-    until: tuple[str, ...]
-    caution: str | None
+    title: Said
+    says: tuple[Said, ...]
+    until: tuple[Said, ...]
+    caution: Said | None
     kind: StepKind
     start: datetime
     end: datetime
@@ -55,9 +55,9 @@ class ThreadAt(Value):
 
     key: str
     order: str
-    order_name: str
-    name: str
-    says: str
+    order_name: Said
+    name: Said
+    says: Said
     depth: int
     parent: str | None
     joins: str
@@ -79,13 +79,13 @@ class WindowAt(Value):
     later: str
     opens: datetime
     closes: datetime
-    says: str
+    says: Said
 
 
 class Chore(Value):
     """A thing between the threads: an oven set, a bowl washed."""
 
-    says: str
+    says: Said
     what: Literal["oven", "wash"]
     at: datetime
     minutes: int
@@ -105,7 +105,7 @@ class FreeSpell(Value):
 
     start: datetime
     end: datetime
-    fits: tuple[str, ...]
+    fits: tuple[Said, ...]
 
 
 class PersonAt(Value):
@@ -116,7 +116,7 @@ class PersonAt(Value):
     start: datetime
     end: datetime
     pauses: tuple[tuple[datetime, datetime], ...]
-    next: str | None = None
+    next: Said | None = None
     next_at: datetime | None = None
     next_step: str | None = None
 
@@ -128,7 +128,7 @@ class Plan(Value):
     solution: Solution
     made_at: datetime
     status: str
-    stage: str
+    stage: Said
     aim: float
     bound: float
     terms: tuple[Term, ...]
@@ -145,11 +145,11 @@ class PlanView(Value):
     starts: datetime
     ends: datetime
     status: str
-    stage: str
+    stage: Said
     aim_min: float
     bound_min: float
     terms: tuple[Term, ...]
-    says: str
+    says: Said
     threads: tuple[ThreadAt, ...]
     chores: tuple[Chore, ...]
     windows: tuple[WindowAt, ...]
@@ -164,17 +164,17 @@ class PlanView(Value):
     changes: tuple[Change, ...] = ()
 
 
-class UnsoundPlanError(ValueError):
+class UnsoundPlanError(RefusalError):
     """A plan that breaks a rule it does not say it breaks: it is not kept."""
 
 
 def of(problem: Problem, found: Found, made_at: datetime, changes: tuple[Change, ...] = ()) -> Plan:
     """Return a found plan, to be kept. Raises UnsoundPlanError where nothing was found, or it breaks a rule it does not say it breaks."""
     if found.solution is None:
-        raise UnsoundPlanError("there is no plan to keep")
+        raise UnsoundPlanError(say("plan.plan-keep"))
     unsaid = [b.says for b in check(problem, found.solution) if b.kind not in found.gives_up]
     if unsaid:
-        raise UnsoundPlanError(f"the plan breaks a rule: {unsaid[0]}")
+        raise UnsoundPlanError(say("plan.plan-breaks-rule", unsaid_low=unsaid[0]))
     return Plan(
         problem=problem,
         solution=found.solution,
@@ -308,7 +308,12 @@ class _Layout:
             oven, block = self.p.ovens[c.oven], self.p.blocks[c.block]
             out.append(
                 Chore(
-                    says=f"{oven.name} to {block.settings()[0]:g} °C, for {self.p.threads[block.thread].name}",
+                    says=say(
+                        "plan.to-for",
+                        oven_name=oven.name,
+                        settings_low_c=block.settings()[0],
+                        threads_name=self.p.threads[block.thread].name,
+                    ),
                     what="oven",
                     at=self.p.at(c.start),
                     minutes=1,
@@ -321,7 +326,7 @@ class _Layout:
             mixer = self.p.mixers[w.mixer].name
             out.append(
                 Chore(
-                    says=f"Wash the bowl of the {mixer.lower()}, before {then}",
+                    says=say("plan.wash-bowl-before", mixer=mixer, then=then),
                     what="wash",
                     at=self.p.at(w.start),
                     minutes=self.p.wash_min,
@@ -390,13 +395,15 @@ class _Layout:
             )
         return tuple(out)
 
-    def _says(self, people: tuple[PersonAt, ...]) -> str:
-        coming = sorted((p.next_at, p.next, p.next_step) for p in people if p.next_at is not None and p.next is not None)
+    def _says(self, people: tuple[PersonAt, ...]) -> Said:
+        coming = sorted(
+            ((p.next_at, p.next, p.next_step) for p in people if p.next_at is not None and p.next is not None), key=lambda c: c[0]
+        )
         if not coming:
-            return "Everything is done."
+            return say("plan.everything-done")
         _, title, step = coming[0]
         thread = next(t.name for t in self.p.threads if step is not None and step.rsplit("/", 1)[0] == t.key)
-        return f"{title} ({thread})"
+        return say("plan.next", title=title, thread=thread)
 
     def _free(self, loads: tuple[Load, ...]) -> tuple[FreeSpell, ...]:
         out = []
@@ -407,7 +414,7 @@ class _Layout:
                 out.append(FreeSpell(start=one.at, end=then.at, fits=self._fits(one.at, int(minutes))))
         return tuple(out)
 
-    def _fits(self, at: datetime, minutes: int) -> tuple[str, ...]:
+    def _fits(self, at: datetime, minutes: int) -> tuple[Said, ...]:
         """Later steps of hands alone that could as well be done now: nothing they need is missing, and nothing waits too long for it."""
         minute, out = self.p.minute(at), []
         for b in self.net.order:
@@ -438,10 +445,17 @@ class _Layout:
                 for t in after
             )
             if ready and waits and b not in {d.last.block for d in self.p.dues}:
-                out.append(f"{block.pieces[0].title} ({self.p.threads[block.thread].name}), {block.minutes} min")
+                out.append(
+                    say(
+                        "plan.min",
+                        pieces_low_title=block.pieces[0].title,
+                        threads_name=self.p.threads[block.thread].name,
+                        minutes=block.minutes,
+                    )
+                )
             if len(out) == FITS:
                 break
-        return tuple(out) or ("a break",)
+        return tuple(out) or (say("check.break"),)
 
     # Ovens
 

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from gullpeak.core.value import Key, OutOfRangeError, Value
+from gullpeak.core.value import NOTHING, Key, OutOfRangeError, Said, Value, say
 
 LONGEST_S = 3600.0
 """A run ends by itself after an hour of its own time."""
@@ -25,17 +25,17 @@ class Control(Value):
     """Something a cook has a hand on. levels: what it can be set to, by name; none: it is pressed."""
 
     what: Key
-    name: str
+    name: Said
     key: str = Field(description="The key that works it")
-    levels: tuple[str, ...] = ()
+    levels: tuple[Said, ...] = ()
     ends: bool = False
 
 
 class Look(Value):
     """What is to be seen, heard and felt, in words and for the drawing, all of it without a figure."""
 
-    says: tuple[str, ...]
-    felt: str = Field("", description="The answer to the last time something was felt or tried")
+    says: tuple[Said, ...]
+    felt: Said = Field(NOTHING, description="The answer to the last time something was felt or tried")
     asks: Literal["name", "do"] | None = Field(None, description="Which answer is due, where questions are asked")
     stage: str = Field("", description="The foam's stage, where its peak is drawn")
     fill: float = Field(0.0, ge=0, le=1, description="How full the bowl or pan is")
@@ -49,34 +49,36 @@ class Look(Value):
 class Gauge(Value):
     """A hidden figure, shown when it is asked for."""
 
-    name: str
+    key: Key
+    name: Said
     value: float
-    unit: str
+    unit: Said
     digits: int = 0
 
 
 class Judged(Value):
     """One thing a run is judged by."""
 
-    name: str
+    name: Said
     passed: bool
-    says: str
-    why: str
+    says: Said
+    why: Said
 
 
 class Noted(Value):
     """Something that happened, s after the run began."""
 
     at_s: float
-    says: str
+    says: Said
     mine: bool = Field(description="The cook did it; else it happened")
 
 
 class Course(Value):
     """The course of a hidden figure. band: where it should have ended, or been kept."""
 
-    name: str
-    unit: str
+    key: Key
+    name: Said
+    unit: Said
     points: tuple[tuple[float, float], ...]
     band: tuple[float, float] | None = None
 
@@ -94,8 +96,8 @@ class Judgement(Value):
 class Setup(Value):
     """What a run begins with, said to the cook."""
 
-    title: str
-    says: tuple[str, ...]
+    title: Said
+    says: tuple[Said, ...]
     controls: tuple[Control, ...]
     drawn: Literal["bowl", "pan", "bath", "peak"]
     speed: float = Field(description="Seconds of the run in one of life")
@@ -129,7 +131,7 @@ class Simulator(ABC):
         """Say what a run begins with."""
 
     @abstractmethod
-    def act(self, what: str, value: float) -> str:
+    def act(self, what: str, value: float) -> Said:
         """Do something; returns what it was, for the picture, or nothing."""
 
     @abstractmethod
@@ -149,10 +151,10 @@ class Simulator(ABC):
         """Judge how it came out."""
 
     @abstractmethod
-    def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
-        """Return unit and wanted band of each course."""
+    def bands(self) -> dict[str, tuple[float, float] | None]:
+        """Return the wanted band of each course."""
 
-    def happened(self, what: str, says: str) -> None:
+    def happened(self, what: str, says: Said) -> None:
         """Note something that came about by itself, once."""
         if what not in self.noted:
             self.noted.add(what)
@@ -161,8 +163,8 @@ class Simulator(ABC):
     def keep(self) -> None:
         """Keep the hidden figures' course."""
         for figure in self.figures():
-            if figure.name in self.bands():
-                self.courses.setdefault(figure.name, []).append((round(self.now, 1), round(figure.value, 3)))
+            if figure.key in self.bands():
+                self.courses.setdefault(figure.key, []).append((round(self.now, 1), round(figure.value, 3)))
 
 
 def run(simulator: Simulator, actions: Sequence[Action], until_s: float, asked: bool = False) -> View:
@@ -176,9 +178,9 @@ def run(simulator: Simulator, actions: Sequence[Action], until_s: float, asked: 
     for a in actions:
         control = controls.get(a.what)
         if control is None:
-            raise OutOfRangeError("a control", a.what, f"take one of {', '.join(controls)}")
+            raise OutOfRangeError(say("practice.control"), a.what, say("practice.take", controls=tuple(controls)))
         if control.levels and not a.value < len(control.levels):
-            raise OutOfRangeError(control.name, a.value, f"give 0 to {len(control.levels) - 1}")
+            raise OutOfRangeError(control.name, a.value, say("practice.give", levels=len(control.levels) - 1))
     end, kept_at, i = min(until_s, LONGEST_S), -COURSE_EVERY_S, 0
     while not simulator.ended:
         while i < len(todo) and todo[i].at_s <= simulator.now + 1e-9 and not simulator.ended:
@@ -208,13 +210,13 @@ def run(simulator: Simulator, actions: Sequence[Action], until_s: float, asked: 
 
 
 def _judge(simulator: Simulator) -> Judgement:
-    points, bands = simulator.points(), simulator.bands()
+    points, bands, gauges = simulator.points(), simulator.bands(), {g.key: g for g in simulator.figures()}
     return Judgement(
         passed=all(p.passed for p in points),
         points=points,
         lines=tuple(
-            Course(name=name, unit=bands[name][0], points=tuple(course), band=bands[name][1])
-            for name, course in simulator.courses.items()
+            Course(key=key, name=gauges[key].name, unit=gauges[key].unit, points=tuple(course), band=bands[key])
+            for key, course in simulator.courses.items()
         ),
         marks=tuple(sorted(simulator.marks, key=lambda m: m.at_s)),
         lasted_s=round(simulator.now, 1),

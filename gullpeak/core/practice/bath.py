@@ -6,8 +6,10 @@ import numpy as np
 
 from gullpeak.core.physics.bath import Heated, coagulation, conductance_w_k
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.value import NOTHING, Said, say
 
-HEATS = ("off the bath", "bare simmer", "simmer", "rolling boil")
+HEATS = ("off", "bare-simmer", "simmer", "rolling-boil")
+PACES = ("still", "easy", "steady")
 TOWARDS_C = (21.0, 88.0, 96.0, 100.0)
 CONDUCTS = (0.35, 0.8, 1.0, 1.5)
 """Of the bath's heat, by how it boils; off it, what the room takes."""
@@ -37,61 +39,64 @@ class BowlOverBath(Simulator):
         self.temp_c = float(r.uniform(16, 21))
         self.heat, self.whisk = 0, 0
         self.air, self.clots, self.thick = 0.0, 0.0, 0.0
-        self.felt = ""
+        self.felt = NOTHING
 
     def setup(self) -> Setup:
         """Say what a run begins with."""
-        made = "Yolks, sugar and sweet wine" if self.what == "sabayon" else "Eggs, sugar, juice and butter"
-        aim = (
-            "Whisk it to a ribbon that lies on top, and take it off before it scrambles."
-            if self.what == "sabayon"
-            else "Cook it until it coats the spoon, and take it off before it scrambles."
-        )
+        made = say("at-bath.yolks-sugar-sweet-wine") if self.what == "sabayon" else say("at-bath.eggs-sugar-juice-butter")
+        aim = say("at-bath.whisk-ribbon-lies-top") if self.what == "sabayon" else say("at-bath.cook-until-coats-spoon")
         return Setup(
-            title="The bath",
-            says=(f"{made} in a steel bowl, water below.", aim),
+            title=say("at-bath.bath"),
+            says=(say("at-bath.steel-bowl-water-below", made=made), aim),
             controls=(
-                Control(what="heat", name="Bath", key="h", levels=HEATS),
-                Control(what="whisk", name="Whisk", key="w", levels=("still", "easy", "steady")),
-                Control(what="lift", name="Lift the whisk and look", key="l"),
-                Control(what="spoon", name="Draw a finger across the spoon", key="s"),
-                Control(what="off", name="It is there: off, into the cold bowl", key="Enter", ends=True),
+                Control(
+                    what="heat", name=say("at-bath.control.heat"), key="h", levels=tuple(say(f"at-bath.level.{x}") for x in HEATS)
+                ),
+                Control(
+                    what="whisk",
+                    name=say("at-bath.control.whisk"),
+                    key="w",
+                    levels=tuple(say(f"at-bath.level.{x}") for x in PACES),
+                ),
+                Control(what="lift", name=say("at-bath.control.lift"), key="l"),
+                Control(what="spoon", name=say("at-bath.control.spoon"), key="s"),
+                Control(what="off", name=say("at-bath.control.off"), key="Enter", ends=True),
             ),
             drawn="bath",
             speed=8,
         )
 
-    def act(self, what: str, value: float) -> str:
+    def act(self, what: str, value: float) -> Said:
         """Do something at the bath."""
-        self.felt = ""
+        self.felt = NOTHING
         if what == "heat":
             self.heat = int(value)
-            return HEATS[self.heat]
+            return say(f"at-bath.level.{HEATS[self.heat]}")
         if what == "whisk":
             self.whisk = int(value)
-            return f"whisk {('still', 'easy', 'steady')[self.whisk]}"
+            return say("at-bath.whisk", to=say(f"at-bath.level.{PACES[self.whisk]}"))
         if what == "lift":
             ribbon = self.ribbon()
             self.felt = (
-                "It runs off like milk."
+                say("at-bath.runs-off-like-milk")
                 if ribbon < 0.3
-                else "It falls in a stream and sinks at once."
+                else say("at-bath.falls-stream-sinks-once")
                 if ribbon < 0.7
-                else "A ribbon that lies a moment."
+                else say("at-bath.ribbon-lies-moment")
                 if ribbon < 1
-                else "A ribbon that lies on top for ten seconds."
+                else say("at-bath.ribbon-lies-top-ten")
             )
-            return "looked at the ribbon"
+            return say("at-bath.looked-ribbon")
         if what == "spoon":
             self.felt = (
-                "It runs together at once."
+                say("at-bath.runs-together-once")
                 if self.thick < 0.6
-                else "The line closes slowly."
+                else say("at-bath.line-closes-slowly")
                 if self.thick < 1
-                else "The line stays."
+                else say("at-bath.line-stays")
             )
-            return "tried the spoon"
-        return "taken off"
+            return say("at-bath.tried-spoon")
+        return say("at-bath.taken-off")
 
     def capacity(self) -> float:
         """Heat capacity of mixture and bowl, J/K."""
@@ -118,9 +123,9 @@ class BowlOverBath(Simulator):
         if over > 0:
             self.clots = min(self.clots + CLOTS_PER_MIN_K * over * minutes, 1.0)
         if self.temp_c >= self.window.thickens_c:
-            self.happened("thickens", "it begins to thicken")
+            self.happened("thickens", say("at-bath.begins-thicken"))
         if self.clots > FLECKS:
-            self.happened("scrambles", "flecks at the wall: it scrambles")
+            self.happened("scrambles", say("at-bath.flecks-wall-scrambles"))
 
     def ribbon(self) -> float:
         """Return how near it is to a ribbon that lies: 1 is there. Air and thickening, clots break it."""
@@ -130,30 +135,30 @@ class BowlOverBath(Simulator):
         """Say what is to be seen and felt."""
         says = []
         if self.clots > FLECKS:
-            says.append("Yellow flecks on the whisk.")
+            says.append(say("at-bath.yellow-flecks-whisk"))
         elif self.clots > FLECKS / 2:
-            says.append("A skin catches at the wall.")
+            says.append(say("at-bath.skin-catches-wall"))
         tone = self.air
         says.append(
-            "Deep yellow, coarse froth."
+            say("at-bath.deep-yellow-coarse-froth")
             if tone < 0.25
-            else "Paler, fine bubbles."
+            else say("at-bath.paler-fine-bubbles")
             if tone < 0.6
-            else "Pale and thick, the bubbles are gone."
+            else say("at-bath.pale-thick-bubbles-gone")
         )
         says.append(
-            "The bowl is cool."
+            say("at-bath.bowl-cool")
             if self.temp_c < 28
-            else "The bowl is hand-warm."
+            else say("at-bath.bowl-hand-warm")
             if self.temp_c < 42
-            else "The bowl is hot to the hand."
+            else say("at-bath.bowl-hot-hand")
             if self.temp_c < 62
-            else "Too hot to hold; steam from the mixture."
+            else say("at-bath.too-hot-hold-steam")
         )
         if self.thick > 0.5 and self.whisk:
-            says.append("The whisk uncovers the bottom of the bowl.")
+            says.append(say("at-bath.whisk-uncovers-bottom-bowl"))
         if self.heat == 3:
-            says.append("The water knocks against the bowl.")
+            says.append(say("at-bath.water-knocks-against-bowl"))
         return Look(
             says=tuple(says),
             felt=self.felt,
@@ -168,19 +173,19 @@ class BowlOverBath(Simulator):
     def figures(self) -> tuple[Gauge, ...]:
         """Return what is hidden."""
         return (
-            Gauge(name="mixture", value=self.temp_c, unit="°C", digits=1),
-            Gauge(name="wall", value=self.wall_c(), unit="°C", digits=1),
-            Gauge(name="ribbon", value=100 * self.ribbon(), unit="%"),
-            Gauge(name="clotted", value=100 * self.clots, unit="%", digits=1),
+            Gauge(key="mixture", name=say("at-bath.gauge.mixture"), value=self.temp_c, unit=say("unit.c"), digits=1),
+            Gauge(key="wall", name=say("at-bath.gauge.wall"), value=self.wall_c(), unit=say("unit.c"), digits=1),
+            Gauge(key="ribbon", name=say("at-bath.gauge.ribbon"), value=100 * self.ribbon(), unit=say("unit.pct")),
+            Gauge(key="clotted", name=say("at-bath.gauge.clotted"), value=100 * self.clots, unit=say("unit.pct"), digits=1),
         )
 
-    def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
-        """Return unit and wanted band of each course."""
+    def bands(self) -> dict[str, tuple[float, float] | None]:
+        """Return the wanted band of each course."""
         return {
-            "mixture": ("°C", (self.window.thickens_c, self.window.sets_c)),
-            "wall": ("°C", (20.0, self.window.sets_c)),
-            "ribbon": ("%", (90.0, 105.0)),
-            "clotted": ("%", (0.0, 100 * FLECKS)),
+            "mixture": (self.window.thickens_c, self.window.sets_c),
+            "wall": (20.0, self.window.sets_c),
+            "ribbon": (90.0, 105.0),
+            "clotted": (0.0, 100 * FLECKS),
         }
 
     def points(self) -> tuple[Judged, ...]:
@@ -189,31 +194,35 @@ class BowlOverBath(Simulator):
         got = self.ribbon() if sabayon else min(self.thick, 1.0)
         there, whole, hot = got >= 0.9, self.clots <= FLECKS, self.temp_c >= self.window.thickens_c - 1
         if there:
-            why = "It holds."
+            why = say("at-bath.holds")
         elif not whole:
-            why = "Clots broke it."
+            why = say("at-bath.clots-broke")
         elif not hot:
-            why = "It never came to where it thickens."
+            why = say("at-bath.never-came-thickens")
         else:
-            why = (
-                "Not enough air: whisk steadily from the start."
-                if sabayon and self.air < 0.7
-                else "A minute more where it thickens."
-            )
+            why = say("at-bath.enough-air-whisk-steadily") if sabayon and self.air < 0.7 else say("at-bath.minute-thickens")
         return (
-            Judged(name="Ribbon" if sabayon else "Coats the spoon", passed=there, says=f"{100 * got:.0f} % of the way", why=why),
             Judged(
-                name="Smooth",
-                passed=whole,
-                says=f"{100 * self.clots:.0f} % clotted",
-                why="No fleck in it."
-                if whole
-                else f"The wall passed {self.window.sets_c:.0f} °C: a gentler bath, a steadier whisk, off sooner.",
+                name=say("at-bath.judged.ribbon") if sabayon else say("at-bath.coats-spoon"),
+                passed=there,
+                says=say("at-bath.way", got_pct=100 * got),
+                why=why,
             ),
             Judged(
-                name="Heat",
+                name=say("at-bath.judged.smooth"),
+                passed=whole,
+                says=say("at-bath.clotted", clots_pct=100 * self.clots),
+                why=say("at-bath.fleck") if whole else say("at-bath.wall-passed-gentler-bath", sets_c=self.window.sets_c),
+            ),
+            Judged(
+                name=say("at-bath.judged.heat"),
                 passed=hot,
-                says=f"{self.temp_c:.0f} °C when it came off; it thickens at {self.window.thickens_c:.0f} °C, sets at {self.window.sets_c:.0f} °C",
-                why="Hot enough to hold." if hot else "Taken off too soon: it will run thin.",
+                says=say(
+                    "at-bath.when-came-off-thickens",
+                    temp_c=self.temp_c,
+                    thickens_c=self.window.thickens_c,
+                    sets_c=self.window.sets_c,
+                ),
+                why=say("at-bath.hot-enough-hold") if hot else say("at-bath.taken-off-too-soon"),
             ),
         )

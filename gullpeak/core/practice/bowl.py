@@ -7,8 +7,10 @@ import numpy as np
 from gullpeak.core.physics import sugar
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 from gullpeak.core.sheet import foam
+from gullpeak.core.value import NOTHING, Said, say
 
 SPEEDS = (0.0, 0.35, 0.7, 1.0)
+PACES = ("off", "slow", "medium", "high")
 """Whisking against medium-high, by setting."""
 STAGES: tuple[tuple[foam.StageName, float], ...] = tuple(
     (name, sum(band) / 2) for name, band in foam.RULES["french"].stages.items()
@@ -60,60 +62,72 @@ class Bowl(Simulator):
         self.dissolved_g = 0.0
         self.slow = 0.0  # g of sugar times how much it slows
         self.rate_g_min = 0.0
-        self.felt = ""
+        self.felt = NOTHING
 
     def setup(self) -> Setup:
         """Say what a run begins with."""
         return Setup(
-            title="The bowl",
+            title=say("at-bowl.bowl"),
             says=(
-                f"{WHITE_G:.0f} g of white in the bowl of a stand mixer, {SHARE_G * WHITE_G:.0f} g of "
-                f"{'granulated' if self.whites.grain_um > 400 else 'caster'} sugar beside it.",
-                "From the fridge." if self.whites.temp_c < 10 else "At room temperature.",
-                "Bring it to a stiff glossy peak with all the sugar in it and no grit, then stop.",
+                say(
+                    "at-bowl.white-bowl-stand-mixer",
+                    white_g=WHITE_G,
+                    share_g=SHARE_G * WHITE_G,
+                    which=say("at-bowl.granulated") if self.whites.grain_um > 400 else say("at-bowl.caster"),
+                ),
+                say("at-bowl.fridge") if self.whites.temp_c < 10 else say("at-bowl.room-temperature"),
+                say("at-bowl.bring-stiff-glossy-peak"),
             ),
             controls=(
-                Control(what="speed", name="Whisk", key="w", levels=("off", "slow", "medium", "high")),
-                Control(what="sugar", name="A spoon of sugar", key="s"),
-                Control(what="pour", name="Tip the rest of it in", key="p"),
-                Control(what="acid", name="A pinch of cream of tartar", key="t"),
-                Control(what="feel", name="Rub some between finger and thumb", key="f"),
-                Control(what="stop", name="It is there: stop", key="Enter", ends=True),
+                Control(
+                    what="speed",
+                    name=say("at-bowl.control.speed"),
+                    key="w",
+                    levels=tuple(say(f"at-bowl.level.{x}") for x in PACES),
+                ),
+                Control(what="sugar", name=say("at-bowl.control.sugar"), key="s"),
+                Control(what="pour", name=say("at-bowl.control.pour"), key="p"),
+                Control(what="acid", name=say("at-bowl.control.acid"), key="t"),
+                Control(what="feel", name=say("at-bowl.control.feel"), key="f"),
+                Control(what="stop", name=say("at-bowl.control.stop"), key="Enter", ends=True),
             ),
             drawn="bowl",
             speed=12,
         )
 
-    def act(self, what: str, value: float) -> str:
+    def act(self, what: str, value: float) -> Said:
         """Do something with the bowl."""
-        self.felt = ""
+        self.felt = NOTHING
         if what == "speed":
             self.speed = SPEEDS[int(value)]
-            return f"whisk {('off', 'slow', 'medium', 'high')[int(value)]}"
+            return say(
+                "at-bowl.whisk",
+                to=say(f"at-bowl.level.{PACES[int(value)]}"),
+            )
         if what in ("sugar", "pour"):
             left = SHARE_G * WHITE_G - self.in_g
             grams = min(left, left if what == "pour" else SPOON_G)
             if grams <= 0:
-                self.felt = "There is no sugar left."
-                return ""
+                self.felt = say("at-bowl.sugar-left")
+                return NOTHING
             self._sugar(grams)
-            return "the rest tipped in" if what == "pour" and grams > SPOON_G else "sugar"
+            return say("at-bowl.rest-tipped") if what == "pour" and grams > SPOON_G else say("at-bowl.sugar")
         if what == "acid":
             self.acid = True
-            return "acid"
+            return say("at-bowl.acid")
         if what == "feel":
             grit = self._grit()
             self.felt = (
-                "Nothing between the fingers."
+                say("at-bowl.nothing-between-fingers")
                 if grit < 0.01
-                else "A grain here and there."
+                else say("at-bowl.grain-here")
                 if grit < 0.05
-                else "Sand."
+                else say("at-bowl.sand")
                 if grit < 0.4
-                else "Sugar."
+                else say("at-bowl.all-sugar")
             )
-            return "felt"
-        return "stopped"
+            return say("at-bowl.felt")
+        return say("at-bowl.stopped")
 
     def _sugar(self, grams: float) -> None:
         stage = self.stage()
@@ -142,12 +156,12 @@ class Bowl(Simulator):
             self.coarse = min(self.coarse + 0.12 * minutes / COARSE_MIN, 0.12)
         if self.rate_g_min > DUMPED_G_MIN and self.whisked > STAGES[0][1]:
             self.lost = min(self.lost + 0.25 * minutes, 0.3)
-            self.happened("fell through", "the sugar fell through the foam")
+            self.happened("fell through", say("at-bowl.sugar-fell-through-foam"))
         if self.whisked >= STIFF:
-            self.happened("stiff", "stiff glossy peak")
+            self.happened("stiff", say("stage.stiff-glossy-peak"))
             self.past += minutes * self.speed
             if self.past > self.window():
-                self.happened("too far", "too far: the foam dulls and clots")
+                self.happened("too far", say("at-bowl.too-far-foam-dulls"))
 
     def _dissolve(self, minutes: float) -> None:
         """Shrinking grains (Noyes–Whitney), faster under a faster whisk; hardly at all in a bowl that stands."""
@@ -197,27 +211,29 @@ class Bowl(Simulator):
     def look(self) -> Look:
         """Say what is to be seen and felt."""
         stage, volume = self.stage(), self.volume_ml()
-        says = [foam.SIGNS[stage].capitalize() + "."]
+        says = [say("practice.sentence", what=foam.SIGNS[stage])]
         if self.speed > 0 and stage not in ("loose", "frothy"):
-            says.append(f"The whisk leaves {'soft' if stage == 'soft peak' else 'sharp'} tracks.")
+            says.append(
+                say("at-bowl.whisk-leaves-soft-tracks") if stage == "soft peak" else say("at-bowl.whisk-leaves-sharp-tracks")
+            )
         if self.whites.yolk and self.whisked < 0.4:
-            says.append("A yellow thread turns in the white.")
+            says.append(say("at-bowl.yellow-thread-turns-white"))
         grit = self._grit()
         if grit > 0.5 and self.in_g > 0:
-            says.append("It hisses against the bowl: sugar not yet taken up.")
+            says.append(say("at-bowl.hisses-against-bowl-sugar"))
         elif stage in ("firm peak", "stiff glossy peak"):
-            says.append("Satin." if grit < 0.03 else "A dull sheen.")
+            says.append(say("at-bowl.satin") if grit < 0.03 else say("at-bowl.dull-sheen"))
         if self.in_g < SHARE_G * WHITE_G - 1:
             left = 1 - self.in_g / (SHARE_G * WHITE_G)
             says.append(
-                "All the sugar is still beside it."
+                say("at-bowl.all-sugar-still-beside")
                 if left > 0.99
-                else "Most of the sugar is left."
+                else say("at-bowl.most-sugar-left")
                 if left > 0.5
-                else "A little sugar is left."
+                else say("at-bowl.little-sugar-left")
             )
         if self.whites.temp_c < 10 and self.temp_c < 14:
-            says.append("The bowl is cold to the hand.")
+            says.append(say("at-bowl.bowl-cold-hand"))
         return Look(
             says=tuple(says),
             felt=self.felt,
@@ -232,20 +248,27 @@ class Bowl(Simulator):
     def figures(self) -> tuple[Gauge, ...]:
         """Return what is hidden."""
         return (
-            Gauge(name="whisked", value=self.whisked, unit="min at medium-high", digits=1),
-            Gauge(name="sugar in", value=self.in_g, unit="g"),
-            Gauge(name="not dissolved", value=100 * self._grit() if self.in_g else 0.0, unit="%"),
-            Gauge(name="volume", value=self.volume_ml() / 1000, unit="l", digits=2),
-            Gauge(name="temperature", value=self.temp_c, unit="°C"),
+            Gauge(
+                key="whisked", name=say("at-bowl.gauge.whisked"), value=self.whisked, unit=say("unit.min-medium-high"), digits=1
+            ),
+            Gauge(key="sugar-in", name=say("at-bowl.gauge.sugar-in"), value=self.in_g, unit=say("unit.g")),
+            Gauge(
+                key="not-dissolved",
+                name=say("at-bowl.gauge.not-dissolved"),
+                value=100 * self._grit() if self.in_g else 0.0,
+                unit=say("unit.pct"),
+            ),
+            Gauge(key="volume", name=say("at-bowl.gauge.volume"), value=self.volume_ml() / 1000, unit=say("unit.l"), digits=2),
+            Gauge(key="temperature", name=say("at-bowl.gauge.temperature"), value=self.temp_c, unit=say("unit.c")),
         )
 
-    def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
-        """Return unit and wanted band of each course."""
+    def bands(self) -> dict[str, tuple[float, float] | None]:
+        """Return the wanted band of each course."""
         return {
-            "whisked": ("min", (STIFF, STIFF + self.window())),
-            "not dissolved": ("%", (0.0, 3.0)),
-            "volume": ("l", (self._good_ml() / 1000, BOWL_ML / 1000)),
-            "sugar in": ("g", (SHARE_G * WHITE_G - 1, SHARE_G * WHITE_G + 1)),
+            "whisked": (STIFF, STIFF + self.window()),
+            "not-dissolved": (0.0, 3.0),
+            "volume": (self._good_ml() / 1000, BOWL_ML / 1000),
+            "sugar-in": (SHARE_G * WHITE_G - 1, SHARE_G * WHITE_G + 1),
         }
 
     def _good_ml(self) -> float:
@@ -260,49 +283,49 @@ class Bowl(Simulator):
         left = self.window() - self.past
         return (
             Judged(
-                name="Stage",
+                name=say("at-bowl.judged.stage"),
                 passed=there,
-                says=stage,
-                why="It stands."
+                says=say(f"stage.{foam.SLUGS[stage]}"),
+                why=say("at-bowl.stands")
                 if there
-                else "Stopped before it stood: it cannot carry itself in the oven."
+                else say("at-bowl.stopped-before-stood-cannot")
                 if stage != "over-whisked"
-                else "Past its peak: the protein clotted and let the water go.",
+                else say("at-bowl.past-peak-protein-clotted"),
             ),
             Judged(
-                name="Sugar",
+                name=say("at-bowl.judged.sugar"),
                 passed=all_in and grit < 3,
-                says=f"{self.in_g:.0f} g in, {grit:.0f} % not dissolved",
-                why="Not all of it went in."
+                says=say("at-bowl.sugar-left-whole", in_g=self.in_g, grit_pct=grit),
+                why=say("at-bowl.all-went")
                 if not all_in
-                else "Dissolved: no beads, no weeping."
+                else say("at-bowl.dissolved-beads-weeping")
                 if grit < 3
-                else "Grains left: it will weep and bead. Earlier, slower, finer, or longer.",
+                else say("at-bowl.grains-left-will-weep"),
             ),
             Judged(
-                name="Volume",
+                name=say("at-bowl.judged.volume"),
                 passed=volume >= self._good_ml(),
-                says=f"{volume / 1000:.1f} l; {self._good_ml() / 1000:.1f} l was to be had",
-                why="Full." if volume >= self._good_ml() else self._why_flat(),
+                says=say("at-bowl.had", volume_l=volume / 1000, good_l=self._good_ml() / 1000),
+                why=say("at-bowl.full") if volume >= self._good_ml() else self._why_flat(),
             ),
             Judged(
-                name="Window",
+                name=say("at-bowl.judged.window"),
                 passed=there and left > 0.5,
-                says=f"{max(left, 0):.1f} min left",
-                why="It waits while you shape."
+                says=say("at-bowl.min-left", left_min=max(left, 0)),
+                why=say("at-bowl.waits-while-you-shape")
                 if there and left > 0.5
-                else "No time left to shape it: stop sooner; acid and dissolved sugar hold it longer."
+                else say("at-bowl.time-left-shape-stop")
                 if there
-                else "It has to stand first.",
+                else say("at-bowl.stand-first"),
             ),
         )
 
-    def _why_flat(self) -> str:
+    def _why_flat(self) -> Said:
         reasons = {
-            "sugar from the start holds the air out": 0.15 * max(self.slow / max(self.in_g, 1) - 1, 0) / 0.8,
-            "full speed from the start made coarse bubbles": self.coarse,
-            "the sugar came too fast and fell through": self.lost,
-            "it was not whisked far enough": 1 - min(self.whisked / STAGES[2][1], 1),
-            "too far: it falls back": 0.25 * min(max(self.past - self.window(), 0) / 2, 1),
+            "sugar-early": 0.15 * max(self.slow / max(self.in_g, 1) - 1, 0) / 0.8,
+            "coarse": self.coarse,
+            "fell-through": self.lost,
+            "short": 1 - min(self.whisked / STAGES[2][1], 1),
+            "past": 0.25 * min(max(self.past - self.window(), 0) / 2, 1),
         }
-        return max(reasons, key=lambda k: reasons[k]).capitalize() + "."
+        return say(f"at-bowl.flat.{max(reasons, key=lambda k: reasons[k])}")

@@ -5,8 +5,10 @@ import numpy as np
 from gullpeak.core.physics import syrup
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 from gullpeak.core.sheet import foam
+from gullpeak.core.value import NOTHING, Said, say
 
 POWERS = (0.0, 0.4, 0.7, 1.0)
+HEATS = ("off", "low", "middle", "full")
 """Of the ring's full power."""
 SUGAR_G, WHITE_G = 240.0, 120.0
 SPLASH_G = 15.0
@@ -34,63 +36,70 @@ class PanOfSyrup(Simulator):
         self.whites: float | None = None
         self.stood = 0.0
         self.whites_on = False
-        self.felt = ""
+        self.felt = NOTHING
         self.contents = syrup.Contents(sucrose_g=SUGAR_G, water_g=water_g)
         self.boils_at = 104.0
 
     def setup(self) -> Setup:
         """Say what a run begins with."""
         return Setup(
-            title="The pan",
+            title=say("at-pan.pan"),
             says=(
-                f"{SUGAR_G:.0f} g of sugar and {self.contents.water_g:.0f} g of water in a small pan; {WHITE_G:.0f} g of white in the mixer.",
-                "A probe is in the pan." if self.probe else "The probe is dead: there is a glass of cold water.",
-                "Boil it to firm ball, have the whites at soft to firm peak when it is there, and pour.",
+                say("at-pan.sugar-water-small-pan", sugar_g=SUGAR_G, water_g=self.contents.water_g, white_g=WHITE_G),
+                say("at-pan.probe-pan") if self.probe else say("at-pan.probe-dead-glass-cold"),
+                say("at-pan.boil-firm-ball-have"),
             ),
             controls=(
-                Control(what="heat", name="Ring", key="h", levels=("off", "low", "middle", "full")),
-                Control(what="stir", name="Stir", key="s"),
-                Control(what="brush", name="Wash the wall with a wet brush", key="b"),
-                Control(what="water", name="A splash of water", key="a"),
-                Control(what="drop", name="A drop in cold water", key="d"),
-                Control(what="whites", name="Whisk the whites", key="w", levels=("off", "on")),
-                Control(what="pour", name="Pour", key="Enter", ends=True),
+                Control(
+                    what="heat", name=say("at-pan.control.heat"), key="h", levels=tuple(say(f"at-pan.level.{x}") for x in HEATS)
+                ),
+                Control(what="stir", name=say("at-pan.control.stir"), key="s"),
+                Control(what="brush", name=say("at-pan.control.brush"), key="b"),
+                Control(what="water", name=say("at-pan.control.water"), key="a"),
+                Control(what="drop", name=say("at-pan.control.drop"), key="d"),
+                Control(
+                    what="whites",
+                    name=say("at-pan.control.whites"),
+                    key="w",
+                    levels=(say("at-pan.level.off"), say("at-pan.level.on")),
+                ),
+                Control(what="pour", name=say("at-pan.control.pour"), key="Enter", ends=True),
             ),
             drawn="pan",
             speed=10,
         )
 
-    def act(self, what: str, value: float) -> str:
+    def act(self, what: str, value: float) -> Said:
         """Do something at the stove."""
-        self.felt = ""
+        self.felt = NOTHING
         if what == "heat":
             self.power = POWERS[int(value)]
-            return f"ring {('off', 'low', 'middle', 'full')[int(value)]}"
+            return say("at-pan.ring", to=say(f"at-pan.level.{HEATS[int(value)]}"))
         if what == "stir":
             if self.boiling():
                 self.seeded += 0.5
-                self.felt = "The spoon leaves a grain on the wall."
+                self.felt = say("at-pan.spoon-leaves-grain-wall")
             else:
-                self.felt = "The sugar loosens from the bottom."
-            return "stirred"
+                self.felt = say("at-pan.sugar-loosens-bottom")
+            return say("at-pan.stirred")
         if what == "brush":
             self.seeded = max(0.0, self.seeded - 0.3)
-            self.felt = "The wall is clean." if self.seeded < self.seeds else "The grain is in the syrup now."
-            return "washed the wall"
+            self.felt = say("at-pan.wall-clean") if self.seeded < self.seeds else say("at-pan.grain-syrup-now")
+            return say("at-pan.washed-wall")
         if what == "water":
             self.water_g += SPLASH_G
             self._settle()
-            self.felt = "It spits and quietens. Mind your hand: steam."
-            return "water"
+            self.felt = say("at-pan.spits-quietens-mind-your")
+            return say("at-pan.water")
         if what == "drop":
-            self.felt = f"{syrup.stage(self.temp_c)[1].capitalize()}."
-            return "a drop tried"
+            self.felt = say("practice.sentence", what=syrup.stage(self.temp_c)[1])
+            return say("at-pan.drop-tried")
         if what == "whites":
             self.whites_on = value >= 1
             if self.whites_on and self.whites is None:
                 self.whites = 0.0
-            return "whites on" if self.whites_on else "whites off"
-        return "poured"
+            return say("at-pan.whites") if self.whites_on else say("at-pan.whites-off")
+        return say("at-pan.poured")
 
     def boiling(self) -> bool:
         """Whether it boils."""
@@ -108,7 +117,7 @@ class PanOfSyrup(Simulator):
         if not self.boiling() or net <= 0:
             self.temp_c = min(self.temp_c + net * dt / specific, self.boils_at)
             if self.boiling():
-                self.happened("boils", "it boils")
+                self.happened("boils", say("at-pan.boils"))
         elif self.temp_c < MOST_C:
             rise = max(float(syrup.boils_c(self.contents, self.water_g * 0.99)) - self.boils_at, 1e-6)
             latent = 2501 - 2.42 * self.temp_c
@@ -118,27 +127,27 @@ class PanOfSyrup(Simulator):
             self.temp_c = min(self.boils_at, MOST_C)
             self.seeded += 0.0004 * dt * (self.temp_c > 110)
         if self.seeded >= self.seeds and self.boiling():
-            self.happened("grained", "the syrup grained")
+            self.happened("grained", say("at-pan.syrup-grained"))
         if self.temp_c > TARGET_C[1]:
-            self.happened("past", "past firm ball")
+            self.happened("past", say("at-pan.past-firm-ball"))
         if self.whites is not None and self.whites_on:
             self.whites += dt / 60 / self.pace
             if self.whites > FIRM:
                 self.stood += dt / 60
                 if self.stood > STANDS_MIN:
-                    self.happened("broke", "the whites broke")
+                    self.happened("broke", say("at-pan.whites-broke"))
 
     def grained(self) -> bool:
         """Whether the syrup has grained."""
         return self.seeded >= self.seeds
 
-    def stage(self) -> str:
+    def stage(self) -> foam.StageName:
         """Return the stage of the whites."""
         if self.whites is None:
             return "loose"
         if self.stood > STANDS_MIN:
             return "over-whisked"
-        found = "loose"
+        found: foam.StageName = "loose"
         for name, (low, high) in foam.RULES["italian"].stages.items():
             if self.whites >= (low + high) / 2 and name != "stiff glossy peak":
                 found = name
@@ -147,33 +156,31 @@ class PanOfSyrup(Simulator):
     def look(self) -> Look:
         """Say what is to be seen, heard and felt."""
         bubbles = (
-            "Quiet; the sugar lies on the bottom."
+            say("at-pan.quiet-sugar-lies-bottom")
             if self.temp_c < 70
-            else "Cloudy, clearing."
+            else say("at-pan.cloudy-clearing")
             if not self.boiling()
-            else "Small fast bubbles, thin as water."
+            else say("at-pan.small-fast-bubbles-thin")
             if self.temp_c < 108
-            else "Bubbles grow and burst slowly, a skin between them."
+            else say("at-pan.bubbles-grow-burst-slowly")
             if self.temp_c < 115
-            else "Thick, lazy bubbles, they pop."
+            else say("at-pan.thick-lazy-bubbles-they")
             if self.temp_c < 123
-            else "Glassy, a yellow edge."
+            else say("at-pan.glassy-yellow-edge")
             if self.temp_c < 150
-            else "It smokes."
+            else say("at-pan.smokes")
         )
         says = [bubbles]
         if self.grained():
-            says.append("It goes cloudy and sandy.")
+            says.append(say("at-pan.goes-cloudy-sandy"))
         elif self.seeded > 0.3:
-            says.append("A line of crystals on the wall.")
+            says.append(say("at-pan.line-crystals-wall"))
         if self.probe:
-            says.append(f"The probe: {self.temp_c:.0f} °C.")
-        signs = {k: v for k, v in foam.SIGNS.items()}  # noqa: C416 typed by stage, asked by name
+            says.append(say("at-pan.probe", temp_c=self.temp_c))
         if self.whites is None:
-            says.append("The whites wait.")
+            says.append(say("at-pan.whites-wait"))
         else:
-            stage = self.stage()
-            says.append(f"Whites: {next(v for k, v in signs.items() if k == stage)}.")
+            says.append(say("at-pan.whites-now", sign=foam.SIGNS[self.stage()]))
         return Look(
             says=tuple(says),
             felt=self.felt,
@@ -189,15 +196,21 @@ class PanOfSyrup(Simulator):
     def figures(self) -> tuple[Gauge, ...]:
         """Return what is hidden."""
         return (
-            Gauge(name="syrup", value=self.temp_c, unit="°C", digits=1),
-            Gauge(name="water left", value=self.water_g, unit="g"),
-            Gauge(name="whites whisked", value=self.whites or 0.0, unit="min", digits=1),
-            Gauge(name="ring", value=self.power * self.full_w, unit="W"),
+            Gauge(key="syrup", name=say("at-pan.gauge.syrup"), value=self.temp_c, unit=say("unit.c"), digits=1),
+            Gauge(key="water-left", name=say("at-pan.gauge.water-left"), value=self.water_g, unit=say("unit.g")),
+            Gauge(
+                key="whites-whisked",
+                name=say("at-pan.gauge.whites-whisked"),
+                value=self.whites or 0.0,
+                unit=say("unit.min"),
+                digits=1,
+            ),
+            Gauge(key="ring", name=say("at-pan.gauge.ring"), value=self.power * self.full_w, unit=say("unit.w")),
         )
 
-    def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
-        """Return unit and wanted band of each course."""
-        return {"syrup": ("°C", TARGET_C), "water left": ("g", None), "whites whisked": ("min", (SOFT, FIRM + STANDS_MIN))}
+    def bands(self) -> dict[str, tuple[float, float] | None]:
+        """Return the wanted band of each course."""
+        return {"syrup": TARGET_C, "water-left": None, "whites-whisked": (SOFT, FIRM + STANDS_MIN)}
 
     def points(self) -> tuple[Judged, ...]:
         """Judge how it came out."""
@@ -207,31 +220,29 @@ class PanOfSyrup(Simulator):
         met = stage in ("soft peak", "medium peak", "firm peak")
         return (
             Judged(
-                name="Syrup",
+                name=say("at-pan.judged.syrup"),
                 passed=hit,
-                says=f"{self.temp_c:.0f} °C, {name}",
-                why="At its target."
+                says=say("at-pan.c", temp_c=self.temp_c, name=name),
+                why=say("at-pan.target")
                 if hit
-                else "Too much water in it: the foam stays loose."
+                else say("at-pan.too-much-water-foam")
                 if self.temp_c < low
-                else "Too little water: it sets as threads where it touches the bowl.",
+                else say("at-pan.too-little-water-sets"),
             ),
             Judged(
-                name="Whites",
+                name=say("at-pan.judged.whites"),
                 passed=met,
-                says=stage,
-                why="They met."
+                says=say(f"stage.{foam.SLUGS[stage]}"),
+                why=say("at-pan.they-met")
                 if met
-                else "They broke while they waited: start them later, or slow the whisk."
+                else say("at-pan.they-broke-while-they")
                 if stage == "over-whisked"
-                else "They were not there yet: start them sooner, at about 110 °C.",
+                else say("at-pan.they-were-yet-start"),
             ),
             Judged(
-                name="Clear",
+                name=say("at-pan.judged.clear"),
                 passed=not self.grained(),
-                says="grained" if self.grained() else "clear",
-                why="No crystal was let in."
-                if not self.grained()
-                else "Stirring at the boil, or a wall never washed, seeded it.",
+                says=say("at-pan.grained") if self.grained() else say("at-pan.clear"),
+                why=say("at-pan.crystal-let") if not self.grained() else say("at-pan.stirring-boil-wall-never"),
             ),
         )

@@ -4,21 +4,28 @@ import numpy as np
 
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 from gullpeak.core.sheet import foam
+from gullpeak.core.value import NOTHING, Said, say
 
 STAGES: tuple[foam.StageName, ...] = tuple(foam.SIGNS)
-DO: dict[foam.StageName, str] = {
-    "loose": "whisk on",
-    "frothy": "whisk on, acid in now",
-    "soft peak": "rain the sugar in",
-    "medium peak": "whisk on, sugar nearly in",
-    "firm peak": "half a minute more",
-    "stiff glossy peak": "stop and shape",
-    "over-whisked": "a fresh white, or begin again",
+DO: dict[foam.StageName, Said] = {
+    "loose": say("at-peak.whisk"),
+    "frothy": say("at-peak.whisk-acid-now"),
+    "soft peak": say("at-peak.rain-sugar"),
+    "medium peak": say("at-peak.whisk-sugar-nearly"),
+    "firm peak": say("at-peak.half-minute"),
+    "stiff glossy peak": say("at-peak.stop-shape"),
+    "over-whisked": say("at-peak.fresh-white-begin-again"),
 }
 """What is done with a French foam at each stage."""
-DOS = tuple(sorted(DO.values()))
+DOS = tuple(
+    DO[stage] for stage in ("over-whisked", "firm peak", "soft peak", "stiff glossy peak", "loose", "frothy", "medium peak")
+)
 """The answers in an order that does not give the stage away."""
 ROUNDS = 6
+
+
+def _stage(name: foam.StageName) -> Said:
+    return say(f"stage.{foam.SLUGS[name]}")
 
 
 class ReadThePeak(Simulator):
@@ -31,17 +38,22 @@ class ReadThePeak(Simulator):
         self.asked: list[foam.StageName] = [STAGES[i] for i in r.permutation(len(STAGES))[:ROUNDS]]
         self.named: list[int] = []
         self.done: list[int] = []
-        self.felt = ""
+        self.felt = NOTHING
 
     def setup(self) -> Setup:
         """Say what a run begins with."""
         return Setup(
-            title="Read the peak",
-            says=(f"{ROUNDS} peaks of a French foam. Name each, then say what you would do.",),
+            title=say("at-peak.read-peak"),
+            says=(say("at-peak.peaks-french-foam-name", rounds=ROUNDS),),
             controls=(
-                Control(what="name", name="It is", key="n", levels=STAGES),
-                Control(what="do", name="I would", key="d", levels=DOS),
-                Control(what="leave", name="Leave it here", key="Enter", ends=True),
+                Control(
+                    what="name",
+                    name=say("at-peak.control.name"),
+                    key="n",
+                    levels=tuple(say(f"stage.{foam.SLUGS[s]}") for s in STAGES),
+                ),
+                Control(what="do", name=say("at-peak.control.do"), key="d", levels=DOS),
+                Control(what="leave", name=say("at-peak.control.leave"), key="Enter", ends=True),
             ),
             drawn="peak",
             speed=1,
@@ -52,24 +64,27 @@ class ReadThePeak(Simulator):
         """Which peak it is."""
         return min(len(self.named), len(self.done))
 
-    def act(self, what: str, value: float) -> str:
+    def act(self, what: str, value: float) -> Said:
         """Answer."""
         if what == "leave" or self.at >= ROUNDS:
-            return ""
+            return NOTHING
         answers = self.named if what == "name" else self.done
         if len(answers) > self.at:
             answers[-1] = int(value)
         else:
             answers.append(int(value))
         was = self.at - 1
+        said = _stage(STAGES[int(value)]) if what == "name" else DOS[int(value)]
         if len(self.named) == len(self.done):
             stage = self.asked[was]
             right = STAGES[self.named[was]] == stage and DOS[self.done[was]] == DO[stage]
-            self.felt = f"{'Right' if right else 'No'}: {stage}, {foam.SIGNS[stage]}; {DO[stage]}."
+            self.felt = (
+                say("at-peak.right", stage=_stage(stage), signs=foam.SIGNS[stage], do=DO[stage])
+                if right
+                else say("at-peak.no", stage=_stage(stage), signs=foam.SIGNS[stage], do=DO[stage])
+            )
             self.ended = self.at >= ROUNDS
-        return (
-            f"{was + 1}: {STAGES[int(value)] if what == 'name' else DOS[int(value)]}" if len(self.named) == len(self.done) else ""
-        )
+        return say("at-peak.noted", at=was + 1, what=said) if len(self.named) == len(self.done) else NOTHING
 
     def move(self, dt: float) -> None:
         """A drawn peak waits."""
@@ -77,23 +92,23 @@ class ReadThePeak(Simulator):
     def look(self) -> Look:
         """Show the peak that is asked."""
         stage = self.asked[min(self.at, ROUNDS - 1)]
-        says = [f"Peak {min(self.at + 1, ROUNDS)} of {ROUNDS}."]
+        says = [say("at-peak.peak", at=min(self.at + 1, ROUNDS), rounds=ROUNDS)]
         if self.words:
-            says.append(foam.SIGNS[stage].capitalize() + ".")
+            says.append(say("practice.sentence", what=foam.SIGNS[stage]))
         named = len(self.named) > len(self.done)
         if named:
-            says.append(f"Named {STAGES[self.named[-1]]}; now what to do.")
+            says.append(say("at-peak.named-now", stage=_stage(STAGES[self.named[-1]])))
         return Look(says=tuple(says), felt=self.felt, asks="do" if named else "name", stage=stage, levels={})
 
     def figures(self) -> tuple[Gauge, ...]:
         """Return how many were right so far."""
-        return (Gauge(name="right", value=self._right(), unit=f"of {self.at}"),)
+        return (Gauge(key="right", name=say("at-peak.right-so-far"), value=self._right(), unit=say("at-peak.of", at=self.at)),)
 
     def _right(self) -> int:
         pairs = zip(self.asked, self.named, self.done, strict=False)
         return sum(STAGES[n] == stage and DOS[d] == DO[stage] for stage, n, d in pairs)
 
-    def bands(self) -> dict[str, tuple[str, tuple[float, float] | None]]:
+    def bands(self) -> dict[str, tuple[float, float] | None]:
         """Return nothing: there is no course."""
         return {}
 
@@ -102,16 +117,25 @@ class ReadThePeak(Simulator):
         out = []
         for i, stage in enumerate(self.asked):
             if i >= self.at:
-                out.append(Judged(name=f"{i + 1}", passed=False, says="not answered", why=f"It was {stage}: {DO[stage]}."))
+                out.append(
+                    Judged(
+                        name=say("amount.number", x=i + 1),
+                        passed=False,
+                        says=say("at-peak.answered"),
+                        why=say("at-peak.it-was", stage=_stage(stage), do=DO[stage]),
+                    )
+                )
                 continue
             named, done = STAGES[self.named[i]], DOS[self.done[i]]
             good = named == stage and done == DO[stage]
             out.append(
                 Judged(
-                    name=f"{i + 1}",
+                    name=say("amount.number", x=i + 1),
                     passed=good,
-                    says=f"{named}; {done}",
-                    why=foam.SIGNS[stage].capitalize() + "." if good else f"It was {stage}: {DO[stage]}.",
+                    says=say("at-peak.x", named=_stage(named), done=done),
+                    why=say("practice.sentence", what=foam.SIGNS[stage])
+                    if good
+                    else say("at-peak.it-was", stage=_stage(stage), do=DO[stage]),
                 )
             )
         return tuple(out)

@@ -8,7 +8,7 @@ from math import ceil
 
 from gullpeak.core.kitchen.egg import per_egg_g
 from gullpeak.core.kitchen.kitchen import EggSize
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, say
 
 HALF = 0.5
 """Of an egg's white or yolk: less than this over on either side, and the two sides close."""
@@ -50,7 +50,7 @@ class BothSides(Value):
     closes: bool
     uses: tuple[EggUse, ...]
     pairs: tuple[Pair, ...]
-    says: str
+    says: Said
 
 
 def both_sides(uses: Iterable[EggUse], size: EggSize, pairs: tuple[Pair, ...] = ()) -> BothSides:
@@ -69,12 +69,12 @@ def both_sides(uses: Iterable[EggUse], size: EggSize, pairs: tuple[Pair, ...] = 
     left_w, left_y = split * each_w - white, split * each_y - yolk
     closes = left_w < HALF * each_w and left_y < HALF * each_y
     if split == 0:
-        says = "No egg is separated."
+        says = say("sides.egg-separated")
     elif closes:
-        says = f"Whites and yolks close: {split} eggs."
+        says = say("sides.whites-yolks-close-eggs", split=split)
     else:
         side, left, per = ("whites", left_w, each_w) if left_w / each_w > left_y / each_y else ("yolks", left_y, each_y)
-        says = f"{round(left / per, 1):g} {side} over, {left:.0f} g."
+        says = say("sides.over", left=round(left / per, 1), side=side, left_g=left)
     return BothSides(
         size=size,
         white_g=white,

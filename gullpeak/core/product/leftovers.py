@@ -12,7 +12,7 @@ from gullpeak.core.product.parts import Book, Dish, Made
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe, Scale
 from gullpeak.core.sheet import batch as batching
-from gullpeak.core.value import NamedMass, OutOfRangeError, UnknownAmountError, Value
+from gullpeak.core.value import NOTHING, NamedMass, OutOfRangeError, Said, UnknownAmountError, Value, say, written
 
 KISS_ML = pi / 8 * 30**2 * 25 / 1000
 """A 3 cm kiss."""
@@ -26,22 +26,22 @@ class LeftOver(Value):
     """What is left of a part, and what it may become."""
 
     part: str
-    name: str
+    name: Said
     amount: float
     unit: str
-    because: str
-    uses: tuple[str, ...]
+    because: Said
+    uses: tuple[Said, ...]
     cost: float | None = Field(None, description="In the kitchen's money, where prices are kept")
 
 
 class Split(Value):
     """An ingredient that goes into more than one part, or comes from the same fruit as another."""
 
-    name: str
+    name: Said
     total_g: float
     shares: tuple[NamedMass, ...]
-    buy: str = ""
-    order: str = ""
+    buy: Said = NOTHING
+    order: Said = NOTHING
 
 
 def pairs(sides: BothSides, book: Book, kitchen: Kitchen, not_these: set[str]) -> tuple[Pair, ...]:
@@ -62,17 +62,17 @@ def pairs(sides: BothSides, book: Book, kitchen: Kitchen, not_these: set[str]) -
     return tuple(sorted(out, key=lambda p: p.leaves_g)[:MOST])
 
 
-def _of_part(m: Made, grams: float, amount: float, book: Book) -> tuple[str, ...]:
+def _of_part(m: Made, grams: float, amount: float, book: Book) -> tuple[Said, ...]:
     """Return uses for what is left of a part: kisses of a foam, glasses of broken shells, other products that take it."""
-    out: list[str] = []
+    out: list[Said] = []
     if (m.recipe.base == "white" and m.recipe.programme is None) or (m.recipe.base == "white" and m.unit != "pieces"):
         kisses = floor(grams / (KISS_ML * m.batch.density))
         if kisses:
-            out.append(f"pipe {kisses} kisses of 3 cm")
+            out.append(say("leftovers.pipe-kisses", kisses=kisses))
     if m.recipe.base == "white" and m.recipe.programme is not None:
         glasses = floor(grams / BITS_IN_GLASS_G)
         if glasses:
-            out.append(f"break them into {glasses} glasses with cream and fruit")
+            out.append(say("leftovers.break-them-glasses-cream", glasses=glasses))
     for product in book.values():
         if not isinstance(product, Product):
             continue
@@ -80,7 +80,7 @@ def _of_part(m: Made, grams: float, amount: float, book: Book) -> tuple[str, ...
             if part.of == m.of and part.key != m.key and part.amount is not None and part.unit == m.unit:
                 portions = floor(amount / part.amount * (1 if part.per == "portion" else product.serves))
                 if portions >= 1:
-                    out.append(f"enough for {portions} of {product.name}")
+                    out.append(say("leftovers.enough", portions=portions, product_name=product.name))
     return tuple(dict.fromkeys(out))[:MOST]
 
 
@@ -106,21 +106,21 @@ def left(
         if over < LEAST_LEFT[m.unit]:
             continue
         why = (
-            f"{there:.0f} {m.unit} made, {need:.0f} wanted"
+            say("leftovers.made-wanted", there=there, unit=m.unit, need=need)
             if given is not None
-            else "only whole ones can be made"
+            else say("leftovers.only-whole-ones-can")
             if possible == product.portions
-            else f"enough for {covers.get(m.key, product.portions)}, {possible} can be served"
+            else say("leftovers.enough-can-served", get=covers.get(m.key, product.portions), possible=possible)
         )
         if isinstance(m, Dish):
-            out.append(LeftOver(part=m.key, name=m.name, amount=over, unit=m.unit, because=why, uses=()))
+            out.append(LeftOver(part=m.key, name=written(m.name), amount=over, unit=m.unit, because=why, uses=()))
             continue
         grams = over * (m.batch.density if m.unit == "ml" else m.batch.piece_g if m.unit == "pieces" else 1.0)
         share = over / m.yields if m.yields else 0.0
         out.append(
             LeftOver(
                 part=m.key,
-                name=m.name,
+                name=written(m.name),
                 amount=over,
                 unit=m.unit,
                 because=why,
@@ -137,11 +137,15 @@ def left(
     )
     for key, other, grams, per in both:
         if grams >= LEAST_LEFT["g"]:
-            found = tuple(f"{p.portions} × {p.name}" for p in eggs.pairs if p.side == key)[:3]
-            because = "whole eggs bring more than is used" if grams < per else f"only the {other} of these eggs are used"
+            found = tuple(say("leftovers.pair", n=p.portions, name=p.name) for p in eggs.pairs if p.side == key)[:3]
+            because = (
+                say("leftovers.whole-eggs-bring-used") if grams < per else say("leftovers.only-these-eggs-used", other=other)
+            )
             cost = _cost({f"egg-{key}": grams}, kitchen)
             out.append(
-                LeftOver(part=key, name=f"{key.capitalize()}s", amount=grams, unit="g", because=because, uses=found, cost=cost)
+                LeftOver(
+                    part=key, name=say(f"leftovers.left.{key}"), amount=grams, unit="g", because=because, uses=found, cost=cost
+                )
             )
     return tuple(out)
 
@@ -165,9 +169,9 @@ def splits(made: list[Made]) -> tuple[Split, ...]:
         if len(by) > 1 and INGREDIENTS[key].whole is None:
             out.append(
                 Split(
-                    name=INGREDIENTS[key].name,
+                    name=written(INGREDIENTS[key].name),
                     total_g=sum(by.values()),
-                    shares=tuple(NamedMass(name=n, grams=g) for n, g in by.items()),
+                    shares=tuple(NamedMass(name=written(n), grams=g) for n, g in by.items()),
                 )
             )
     fruits: dict[str, list[str]] = {}
@@ -179,17 +183,19 @@ def splits(made: list[Made]) -> tuple[Split, ...]:
             continue
         counts = {k: ceil(sum(taken[k].values()) / (INGREDIENTS[k].each_g or 1.0) - 1e-9) for k in keys}
         most = max(counts, key=lambda k: counts[k])
-        tells = ", ".join(f"{INGREDIENTS[k].name.lower()} asks {counts[k]}" for k in keys)
+        asks = tuple(say("leftovers.asks", name=INGREDIENTS[k].name, n=counts[k]) for k in keys)
         zest = any(INGREDIENTS[k].role == "flavour" for k in keys) and len(keys) > 1
         out.append(
             Split(
-                name=f"{fruit.capitalize()}s",
+                name=say("leftovers.fruits", fruit=fruit),
                 total_g=sum(sum(taken[k].values()) for k in keys),
                 shares=tuple(
-                    NamedMass(name=f"{INGREDIENTS[k].name} in {part}", grams=g) for k in keys for part, g in taken[k].items()
+                    NamedMass(name=say("leftovers.in", ingredients_name=INGREDIENTS[k].name, part=part), grams=g)
+                    for k in keys
+                    for part, g in taken[k].items()
                 ),
-                buy=f"{counts[most]} {fruit}{'s' if counts[most] > 1 else ''}: {tells}",
-                order="take the zest before they are juiced" if zest else "",
+                buy=say("leftovers.buy-one" if counts[most] == 1 else "leftovers.buy", n=counts[most], fruit=fruit, asks=asks),
+                order=say("leftovers.take-zest-before-they") if zest else NOTHING,
             )
         )
     return tuple(out)

@@ -12,7 +12,7 @@ from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product.eggs import BothSides, Pair, both_sides
 from gullpeak.core.product.leftovers import pairs
 from gullpeak.core.product.parts import Book
-from gullpeak.core.value import Key, Moment, Text, UnknownAmountError, Value
+from gullpeak.core.value import NOTHING, Key, Moment, Said, UnknownAmountError, Value, say, written
 
 Side = Literal["white", "yolk", "whole egg"]
 What = Literal["in", "freed", "drawn", "lost", "counted"]
@@ -49,7 +49,7 @@ class EggEntry(Value):
     mass_g: float = Field(ge=0, le=200000)
     at: Moment
     keep_until: Moment | None = Field(None, description="As printed; None: by the kitchen's table")
-    why: Text = ""
+    why: Said = Field(default_factory=lambda: NOTHING)
     cook: Annotated[str, StringConstraints(max_length=120)] = ""
 
 
@@ -62,10 +62,10 @@ class Lot(Value):
     since: datetime
     mass_g: float
     keep_until: datetime | None
-    by: str
+    by: Said
     over: bool
     soon: bool
-    why: str
+    why: Said
 
 
 class SideStock(Value):
@@ -90,12 +90,12 @@ class EggError(UnknownAmountError):
     """Something about egg that cannot be; `field` says where."""
 
 
-def until(entry: EggEntry, rows: tuple[KeepRow, ...]) -> tuple[datetime | None, str]:
+def until(entry: EggEntry, rows: tuple[KeepRow, ...]) -> tuple[datetime | None, Said]:
     """Return how long a lot keeps and who says so: as printed, or by the kitchen's table; None where neither says."""
     if entry.keep_until is not None:
-        return entry.keep_until, "as printed"
+        return entry.keep_until, say("lot.printed")
     row = keeps(rows, ROWS.get((entry.side, entry.kind), ""))
-    return (None, "not known") if row is None else (entry.at + timedelta(hours=row.hours), row.source)
+    return (None, say("lot.not-known")) if row is None else (entry.at + timedelta(hours=row.hours), written(row.source))
 
 
 def lots(entries: Iterable[EggEntry], rows: tuple[KeepRow, ...], now: datetime) -> tuple[Lot, ...]:
@@ -135,13 +135,13 @@ def check_draw(entry: EggEntry, entries: Iterable[EggEntry], rows: tuple[KeepRow
     before = list(entries)
     there = {e.lot: e for e in reversed(before)}
     if entry.what in ("drawn", "lost", "counted") and entry.lot not in there:
-        raise EggError("lot", "there is no such lot: take one from the list")
+        raise EggError("lot", say("lot.such-lot-take-list"))
     if entry.lot in there and (there[entry.lot].side, there[entry.lot].kind) != (entry.side, entry.kind):
-        raise EggError("lot", f"this lot is {there[entry.lot].kind} {there[entry.lot].side}: begin a new one for something else")
+        raise EggError("lot", say("lot.lot-begin-new-something", there_kind=there[entry.lot].kind, side=there[entry.lot].side))
     if entry.what in ("drawn", "lost"):
         left = next((lot.mass_g for lot in lots(before, rows, now) if lot.lot == entry.lot), 0.0)
         if entry.mass_g > left + SPENT_G:
-            raise EggError("mass_g", f"{left:.0f} g are left of it: take at most that, or count it first")
+            raise EggError("mass_g", say("lot.left-take-most-count", left_g=left))
 
 
 def house(entries: Iterable[EggEntry], kitchen: Kitchen, book: Book, now: datetime) -> EggHouse:

@@ -19,7 +19,7 @@ from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Batch
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, say
 
 Book = Mapping[str, Recipe | Product]
 """Every recipe and product by its id."""
@@ -118,11 +118,11 @@ def find(book: Book, part: Part, at: str, above: tuple[str, ...]) -> Recipe | Pr
     """Return what a part is. Raises PartError where it is missing, inside itself, or too deep."""
     found = book.get(part.of)
     if found is None:
-        raise PartError(f"{at}.of", f"the part “{part.key}” is not in the book any more: choose another recipe for it")
+        raise PartError(f"{at}.of", say("parts.part-book-any-choose", part_key=part.key))
     if part.of in above:
-        raise PartError(f"{at}.of", f"“{found.name}” is a part of itself: take it out, or choose another")
+        raise PartError(f"{at}.of", say("parts.part-itself-take-choose", found_name=found.name))
     if len(above) > DEEPEST:
-        raise PartError(f"{at}.of", "parts within parts go too deep: make them shallower")
+        raise PartError(f"{at}.of", say("parts.parts-within-parts-too"))
     return found
 
 
@@ -208,12 +208,12 @@ def _amount(part: Part, product: Product, needs: dict[Role, assemblies.Need], bo
         return _said(part, product), part.unit
     need = needs.get(part.role)
     if need is None:
-        raise PartError(f"parts.{part.key}.amount", f"nothing says how much of “{part.key}” goes in: give its amount")
+        raise PartError(f"parts.{part.key}.amount", say("parts.nothing-says-how-much", part_key=part.key))
     if need.pieces is not None:
         return need.pieces, "pieces"
     left = (need.ml or 0.0) - _taken_ml(product, part.role, book, kitchen)
     if left <= 0:
-        raise PartError(f"parts.{part.key}.amount", f"the others fill it already: give “{part.key}” its own amount, or them less")
+        raise PartError(f"parts.{part.key}.amount", say("parts.others-fill-already-give", part_key=part.key))
     return left / sum(p.role == part.role and p.amount is None for p in product.parts), "ml"
 
 
@@ -246,7 +246,7 @@ def expand(
         try:
             each, unit = _amount(part, product, needs, book, kitchen)
         except PartError as error:
-            raise PartError(f"{where}.amount", str(error)) from error
+            raise PartError(f"{where}.amount", error.says) from error
         held = min(sum(h.portions for h in product.held if h.part == part.key), product.portions)
         count = wholes * (1 - held / product.portions) if unit != "pieces" else wholes - (held if product.serves == 1 else 0)
         by_portion = product.serves == 1 or (part.amount is not None and part.per == "portion") or unit != "pieces"
@@ -256,7 +256,7 @@ def expand(
         )
         if isinstance(found, Product):
             if unit != "pieces":
-                raise PartError(f"{where}.unit", f"“{found.name}” is a product: count it in pieces")
+                raise PartError(f"{where}.unit", say("parts.product-count-pieces", found_name=found.name))
             asked.yields = float(ceil(wants - 1e-9))
             inner[i] = found.model_copy(update={"portions": ceil(wants - 1e-9) * found.serves, "held": ()}), asked
             continue
@@ -265,7 +265,7 @@ def expand(
         try:
             own[i] = _made(asked, found, each, wholes, kitchen)
         except (OutOfRangeError, UnknownAmountError) as error:
-            raise PartError(where, f"{found.name}: {error}") from error
+            raise PartError(where, say("parts.of", name=found.name, why=error.says)) from error
     here = Setting(product, wholes, tuple(m.facts for m in own.values()), kitchen)
     assembled = kind.work_out(product.assembly, here)
     assembled = assembled.model_copy(update={"steps": chained(assembled.steps)})
@@ -281,7 +281,7 @@ def expand(
             dish, book, kitchen, (*above, part.of), f"{at}parts.{i}.", asked.path, (*names, dish.name), needed
         )
         if len(out) + len(below) > MOST_PARTS:
-            raise PartError(f"{at}parts.{i}.of", f"over {MOST_PARTS} parts in all: make a menu of fewer dishes")
+            raise PartError(f"{at}parts.{i}.of", say("parts.over-parts-all-make", most_parts=MOST_PARTS))
         out += [Dish(**{**vars(asked), "before_min": needed}, assembled=together), *below]
     if not assembled.section:  # nothing is built here: the dishes stand beside each other
         sections = [m.assembled.section for m in out if isinstance(m, Dish) and m.depth == len(path)]

@@ -14,7 +14,6 @@ from gullpeak.core.product import assembly as assemblies
 from gullpeak.core.product import leftovers
 from gullpeak.core.product import parts as parting
 from gullpeak.core.product.assembly import Assembled
-from gullpeak.core.product.assembly.base import sentence
 from gullpeak.core.product.eggs import BothSides, EggUse, both_sides
 from gullpeak.core.product.leftovers import LeftOver, Split
 from gullpeak.core.product.parts import Book, Dish, Made, Share
@@ -26,13 +25,13 @@ from gullpeak.core.sheet import label as labels
 from gullpeak.core.sheet import verdict as verdicts
 from gullpeak.core.sheet.label import LabelSheet
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import Remark, Remedy, Value
+from gullpeak.core.value import NOTHING, Remark, Remedy, Said, Value, say
 
 
 class Segment(Value):
     """A step of a part's line, to draw: how long, whose hands."""
 
-    title: str
+    title: Said
     station: StationKey
     kind: StepKind
     hands: float
@@ -49,7 +48,7 @@ class PartLine(Value):
     role: Role
     depth: int
     inside: tuple[str, ...]
-    says: str = ""
+    says: Said = NOTHING
     wants: float
     unit: str
     yields: float
@@ -62,7 +61,7 @@ class PartLine(Value):
     joins: str
     egg: Verdict | None = Field(None, description="What may be said of its egg as it is served; None: it is a product itself")
     keeps: labels.KeepLine | None = None
-    warnings: tuple[str, ...] = ()
+    warnings: tuple[Said, ...] = ()
     recipe: Recipe | None = Field(None, description="As it is made for this; None where the part is a product itself")
     lines: tuple[batching.Line, ...] = ()
 
@@ -81,9 +80,9 @@ class ProductSheet(Value):
 
     name: str
     product: Product
-    says: str
+    says: Said
     wholes: int
-    whole: str
+    whole: Said
     portions_possible: int
     bottleneck: str | None
     parts: tuple[PartLine, ...]
@@ -110,7 +109,6 @@ def work_out(
     grown, assembled = parting.expand(product, book, kitchen, (product_id,) if product_id else ())
     made = [m for m in grown if isinstance(m, Made)]
     wholes = parting.wholes_of(product)
-    kind = assemblies.KINDS[product.assembly.kind]
     lines = tuple(_line(m, product, assembled, kitchen, batches) for m in grown)
     possible = min((line.covers for line in lines if line.made is not None), default=product.portions)
     possible = min(possible, product.portions)
@@ -131,9 +129,9 @@ def work_out(
     return ProductSheet(
         name=product.name,
         product=product,
-        says=_says(product, wholes, kind),
+        says=_says(product, wholes, product.assembly.kind.replace(" ", "-")),
         wholes=wholes,
-        whole=kind.one if wholes == 1 else kind.plural,
+        whole=say(f"assembly.kind.{product.assembly.kind.replace(' ', '-')}", n=wholes),
         portions_possible=possible,
         bottleneck=short[0].key if short else None,
         parts=lines,
@@ -151,11 +149,17 @@ def work_out(
     )
 
 
-def _says(product: Product, wholes: int, kind: assemblies.Kind) -> str:
-    portions = f"{product.portions} portion{'' if product.portions == 1 else 's'}"
+def _says(product: Product, wholes: int, kind: str) -> Said:
+    portions = say("product-sheet.portions", n=product.portions)
     if product.serves == 1:
         return portions
-    return f"{portions} from {wholes} {kind.one if wholes == 1 else kind.plural} of {product.serves}"
+    return say(
+        "product-sheet.from-of",
+        portions=portions,
+        wholes=wholes,
+        kind=say(f"assembly.kind.{kind}", n=wholes),
+        serves=product.serves,
+    )
 
 
 def _covers(m: Share, product: Product) -> int:
@@ -301,9 +305,13 @@ class Lack:
     inside: str
 
     @property
-    def says(self) -> str:
+    def says(self) -> Said:
         """What is missing, as it follows a sentence."""
-        return f"its {self.role}" if not self.inside else f"the {self.role} of {self.inside}"
+        return (
+            say("product-sheet.its", role=self.role)
+            if not self.inside
+            else say("product-sheet.the-of", role=self.role, inside=self.inside)
+        )
 
 
 def _missing(product: Product, book: Book, inside: str = "") -> list[Lack]:
@@ -326,8 +334,8 @@ def _lacking(missing: list[Lack]) -> list[Remark]:
     return [
         Remark(
             severity="warning",
-            says=f"{sentence(lack.says)} is missing: allergens, cost and mass leave it out, and the label is not complete.",
-            do=(f"add a part as its {lack.role}", "or set its size to nothing where there is none"),
+            says=say("product-sheet.missing-allergens-cost-mass", lack_says=lack.says),
+            do=(say("product-sheet.add-part", role=lack.role), say("product-sheet.set-size-nothing-none")),
         )
         for lack in missing
     ]
@@ -337,16 +345,26 @@ def _remarks(product: Product, lines: tuple[PartLine, ...], short: list[PartLine
     out: list[Remark] = []
     for line in short:
         lack = line.wants - (line.made or 0.0)
-        amount = f"{ceil(lack - 1e-9)} more" if line.unit == "pieces" else f"{lack:.0f} {line.unit} more"
+        amount = (
+            say("product-sheet.more-pieces", ceil=ceil(lack - 1e-09))
+            if line.unit == "pieces"
+            else say("product-sheet.more-of", lack=lack, unit=line.unit)
+        )
         index = next(i for i, p in enumerate(product.parts) if p.key == line.key)
         out.append(
             Remark(
                 severity="warning",
-                says=f"{line.name} is enough for {possible} of {product.portions}: it decides.",
-                do=(f"make {amount} for all {product.portions}",),
+                says=say("product-sheet.enough-decides", line_name=line.name, possible=possible, portions=product.portions),
+                do=(say("product-sheet.make-all", amount=amount, portions=product.portions),),
                 remedies=(
-                    Remedy(says=f"Serve {possible}: everything else comes down to it", field="portions", value=float(possible)),
-                    Remedy(says=f"{amount.capitalize()} are made", field=f"parts.{index}.made", value=round(line.wants, 3)),
+                    Remedy(
+                        says=say("product-sheet.serve-everything-else-comes", possible=possible),
+                        field="portions",
+                        value=float(possible),
+                    ),
+                    Remedy(
+                        says=say("product-sheet.made", amount=amount), field=f"parts.{index}.made", value=round(line.wants, 3)
+                    ),
                 )
                 if possible > 0
                 else (),
@@ -357,12 +375,29 @@ def _remarks(product: Product, lines: tuple[PartLine, ...], short: list[PartLine
         out.append(
             Remark(
                 severity="note",
-                says=f"{wholes} of {product.serves} give {wholes * product.serves} portions: {spare} more than asked.",
+                says=say(
+                    "product-sheet.give-portions-asked",
+                    wholes=wholes,
+                    serves=product.serves,
+                    wholes2=wholes * product.serves,
+                    spare=spare,
+                ),
                 remedies=(
-                    Remedy(says=f"Count {wholes * product.serves}", field="portions", value=float(wholes * product.serves)),
+                    Remedy(
+                        says=say("product-sheet.count", wholes=wholes * product.serves),
+                        field="portions",
+                        value=float(wholes * product.serves),
+                    ),
                 ),
             )
         )
     for line in lines:
-        out += [Remark(severity="warning", says=f"{line.name}: {w}", do=("open its own sheet",)) for w in line.warnings[:1]]
+        out += [
+            Remark(
+                severity="warning",
+                says=say("product-sheet.x", line_name=line.name, w=w),
+                do=(say("product-sheet.open-own-sheet"),),
+            )
+            for w in line.warnings[:1]
+        ]
     return out

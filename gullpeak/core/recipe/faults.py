@@ -14,7 +14,7 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, Field
 
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.value import Key, Value
+from gullpeak.core.value import NOTHING, Key, RefusalError, Said, Value, say
 
 Fact = float | bool | str
 UNEXPLAINED = 0.7
@@ -53,7 +53,7 @@ def signs_of(recipe: Recipe) -> tuple[str, ...]:
 
 def _known_sign(sign: str) -> str:
     if sign not in rules().signs:
-        raise ValueError(f"“{sign}” is no sign that is known: choose one of {', '.join(rules().signs)}")
+        raise RefusalError(say("faults.sign-known-choose", sign=sign, signs=tuple(rules().signs)))
     return sign
 
 
@@ -64,13 +64,13 @@ Sign = Annotated[str, AfterValidator(_known_sign)]
 class FactRule(Value):
     """How a fact is told: a figure with its unit, or a sentence for yes and for no."""
 
-    name: str
+    name: Said
     unit: str = ""
-    digits: int = 0
+    digits: Literal[0, 2] = 0
     times: float = 1.0
     sign: bool = False
-    yes: str = ""
-    no: str = ""
+    yes: Said = NOTHING
+    no: Said = NOTHING
 
 
 class Witness(Value):
@@ -102,7 +102,7 @@ class Witness(Value):
 class TryThis(Value):
     """One thing to do differently, at the first of `steps` that the next batch has."""
 
-    says: str
+    says: Said
     steps: tuple[Key, ...]
     station: str
 
@@ -110,8 +110,8 @@ class TryThis(Value):
 class Cause(Value):
     """Something that may have gone wrong, why it makes its signs, and what would show it."""
 
-    name: str
-    why: str
+    name: Said
+    why: Said
     signs: dict[str, float]
     only: dict[str, tuple[str, ...]] = Field(default_factory=dict)
     evidence: tuple[Witness, ...]
@@ -130,15 +130,15 @@ class Finding(Value):
     """A cause weighed against a record. share: of the belief in all causes, 0–1."""
 
     cause: Key
-    name: str
-    why: str
+    name: Said
+    why: Said
     explains: tuple[str, ...]
     score: float
     share: float
     word: Literal["likely", "possible", "unlikely", "ruled out"]
-    speaks_for: tuple[str, ...]
-    speaks_against: tuple[str, ...]
-    not_recorded: tuple[str, ...]
+    speaks_for: tuple[Said, ...]
+    speaks_against: tuple[Said, ...]
+    not_recorded: tuple[Said, ...]
     change: TryThis
 
 
@@ -153,21 +153,31 @@ class Diagnosis(Value):
 @cache
 def rules() -> Rules:
     """Return the rules."""
-    return Rules.model_validate(tomllib.loads(resources.files(__package__).joinpath("faults.toml").read_text(encoding="utf-8")))
+    rows = tomllib.loads(resources.files(__package__).joinpath("faults.toml").read_text(encoding="utf-8"))
+    for key, row in rows["facts"].items():
+        words = ("name", "yes", "no") if row.pop("whether", False) else ("name",)
+        row |= {word: say(f"fault.fact.{key.replace('_', '-')}.{word}") for word in words}
+    for key, row in rows["causes"].items():
+        row |= {word: say(f"fault.cause.{key}.{word}") for word in ("name", "why")}
+        row["change"]["says"] = say(f"fault.cause.{key}.change")
+    return Rules.model_validate(rows)
 
 
-def tell(key: str, fact: Fact) -> str:
-    """Return a fact in words.
+def tell(key: str, fact: Fact) -> Said:
+    """Return a fact in words, by its key and as the record has it.
 
-    >>> tell("oven_off_c", 23.0), tell("smooth", False)
-    ('oven against what was wanted: +23 °C', 'grit was felt')
+    >>> tell("smooth", False).key, tell("oven_off_c", 23.0).facts["value"]
+    ('fault.fact.smooth.no', 23.0)
     """
     rule = rules().facts[key]
     if isinstance(fact, bool):
         return rule.yes if fact else rule.no
     if isinstance(fact, str):
-        return f"{rule.name}: {fact}"
-    return f"{rule.name}: {fact * rule.times:{'+' if rule.sign else ''}.{rule.digits}f} {rule.unit}".rstrip()
+        return say("fault.told.word", name=rule.name, word=fact)
+    if rule.unit == "°C":
+        return say("fault.told.c-apart" if rule.sign else "fault.told.c", name=rule.name, value=fact)
+    form = "fault.told.fine" if rule.digits else "fault.told.whole"
+    return say(form, name=rule.name, value=fact * rule.times, unit=rule.unit)
 
 
 def words(key: str) -> tuple[str, ...]:
@@ -226,8 +236,8 @@ def _weigh(key: str, cause: Cause, signs: tuple[str, ...], facts: Mapping[str, F
         sum(cause.signs[s] for s in explains) - max(cause.signs[s] for s in explains)
     )
     score -= UNEXPLAINED * (len(signs) - len(explains))
-    speaks: dict[str, list[str]] = {"for": [], "against": [], "neither": []}
-    missing: list[str] = []
+    speaks: dict[str, list[Said]] = {"for": [], "against": [], "neither": []}
+    missing: list[Said] = []
     out = False
     for test in cause.evidence:
         fact = facts.get(test.fact)
@@ -260,13 +270,14 @@ def _word(share: float) -> Literal["likely", "possible", "unlikely"]:
     return "likely" if share >= LIKELY else "possible" if share >= POSSIBLE else "unlikely"
 
 
-def score(cases: Iterable[Mapping[str, Any]]) -> tuple[int, int, int, list[str]]:
-    """Return how many described cases there are, how many have their cause first, how many among the first three, and the misses."""
+def score(cases: Iterable[Mapping[str, Any]]) -> tuple[int, int, int, list[tuple[int, str, tuple[str, ...]]]]:
+    """Return how many described cases there are, how many have their cause first, how many among the first three, and the misses:
+    number, cause expected, causes found."""
     n = first = three = 0
     misses = []
     for case in cases:
         ranked = [f.cause for f in diagnose(case["signs"], case["facts"]).findings if f.word != "ruled out"]
         n, first, three = n + 1, first + (ranked[:1] == [case["first"]]), three + (case["first"] in ranked[:3])
         if ranked[:1] != [case["first"]]:
-            misses.append(f"{case['n']}. {case['tells']} Expected {case['first']}, found {', '.join(ranked[:3]) or 'nothing'}.")
+            misses.append((case["n"], case["first"], tuple(ranked[:3])))
     return n, first, three, misses

@@ -8,7 +8,8 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from gullpeak.core.kitchen.ingredients import Role
-from gullpeak.core.recipe.step import Check, StepKind, Takes
+from gullpeak.core.recipe.step import Check, StepKind, Takes, check
+from gullpeak.core.value import Said, say
 
 MethodName = Literal[
     "whipped cream",
@@ -32,14 +33,14 @@ class Work:
     at_once: it may not wait after the one before."""
 
     key: str
-    title: str
-    says: tuple[str, ...]
+    title: Said
+    says: tuple[Said, ...]
     kind: StepKind
     hands: float
     minutes: tuple[float, float]
-    until: tuple[str, ...] = ()
+    until: tuple[Said, ...] = ()
     checks: tuple[Check, ...] = ()
-    caution: str | None = None
+    caution: Said | None = None
     share: float = 0.4
     timer: bool = False
     takes: tuple[Takes, ...] = ()
@@ -51,8 +52,8 @@ class Work:
 class Method:
     """A way of making. `rests_on`: the roles its ratios may be taken to. `gives_water`: how freely it wets what it touches, 0–1."""
 
-    name: str
-    says: str
+    name: Said
+    says: Said
     rests_on: tuple[Role, ...]
     density: tuple[float, float]
     loses: float
@@ -62,45 +63,20 @@ class Method:
     work: tuple[Work, ...]
     heated: Literal["no", "simmered", "baked"] = "no"
     simmer_min: float = 0.0
-    caution: str | None = None
+    caution: Said | None = None
     holds_longer: dict[str, tuple[float, float]] = field(default_factory=dict)
 
 
-SOFT_PEAK = Check(
-    key="cream-peak",
-    asks="Does the cream fold, not stand?",
-    passes="soft peak: it takes a fold and still looks wet",
-    on_fail=("runs: whisk on by hand", "grainy: stir in a spoon of cold unwhipped cream, or churn it on and begin again"),
-)
-NO_LUMPS = Check(
-    key="no-lumps",
-    asks="Smooth on the back of a spoon?",
-    passes="no grain, and a finger leaves a clear track",
-    on_fail=("pass it through a sieve", "thin: boil it up once more; starch thickens only at the boil"),
-)
-RIBBON = Check(
-    key="sponge-ribbon",
-    asks="Does the ribbon lie on top for ten seconds?",
-    passes="thick, pale, three times its volume",
-    on_fail=("whisk on; warm the bowl over steam if the eggs were cold",),
-)
-SPRINGS = Check(
-    key="springs-back",
-    asks="Does it spring back under a finger?",
-    passes="springs back, edges come away from the paper",
-    on_fail=("two minutes more and feel again",),
-)
-BAKED = Check(
-    key="base-baked",
-    asks="Is the base dry and gold to the middle?",
-    passes="dull, sandy, no dark wet patch under the paper",
-    on_fail=("paper and weights out, five minutes more on the lowest shelf",),
-)
+SOFT_PEAK = check("cream-peak")
+NO_LUMPS = check("no-lumps")
+RIBBON = check("sponge-ribbon", ways=1)
+SPRINGS = check("springs-back", ways=1)
+BAKED = check("base-baked", ways=1)
 
 METHODS: dict[str, Method] = {
     "whipped cream": Method(
-        "Whipped cream",
-        "cream whisked to a soft peak; what is folded in goes in before it is quite there",
+        say("school.whipped-cream"),
+        say("method.cream-whisked-soft-peak"),
         ("cream",),
         (0.45, 0.55),
         0.02,
@@ -108,17 +84,15 @@ METHODS: dict[str, Method] = {
         "whipped-cream",
         0.25,
         (
-            Work(
-                "chill", "Chill bowl and whisk", ("Cream at 4 °C, bowl cold: warm cream turns to butter.",), "wait", 0, (10, 30)
-            ),
+            Work("chill", say("method.chill.whisk"), (say("method.chill.says"),), "wait", 0, (10, 30)),
             Work(
                 "whip",
-                "Whip to a soft peak",
-                ("Medium speed. Stop early.",),
+                say("method.whip.title"),
+                (say("method.whip.says"),),
                 "machine",
                 0.5,
                 (3, 6),
-                ("a soft peak",),
+                (say("method.whip.until"),),
                 (SOFT_PEAK,),
                 takes=("mixer",),
             ),
@@ -126,8 +100,8 @@ METHODS: dict[str, Method] = {
         holds_longer={"gelatine": (24, 36), "fresh-cheese": (12, 24), "soured-cream": (6, 10)},
     ),
     "compote": Method(
-        "Compote",
-        "fruit simmered with its sugar until it just gives way; some of its water boils off",
+        say("school.compote"),
+        say("method.fruit-simmered-sugar-until"),
         ("fruit",),
         (1.05, 1.15),
         0.12,
@@ -135,27 +109,27 @@ METHODS: dict[str, Method] = {
         "compote",
         0.5,
         (
-            Work("draw", "Fruit and sugar together", ("Leave until juice shows.",), "wait", 0, (10, 30)),
+            Work("draw", say("method.draw.title"), (say("method.draw.says"),), "wait", 0, (10, 30)),
             Work(
                 "simmer",
-                "Simmer",
-                ("Low, without stirring it to pulp.",),
+                say("method.simmer.title"),
+                (say("method.simmer.says"),),
                 "hands",
                 0.3,
                 (8, 15),
-                ("the fruit gives way, the juice coats",),
+                (say("method.simmer.until"),),
                 (NO_LUMPS,),
-                "Hot sugar and fruit spit and burn.",
+                say("method.simmer.caution"),
                 takes=("ring",),
             ),
-            Work("cool", "Cool", ("Shallow, uncovered until it stops steaming.",), "wait", 0, (60, 120)),
+            Work("cool", say("method.cool.compote"), (say("method.cool.says"),), "wait", 0, (60, 120)),
         ),
         "simmered",
         12,
     ),
     "maceration": Method(
-        "Macerated",
-        "cut fruit, or fruit and nuts, left to soak with sugar, juice or spirit",
+        say("school.maceration"),
+        say("method.cut-fruit-fruit-nuts"),
         ("fruit", "nuts"),
         (0.75, 0.95),
         0.0,
@@ -163,34 +137,34 @@ METHODS: dict[str, Method] = {
         "cut-fruit",
         0.7,
         (
-            Work("cut", "Cut and mix", ("Even pieces: they soak alike.",), "hands", 1, (5, 12)),
+            Work("cut", say("method.cut.title"), (say("method.cut.says"),), "hands", 1, (5, 12)),
             Work(
                 "soak",
-                "Leave to soak",
-                ("Cold, covered; turn once.",),
+                say("method.soak.title"),
+                (say("method.soak.says"),),
                 "wait",
                 0,
                 (45, 240),
-                ("plump, and juice stands",),
+                (say("method.soak.until"),),
                 takes=("cold",),
             ),
-            Work("drain", "Drain", ("Keep the juice: it is a sauce.",), "hands", 1, (2, 4)),
+            Work("drain", say("method.drain.title"), (say("method.drain.says"),), "hands", 1, (2, 4)),
         ),
     ),
     "cut fruit": Method(
-        "Cut fruit",
-        "raw fruit, cut at the last moment",
+        say("school.cut-fruit"),
+        say("method.raw-fruit-cut-last"),
         ("fruit",),
         (0.6, 0.75),
         0.05,
         (4, 12),
         "cut-fruit",
         0.6,
-        (Work("pick", "Wash, dry, pick over, cut", ("Dry fruit keeps a shell crisp longer.",), "hands", 1, (5, 12)),),
+        (Work("pick", say("method.pick.title"), (say("method.pick.says"),), "hands", 1, (5, 12)),),
     ),
     "coulis": Method(
-        "Coulis",
-        "raw fruit crushed with sugar and strained",
+        say("school.coulis"),
+        say("method.raw-fruit-crushed-sugar"),
         ("fruit",),
         (1.05, 1.12),
         0.14,
@@ -198,15 +172,21 @@ METHODS: dict[str, Method] = {
         "raw-fruit-sauce",
         0.75,
         (
-            Work("crush", "Crush with the sugar", ("Until no grain of sugar is felt.",), "machine", 0.6, (3, 6)),
+            Work("crush", say("method.crush.title"), (say("method.crush.says"),), "machine", 0.6, (3, 6)),
             Work(
-                "strain", "Strain", ("Press with a ladle; pips stay behind.",), "hands", 1, (4, 9), ("nothing but dry pips left",)
+                "strain",
+                say("method.strain.title"),
+                (say("method.strain.says"),),
+                "hands",
+                1,
+                (4, 9),
+                (say("method.strain.until"),),
             ),
         ),
     ),
     "thickened juice": Method(
-        "Thickened juice",
-        "juice set with starch to what the juice really weighs",
+        say("school.thickened-juice"),
+        say("method.juice-set-starch-juice"),
         ("liquid", "fruit"),
         (1.06, 1.12),
         0.06,
@@ -214,27 +194,27 @@ METHODS: dict[str, Method] = {
         "compote",
         0.45,
         (
-            Work("slake", "Slake the starch in a little cold juice", ("No lumps before it meets the heat.",), "hands", 1, (1, 2)),
+            Work("slake", say("method.slake.title"), (say("method.slake.says"),), "hands", 1, (1, 2)),
             Work(
                 "boil",
-                "Boil the rest, stir in, boil up once",
-                ("Weigh the juice first: the starch goes by it.",),
+                say("method.boil.title"),
+                (say("method.boil.says"),),
                 "hands",
                 1,
                 (4, 7),
-                ("it boils and clears",),
+                (say("method.boil.until"),),
                 (NO_LUMPS,),
-                "Thick boiling juice spits and clings.",
+                say("method.boil.caution"),
                 takes=("ring",),
             ),
-            Work("cool", "Cool, paper on its face", ("A skin tears the foam later.",), "wait", 0, (30, 60)),
+            Work("cool", say("method.cool.juice"), (say("method.cool.says-2"),), "wait", 0, (30, 60)),
         ),
         "simmered",
         3,
     ),
     "preserve": Method(
-        "Preserve",
-        "a preserve warmed until it spreads, and sieved",
+        say("school.preserve"),
+        say("method.preserve-warmed-until-spreads"),
         ("preserve", "fruit"),
         (1.25, 1.35),
         0.03,
@@ -244,12 +224,12 @@ METHODS: dict[str, Method] = {
         (
             Work(
                 "warm",
-                "Warm and sieve",
-                ("Only until it runs.",),
+                say("method.warm.title"),
+                (say("method.warm.says"),),
                 "hands",
                 0.6,
                 (3, 6),
-                caution="Hot preserve sticks and burns.",
+                caution=say("method.warm.caution"),
                 takes=("ring",),
             ),
         ),
@@ -257,8 +237,8 @@ METHODS: dict[str, Method] = {
         3,
     ),
     "sponge": Method(
-        "Whisked sponge",
-        "whole eggs and sugar whisked to a ribbon, flour folded in, baked thin",
+        say("school.sponge"),
+        say("method.whole-eggs-sugar-whisked"),
         ("whole egg",),
         (0.34, 0.44),
         0.12,
@@ -268,48 +248,48 @@ METHODS: dict[str, Method] = {
         (
             Work(
                 "ribbon",
-                "Whisk eggs and sugar to a ribbon",
-                ("High speed; eggs at room temperature.",),
+                say("method.ribbon.title"),
+                (say("method.ribbon.says"),),
                 "machine",
                 0.4,
                 (6, 10),
-                ("the ribbon lies on top for ten seconds",),
+                (say("method.ribbon.until"),),
                 (RIBBON,),
                 takes=("mixer",),
             ),
             Work(
                 "sift",
-                "Sift and fold the flour in",
-                ("In three goes, from the bottom; stop at the last streak.",),
+                say("method.sift.title"),
+                (say("method.sift.says"),),
                 "hands",
                 1,
                 (2, 4),
                 takes=("mixer",),
                 at_once=True,
             ),
-            Work("spread", "Spread in its tin or on its tray", ("Level, without pressing.",), "hands", 1, (2, 4), at_once=True),
+            Work("spread", say("method.spread.title"), (say("method.spread.says"),), "hands", 1, (2, 4), at_once=True),
             Work(
                 "bake",
-                "Bake",
-                ("190 °C, in the middle of the oven.",),
+                say("method.bake.title"),
+                (say("method.bake.says"),),
                 "oven",
                 0.05,
                 (9, 14),
-                ("pale gold, springs back",),
+                (say("method.bake.until"),),
                 (SPRINGS,),
-                "Hot tin: dry cloth, both hands.",
+                say("method.bake.caution"),
                 timer=True,
                 takes=("oven",),
                 set_c=190,
                 at_once=True,
             ),
-            Work("cool", "Cool on a rack, paper under", (), "wait", 0, (20, 40)),
+            Work("cool", say("method.cool.sponge"), (), "wait", 0, (20, 40)),
         ),
         "baked",
     ),
     "short pastry": Method(
-        "Short pastry",
-        "butter rubbed into flour, bound, rested, lined, baked blind and sealed",
+        say("school.short-pastry"),
+        say("method.butter-rubbed-flour-bound"),
         ("flour",),
         (1.15, 1.25),
         0.12,
@@ -317,42 +297,40 @@ METHODS: dict[str, Method] = {
         "pastry",
         0.15,
         (
-            Work("rub", "Rub butter into flour, bind", ("Cold butter, quick fingers; stop when it holds.",), "hands", 1, (6, 12)),
+            Work("rub", say("method.rub.title"), (say("method.rub.says"),), "hands", 1, (6, 12)),
             Work(
                 "rest",
-                "Rest, wrapped and cold",
-                ("An hour, so that it does not shrink from the rim.",),
+                say("method.rest.title"),
+                (say("method.rest.says"),),
                 "wait",
                 0,
                 (60, 120),
                 takes=("cold",),
             ),
-            Work(
-                "line", "Roll and line", ("Into the corners without stretching; prick; rim a little high.",), "hands", 1, (8, 18)
-            ),
-            Work("chill", "Chill the lined case", (), "wait", 0, (20, 40), takes=("cold",)),
+            Work("line", say("method.line.title"), (say("method.line.says"),), "hands", 1, (8, 18)),
+            Work("chill", say("method.chill.case"), (), "wait", 0, (20, 40), takes=("cold",)),
             Work(
                 "blind",
-                "Bake blind under paper and weights",
-                ("190 °C.",),
+                say("method.blind.title"),
+                (say("method.blind.says"),),
                 "oven",
                 0.05,
                 (14, 18),
-                caution="Hot weights: into a metal bowl.",
+                caution=say("method.blind.caution"),
                 timer=True,
                 takes=("oven",),
                 set_c=190,
             ),
             Work(
                 "open",
-                "Bake on, uncovered",
-                ("175 °C.",),
+                say("method.open.title"),
+                (say("method.open.says"),),
                 "oven",
                 0.1,
                 (6, 12),
-                ("gold to the middle",),
+                (say("method.open.until"),),
                 (BAKED,),
-                "Hot tins: dry cloth.",
+                say("method.open.caution"),
                 timer=True,
                 takes=("oven",),
                 set_c=175,
@@ -360,8 +338,8 @@ METHODS: dict[str, Method] = {
             ),
             Work(
                 "seal",
-                "Seal while hot",
-                ("Brush and dry two minutes in the oven, or coat when cold.",),
+                say("method.seal.title"),
+                (say("method.seal.says"),),
                 "hands",
                 1,
                 (2, 5),
@@ -371,19 +349,19 @@ METHODS: dict[str, Method] = {
         "baked",
     ),
     "mix": Method(
-        "Mix",
-        "things weighed and turned together",
+        say("school.mix"),
+        say("method.things-weighed-turned-together"),
         ("nuts", "garnish", "fruit", "flavour", "fat", "sugar", "starch"),
         (0.45, 0.65),
         0.0,
         (168, 336),
         "dry-goods",
         0.05,
-        (Work("mix", "Chop, mix, sift", ("Dry hands, dry bowl.",), "hands", 1, (3, 8)),),
+        (Work("mix", say("method.mix-of.title"), (say("method.mix-of.says"),), "hands", 1, (3, 8)),),
     ),
     "bought": Method(
-        "Bought in",
-        "comes ready: shaped, and hard-frozen where it is ice cream",
+        say("school.bought"),
+        say("method.comes-ready-shaped-hard"),
         ("ice cream", "preserve", "garnish", "fruit"),
         (0.5, 0.6),
         0.0,
@@ -391,17 +369,15 @@ METHODS: dict[str, Method] = {
         "frozen-core",
         0.4,
         (
-            Work(
-                "scoop", "Shape on a cold tray", ("Quick, in the coldest corner; smooth, without hollows.",), "hands", 1, (4, 10)
-            ),
+            Work("scoop", say("method.scoop.title"), (say("method.scoop.says"),), "hands", 1, (4, 10)),
             Work(
                 "harden",
-                "Back to the freezer until hard",
-                ("As long as the core is thick: see the assembly.",),
+                say("method.harden.title"),
+                (say("method.harden.says"),),
                 "wait",
                 0,
                 (120, 300),
-                ("rings when knocked",),
+                (say("method.harden.until"),),
                 takes=("freezer",),
             ),
         ),

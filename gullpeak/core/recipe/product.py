@@ -8,36 +8,34 @@ from typing import Annotated, Any, Literal, Self, get_args
 from pydantic import Field, model_validator
 
 from gullpeak.core.physics.roulade import RollSchool
-from gullpeak.core.value import Key, Name, Text, Value
+from gullpeak.core.value import Key, Name, RefusalError, Said, Text, Value, say
 
 Role = Literal["base", "sheet", "shell", "case", "core", "foam", "filling", "sauce", "topping", "inside", "garnish", "dish"]
 ProductFamily = Literal["rolls", "pies", "jackets", "filled shells", "parfaits", "horns", "mousse pies", "glasses", "menus"]
 
 
-def _set(
-    default: Any, title: str, unit: str = "", low: float | None = None, high: float | None = None, **only: tuple[str, ...]
-) -> Any:
+def _set(default: Any, unit: str = "", low: float | None = None, high: float | None = None, **only: tuple[str, ...]) -> Any:
     """A thing that can be set; `only` names the settings of others under which it counts."""
     extra: dict[str, Any] = {"unit": unit, "only": {name: list(values) for name, values in only.items()}}
-    return Field(default, ge=low, le=high, title=title, json_schema_extra=extra)
+    return Field(default, ge=low, le=high, json_schema_extra=extra)
 
 
-def _length(default: float, title: str, low: float, high: float, **only: tuple[str, ...]) -> Any:
-    return _set(default, title, "mm", low, high, **only)
+def _length(default: float, low: float, high: float, **only: tuple[str, ...]) -> Any:
+    return _set(default, "mm", low, high, **only)
 
 
 class Roll(Value):
     """A sheet rolled round its filling."""
 
     kind: Literal["roll"] = "roll"
-    length_mm: float = _length(380, "Sheet, along the roll-up", 100, 900)
-    width_mm: float = _length(300, "Sheet, across: the roll’s length", 60, 900)
-    sheet_mm: float = _length(14, "Sheet, baked thickness", 3, 50)
-    filling_mm: float = _length(9, "Filling, spread", 0, 40)
-    bare_mm: float = _length(40, "Bare margin", 0, 200)
-    inner_mm: float = _length(16, "First fold, radius", 5, 90)
-    school: RollSchool = _set("warm in cloth", "Rolled")
-    kept: Literal["chilled", "frozen"] = _set("chilled", "Kept")
+    length_mm: float = _length(380, 100, 900)
+    width_mm: float = _length(300, 60, 900)
+    sheet_mm: float = _length(14, 3, 50)
+    filling_mm: float = _length(9, 0, 40)
+    bare_mm: float = _length(40, 0, 200)
+    inner_mm: float = _length(16, 5, 90)
+    school: RollSchool = _set("warm in cloth")
+    kept: Literal["chilled", "frozen"] = _set("chilled")
     readings_mm: tuple[Annotated[float, Field(ge=1, le=80)], ...] = Field(
         (),
         max_length=5,
@@ -49,20 +47,20 @@ class Pie(Value):
     """A case, its filling, and foam over it."""
 
     kind: Literal["pie"] = "pie"
-    diameter_mm: float = _length(240, "Case, across inside", 40, 400)
-    depth_mm: float = _length(28, "Case, depth inside", 8, 80)
-    filled: float = _set(0.85, "Filled, share of its depth", "", 0.1, 1.0)
-    foam: Literal["cap", "rosettes", "lattice", "none"] = _set("cap", "Foam")
-    edge_mm: float = _length(15, "Cap at the crust", 0, 60, foam=("cap",))
-    peak_mm: float = _length(40, "Cap or rosette, height", 5, 120, foam=("cap", "rosettes"))
-    bar_mm: float = _length(14, "Bar or rosette, width", 4, 80, foam=("rosettes", "lattice"))
-    gap_mm: float = _length(20, "Gap between bars", 0, 120, foam=("lattice",))
-    filling_c: float = _set(70, "Filling when the foam goes on", "°C", 2, 95, foam=("cap", "rosettes", "lattice"))
-    colour: Literal["oven", "torch", "left white"] = _set("oven", "Coloured by", foam=("cap", "rosettes", "lattice"))
-    oven_c: float = _set(190, "Oven", "°C", 120, 260, colour=("oven",))
-    fan: Literal["still", "fan"] = _set("still", "Air", colour=("oven",))
-    minutes: float = _set(10, "In the oven", "min", 1, 40, colour=("oven",))
-    seal: Literal["none", "egg", "preserve", "cocoa butter", "chocolate", "crumbs"] = _set("egg", "Case sealed with")
+    diameter_mm: float = _length(240, 40, 400)
+    depth_mm: float = _length(28, 8, 80)
+    filled: float = _set(0.85, "", 0.1, 1.0)
+    foam: Literal["cap", "rosettes", "lattice", "none"] = _set("cap")
+    edge_mm: float = _length(15, 0, 60, foam=("cap",))
+    peak_mm: float = _length(40, 5, 120, foam=("cap", "rosettes"))
+    bar_mm: float = _length(14, 4, 80, foam=("rosettes", "lattice"))
+    gap_mm: float = _length(20, 0, 120, foam=("lattice",))
+    filling_c: float = _set(70, "°C", 2, 95, foam=("cap", "rosettes", "lattice"))
+    colour: Literal["oven", "torch", "left white"] = _set("oven", foam=("cap", "rosettes", "lattice"))
+    oven_c: float = _set(190, "°C", 120, 260, colour=("oven",))
+    fan: Literal["still", "fan"] = _set("still", colour=("oven",))
+    minutes: float = _set(10, "min", 1, 40, colour=("oven",))
+    seal: Literal["none", "egg", "preserve", "cocoa butter", "chocolate", "crumbs"] = _set("egg")
 
 
 CoreShape = Literal["half egg", "pot", "dome", "block"]
@@ -73,60 +71,60 @@ class JacketOver(Value):
     """A frozen core on a base, under a coat of foam."""
 
     kind: Literal["jacket"] = "jacket"
-    core_shape: CoreShape = _set("half egg", "Core, shape")
-    core_mm: float = _length(70, "Core, across", 20, 260)
-    core_wide_mm: float = _length(70, "Core, the other way", 20, 260, core_shape=("block",))
-    core_high_mm: float = _length(45, "Core, height", 15, 160)
-    base_mm: float = _length(12, "Base, thickness", 0, 40)
-    overhang_mm: float = _length(8, "Base beyond the core", 0, 40)
-    coat_mm: float = _length(18, "Coat of foam", 5, 60)
-    thinnest_mm: float = _length(13, "Coat at its thinnest", 3, 60)
-    core_c: float = _set(-18, "Core from the freezer", "°C", -40, -6)
-    oven_c: float = _set(210, "Oven", "°C", 140, 280)
-    fan: Literal["still", "fan"] = _set("still", "Air")
-    minutes: float = _set(6, "In the oven", "min", 1, 20)
+    core_shape: CoreShape = _set("half egg")
+    core_mm: float = _length(70, 20, 260)
+    core_wide_mm: float = _length(70, 20, 260, core_shape=("block",))
+    core_high_mm: float = _length(45, 15, 160)
+    base_mm: float = _length(12, 0, 40)
+    overhang_mm: float = _length(8, 0, 40)
+    coat_mm: float = _length(18, 5, 60)
+    thinnest_mm: float = _length(13, 3, 60)
+    core_c: float = _set(-18, "°C", -40, -6)
+    oven_c: float = _set(210, "°C", 140, 280)
+    fan: Literal["still", "fan"] = _set("still")
+    minutes: float = _set(6, "min", 1, 20)
 
 
 class FilledShell(Value):
     """Something put into a dried shell, or on it."""
 
     kind: Literal["filled shell"] = "filled shell"
-    filling_ml: float = _set(40, "Filling in each", "ml", 0, 5000)
-    topping_ml: float = _set(30, "Topping on each", "ml", 0, 5000)
-    lined: Literal["no", "cocoa butter", "chocolate"] = _set("no", "Shell lined with")
-    between_min: float = _set(30, "From filling to serving", "min", 0, 2880)
+    filling_ml: float = _set(40, "ml", 0, 5000)
+    topping_ml: float = _set(30, "ml", 0, 5000)
+    lined: Literal["no", "cocoa butter", "chocolate"] = _set("no")
+    between_min: float = _set(30, "min", 0, 2880)
 
 
 class Mould(Value):
     """A foam set or frozen in a mould."""
 
     kind: Literal["mould"] = "mould"
-    form: Literal["loaf", "dome", "ring"] = _set("loaf", "Mould")
-    length_mm: float = _length(240, "Long (loaf), or across", 30, 500)
-    width_mm: float = _length(80, "Wide", 20, 300, form=("loaf",))
-    height_mm: float = _length(65, "High", 15, 200)
-    set_by: Literal["freezer", "cold"] = _set("freezer", "Set by")
-    freezer_c: float = _set(-20, "Freezer", "°C", -40, -8, set_by=("freezer",))
+    form: Literal["loaf", "dome", "ring"] = _set("loaf")
+    length_mm: float = _length(240, 30, 500)
+    width_mm: float = _length(80, 20, 300, form=("loaf",))
+    height_mm: float = _length(65, 15, 200)
+    set_by: Literal["freezer", "cold"] = _set("freezer")
+    freezer_c: float = _set(-20, "°C", -40, -8, set_by=("freezer",))
 
 
 class Horn(Value):
     """A pastry cone filled with foam or cream."""
 
     kind: Literal["horn"] = "horn"
-    length_mm: float = _length(110, "Horn, long", 40, 250)
-    diameter_mm: float = _length(38, "Mouth, across inside", 10, 120)
-    swirl_mm: float = _length(20, "Swirl above the mouth", 0, 60)
-    between_min: float = _set(60, "From filling to serving", "min", 0, 2880)
+    length_mm: float = _length(110, 40, 250)
+    diameter_mm: float = _length(38, 10, 120)
+    swirl_mm: float = _length(20, 0, 60)
+    between_min: float = _set(60, "min", 0, 2880)
 
 
 class Glass(Value):
     """Layers in a glass."""
 
     kind: Literal["glass"] = "glass"
-    diameter_mm: float = _length(68, "Glass, across inside", 25, 160)
-    height_mm: float = _length(90, "Glass, height inside", 25, 250)
-    served: Literal["warm", "cold"] = _set("cold", "Served")
-    between_min: float = _set(30, "From filling to serving", "min", 0, 2880)
+    diameter_mm: float = _length(68, 25, 160)
+    height_mm: float = _length(90, 25, 250)
+    served: Literal["warm", "cold"] = _set("cold")
+    between_min: float = _set(30, "min", 0, 2880)
 
 
 class Plate(Value):
@@ -177,14 +175,12 @@ class Product(Value):
     def _parts_differ(self) -> Self:
         keys = [p.key for p in self.parts]
         if len(set(keys)) < len(keys):
-            raise ValueError("two of its parts share a key: give each its own")
+            raise RefusalError(say("product.two-parts-share-key"))
         for held in self.held:
             if held.part not in keys:
-                raise ValueError(f"portions are held back before “{held.part}”, which is no part of it: choose one of its parts")
+                raise RefusalError(say("product.held-part-unknown", part=held.part))
             if sum(h.portions for h in self.held if h.part == held.part) > self.portions:
-                raise ValueError(
-                    f"more portions are held back before “{held.part}” than the {self.portions} there are: hold back fewer"
-                )
+                raise RefusalError(say("product.held-too-many", part=held.part, portions=self.portions))
         return self
 
 
@@ -192,7 +188,7 @@ class AssemblyField(Value):
     """One thing that can be set on an assembly, for whoever shows it."""
 
     name: str
-    label: str
+    label: Said
     unit: str
     value: float | str
     options: tuple[str, ...] = ()
@@ -202,11 +198,11 @@ class AssemblyField(Value):
 
 def fields_of(assembly: Value) -> tuple[AssemblyField, ...]:
     """Return what can be set on an assembly, with its name, unit and range."""
-    out = []
+    out, kind = [], type(assembly).model_fields["kind"].default.replace(" ", "-")
     for name, info in type(assembly).model_fields.items():
-        if info.title is None:
+        extra: Any = info.json_schema_extra
+        if extra is None:
             continue
-        extra: dict[str, Any] = info.json_schema_extra  # type: ignore[assignment]
         if any(getattr(assembly, name) not in values for name, values in extra["only"].items()):
             continue
         bounds = {type(m).__name__: m for m in info.metadata}
@@ -214,7 +210,7 @@ def fields_of(assembly: Value) -> tuple[AssemblyField, ...]:
         out.append(
             AssemblyField(
                 name=name,
-                label=info.title,
+                label=say(f"field.{kind}.{name.replace('_', '-')}"),
                 unit=extra["unit"],
                 value=getattr(assembly, name),
                 options=tuple(str(o) for o in options),

@@ -11,7 +11,7 @@ from gullpeak.core.kitchen.egg import Base, Egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.physics.bath import Source
 from gullpeak.core.recipe.methods import METHODS, MethodName
-from gullpeak.core.value import Key, Name, Text, Value
+from gullpeak.core.value import Key, Name, RefusalError, Text, Value, say
 
 FoamSchool = Literal["french", "all-in-one", "swiss", "italian", "honey"]
 EggSchool = Literal[FoamSchool, "sabayon", "curd"]
@@ -79,7 +79,7 @@ class Addition(Value):
     @model_validator(mode="after")
     def _known(self) -> Self:
         if self.ingredient not in INGREDIENTS or INGREDIENTS[self.ingredient].role in ("white", "sugar"):
-            raise ValueError(f"“{self.ingredient}” is not in the larder: choose one that is there, other than white and sugar")
+            raise RefusalError(say("recipe.larder-choose-other-white", ingredient=self.ingredient))
         return self
 
 
@@ -99,9 +99,9 @@ class Shape(Value):
     def _holds_together(self) -> Self:
         if self.kind in ("nest", "bowl"):
             if self.base_mm >= self.height_mm:
-                raise ValueError("the floor is as thick as the piece is high: make it thinner or the piece higher")
+                raise RefusalError(say("recipe.floor-thick-piece-high"))
             if 2 * self.wall_mm >= self.diameter_mm:
-                raise ValueError("the walls meet in the middle: make them thinner or the piece wider")
+                raise RefusalError(say("recipe.walls-meet-middle-make"))
         return self
 
 
@@ -128,9 +128,9 @@ class OvenStep(Value):
     @model_validator(mode="after")
     def _heat_has_a_figure(self) -> Self:
         if self.kind == "heat" and self.set_c is None:
-            raise ValueError("a heating step needs its temperature: give one from 40 to 260 °C")
+            raise RefusalError(say("recipe.heating-step-needs-temperature"))
         if self.kind != "heat" and self.minutes is None:
-            raise ValueError("turning and switching off need their minutes")
+            raise RefusalError(say("recipe.turning-switching-off-need"))
         return self
 
 
@@ -145,11 +145,11 @@ class Programme(Value):
     def _one_open_end(self) -> Self:
         opened = [i for i, s in enumerate(self.steps) if s.kind == "heat" and s.minutes is None]
         if len(opened) > 1:
-            raise ValueError("only one heating step can last until the texture is there: give the others their minutes")
+            raise RefusalError(say("recipe.only-heating-step-can"))
         if self.steps[0].kind != "heat":
-            raise ValueError("an oven programme starts with a heating step")
+            raise RefusalError(say("recipe.oven-programme-starts-heating"))
         if opened and any(s.kind == "heat" for s in self.steps[opened[0] + 1 :]):
-            raise ValueError("the step that lasts until the texture is there has to be the last heating step")
+            raise RefusalError(say("recipe.step-lasts-until-texture"))
         return self
 
 
@@ -167,7 +167,7 @@ class Scale(Value):
     def _sane(self) -> Self:
         most = {"pieces": 2000, "eggs": 2000, "bowl": 1, "trays": 200}.get(self.by, 100000)
         if self.amount > most:
-            raise ValueError(f"give at most {most} by {self.by}")
+            raise RefusalError(say("recipe.give-most", most=most, by=self.by))
         return self
 
 
@@ -201,32 +201,36 @@ class Recipe(Value):
     def _fits_its_school(self) -> Self:
         heats = HEATED_BY[self.school]
         if (heats is None) != (self.heat is None):
-            raise ValueError(
-                f"a {self.school} recipe {'heats nothing: leave its heat out' if heats is None else 'needs its heat: give a target'}"
+            raise RefusalError(
+                say("recipe.recipe-heats-nothing-leave", school=self.school)
+                if heats is None
+                else say("recipe.recipe-needs-heat-give", school=self.school)
             )
         if self.heat is not None:
             low, high = (100.5, 140) if heats == "syrup" else (40, 95)
             if not low <= self.heat.target_c <= high:
-                raise ValueError(f"a {self.school} recipe is heated to {low:g}–{high:g} °C, not {self.heat.target_c:g}")
+                raise RefusalError(
+                    say("recipe.recipe-heated", school=self.school, low=low, high_c=high, target_c=self.heat.target_c)
+                )
         if heats == "syrup" and not any(s.moment == "syrup" for s in self.sugars):
-            raise ValueError("no sugar goes into the pan: let one go in as syrup")
+            raise RefusalError(say("recipe.sugar-goes-pan-let"))
         if heats != "syrup" and any(s.moment == "syrup" for s in self.sugars):
-            raise ValueError(f"a {self.school} recipe boils no syrup: let the sugar go in at another moment")
+            raise RefusalError(say("recipe.recipe-boils-syrup-let", school=self.school))
         if self.programme is not None and self.shape is None:
-            raise ValueError("what goes into the oven needs a shape")
+            raise RefusalError(say("recipe.goes-oven-needs-shape"))
         return self
 
     @model_validator(mode="after")
     def _rests_on_what_it_can(self) -> Self:
         if (self.base == "other") != (self.on is not None) or (self.on is not None and self.on not in INGREDIENTS):
-            raise ValueError("say what the ratios rest on: an egg, or one thing from the larder")
+            raise RefusalError(say("recipe.say-ratios-rest-egg"))
         method = METHODS.get(self.school)
         if method is not None and self.rests_on.role not in method.rests_on:
-            raise ValueError(f"{method.name.lower()} rests on {' or '.join(method.rests_on)}, not on {self.base_name}")
+            raise RefusalError(say("recipe.rests", method_name=method.name, rests_on=method.rests_on, base_name=self.base_name))
         if method is None and (self.base == "other" or (self.school in FOAM_SCHOOLS) != (self.base == "white")):
-            raise ValueError("sabayon and curd rest on yolk or whole egg, meringues on white")
+            raise RefusalError(say("recipe.sabayon-curd-rest-yolk"))
         if method is None and not self.sugars:
-            raise ValueError("there is no sugar in it: give at least one")
+            raise RefusalError(say("recipe.sugar-give-least"))
         return self
 
     @property

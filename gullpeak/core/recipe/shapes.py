@@ -11,7 +11,7 @@ from typing import Literal
 
 from gullpeak.core.physics.drying import Body
 from gullpeak.core.recipe.recipe import Shape, ShapeKind
-from gullpeak.core.value import OutOfRangeError, Value
+from gullpeak.core.value import OutOfRangeError, Said, Value, say
 
 EXPANSION = 1.08
 """A piece on the tray against the piece as piped (5–10 %)."""
@@ -33,7 +33,7 @@ class SectionPart(Value):
 class Kind:
     """A kind of piece as data: the lengths that count, its volume in mm³, bodies and section."""
 
-    says: str
+    says: Said
     lengths: tuple[str, ...]
     volume: Callable[[Shape], float]
     bodies: Callable[[Shape], tuple[Body, ...]]
@@ -95,35 +95,35 @@ def _walled_section(s: Shape) -> tuple[SectionPart, ...]:
 
 KINDS: dict[ShapeKind, Kind] = {
     "kiss": Kind(
-        "a drop pulled up to a tip",
+        say("shapes.drop-pulled-tip"),
         ("diameter_mm", "height_mm"),
         _kiss_volume,
         lambda s: (Body("kiss", 2, dome_radius(s.diameter_mm, s.height_mm)),),
         lambda s: (SectionPart(body="kiss", outline="dome", x=0, y=0, width=s.diameter_mm, height=s.height_mm),),
     ),
     "disc": Kind(
-        "a flat round, spread or spiralled",
+        say("shapes.flat-round-spread-spiralled"),
         ("diameter_mm", "height_mm"),
         _disc_volume,
         lambda s: (Body("disc", 0, s.height_mm),),
         lambda s: (SectionPart(body="disc", outline="block", x=0, y=0, width=s.diameter_mm, height=s.height_mm),),
     ),
     "nest": Kind(
-        "a floor with a piped ring",
+        say("shapes.floor-piped-ring"),
         ("diameter_mm", "height_mm", "base_mm", "wall_mm"),
         _walled_volume,
         _walled_bodies,
         _walled_section,
     ),
     "bowl": Kind(
-        "a pavlova hollowed for its filling",
+        say("shapes.pavlova-hollowed-filling"),
         ("diameter_mm", "height_mm", "base_mm", "wall_mm"),
         _walled_volume,
         _walled_bodies,
         _walled_section,
     ),
     "slab": Kind(
-        "spread to an even thickness",
+        say("shapes.spread-even-thickness"),
         ("length_mm", "width_mm", "height_mm"),
         lambda s: s.length_mm * s.width_mm * s.height_mm,
         lambda s: (Body("slab", 0, s.height_mm),),
@@ -131,14 +131,14 @@ KINDS: dict[ShapeKind, Kind] = {
         rectangular=True,
     ),
     "case": Kind(
-        "pastry lined into a tin",
+        say("shapes.pastry-lined-tin"),
         ("diameter_mm", "height_mm", "base_mm"),
         _lined_volume,
         lambda _: (),
         _lined_section,
     ),
     "horn": Kind(
-        "pastry wound on a cone",
+        say("shapes.pastry-wound-cone"),
         ("diameter_mm", "length_mm", "base_mm"),
         _horn_volume,
         lambda _: (),
@@ -197,9 +197,9 @@ def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLa
     columns, rows = (floor((r + shape.gap_mm) / p + 1e-9) for r, p in zip(room, pitch, strict=True))
     if columns < 1 or rows < 1:
         raise OutOfRangeError(
-            "the piece",
-            f"{long_mm:.0f} × {wide_mm:.0f} mm baked",
-            f"it does not fit a {tray_length_mm:.0f} × {tray_width_mm:.0f} mm tray: make it smaller or choose a larger tray",
+            say("shapes.piece"),
+            say("shapes.baked", long_mm=long_mm, wide_mm=wide_mm),
+            say("shapes.does-fit-tray-make", tray_length_mm=tray_length_mm, tray_width_mm=tray_width_mm),
             "shape",
         )
     straight = [(pitch[0] * i, pitch[1] * j) for j in range(rows) for i in range(columns)]

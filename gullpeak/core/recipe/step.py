@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from gullpeak.core.value import Key, Value
+from gullpeak.core.value import Key, Said, Value, say
 
 StationKey = Literal["weigh", "sugar", "heat", "whisk", "shape", "dry", "finish"]
 StepKind = Literal["hands", "machine", "oven", "wait"]
@@ -28,16 +28,22 @@ class Check(Value):
     """Something to look at: what a pass looks like, and what to do when it is not so."""
 
     key: Key
-    asks: str
-    passes: str
-    on_fail: tuple[str, ...]
+    asks: Said
+    passes: Said
+    on_fail: tuple[Said, ...]
+
+
+def check(key: str, ways: int = 2) -> Check:
+    """Return a check by its key: its words, and so many things to do when it is not so."""
+    fails = tuple(say(f"check.{key}.on-fail" if i == 0 else f"check.{key}.on-fail-{i + 1}") for i in range(ways))
+    return Check(key=key, asks=say(f"check.{key}.asks"), passes=say(f"check.{key}.passes"), on_fail=fails)
 
 
 class Ask(Value):
     """A figure to record, with what is expected of it and the range a scale or probe can show."""
 
     key: Key
-    asks: str
+    asks: Said
     unit: Literal["g", "°C", "min", "%"]
     expected: float | None = None
     low: float | None = None
@@ -52,20 +58,20 @@ class Step(Value):
 
     key: Key
     station: StationKey
-    title: str
-    says: tuple[str, ...] = ()
+    title: Said
+    says: tuple[Said, ...] = ()
     kind: StepKind
     hands: float = Field(ge=0, le=2)
     low_min: float
     high_min: float
-    until: tuple[str, ...] = ()
+    until: tuple[Said, ...] = ()
     peak: str | None = Field(None, description="The foam stage to draw")
     after: tuple[Link, ...] = ()
     checks: tuple[Check, ...] = ()
     asks: tuple[Ask, ...] = ()
     timer_min: float | None = None
-    ready_next: tuple[str, ...] = ()
-    caution: str | None = None
+    ready_next: tuple[Said, ...] = ()
+    caution: Said | None = None
     watch: Key | None = Field(None, description="The trace that is followed at this step")
     opens: Literal["start", "target"] | None = Field(
         None, description="What of the watch opens its button; before that it is held"

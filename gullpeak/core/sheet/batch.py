@@ -13,7 +13,7 @@ from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.methods import METHODS, Method
 from gullpeak.core.recipe.recipe import MOST_RATIO, Moment, Recipe, Scale, SugarPart
 from gullpeak.core.sheet import foam
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, check_range
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say
 
 MOST_BASE_G = 60000.0
 SMALL = 0.85
@@ -153,7 +153,10 @@ def with_amount(recipe: Recipe, line: Line, ratio: float) -> Recipe | None:
     )
     if found is None:
         return None
-    check_range(f"the {line.name.lower()}", ratio, 0, MOST_RATIO, "times the egg")
+    if not 0 <= ratio <= MOST_RATIO:
+        raise OutOfRangeError(
+            say("batch.the", line_name=line.name), say("batch.times", ratio=ratio), say("batch.most", most=MOST_RATIO)
+        )
     known = recipe.additions[found].model_copy(update={"ratio": ratio})
     return recipe.model_copy(update={"additions": (*recipe.additions[:found], known, *recipe.additions[found + 1 :])})
 
@@ -166,16 +169,14 @@ def method_of(recipe: Recipe) -> Method | None:
 def _known(recipe: Recipe) -> None:
     for i, part in enumerate(recipe.sugars):
         if part.ratio is None:
-            raise UnknownAmountError(
-                f"sugars.{i}.ratio", f"the {part.kind} sugar is not known, so nothing can be scaled: weigh it and write the grams"
-            )
+            raise UnknownAmountError(f"sugars.{i}.ratio", say("batch.sugar-known-nothing-can", part_kind=part.kind))
     sugar_ratio = sum(solid(s) for s in recipe.sugars)
     if method_of(recipe) is not None:
         return
     if sugar_ratio <= 0:
-        raise UnknownAmountError("sugars.0.ratio", "there is no sugar in it: without any, the foam will not dry to a meringue")
+        raise UnknownAmountError("sugars.0.ratio", say("batch.sugar-without-any-foam"))
     if sugar_ratio > 4:
-        raise UnknownAmountError("sugars.0.ratio", f"the sugar comes to {sugar_ratio:.1f} times the egg: keep it to 4 in all")
+        raise UnknownAmountError("sugars.0.ratio", say("batch.sugar-comes-times-egg", sugar_ratio=sugar_ratio))
 
 
 def main_sugar(recipe: Recipe) -> SugarPart:
@@ -261,16 +262,16 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         pieces = 1  # the egg on the scale is a little short of one: it comes out a little small
     if pieces < 1:
         raise OutOfRangeError(
-            "the batch",
-            f"{foam_g:.0f} g in all",
-            f"too little for one of {piece_g:.0f} g: use more {recipe.base_name} or make each smaller",
+            say("batch.batch"),
+            say("batch.all", foam_g=foam_g),
+            say("batch.too-little-use-make", piece_g=piece_g, base_name=recipe.base_name),
             "scale.amount",
         )
     if pieces > 5000 or base_g > MOST_BASE_G:
         raise OutOfRangeError(
-            "the batch",
-            f"{pieces} pieces from {base_g / 1000:.1f} kg of {recipe.base_name}",
-            f"keep it to 5000 pieces and 60 kg of {recipe.base_name}",
+            say("batch.batch"),
+            say("batch.pieces", pieces=pieces, base_kg=base_g / 1000, base_name=recipe.base_name),
+            say("batch.keep-pieces", base_name=recipe.base_name),
             "scale.amount",
         )
     trays = shapes.split_over_trays(pieces, on_tray) if layout else ()

@@ -16,7 +16,7 @@ from gullpeak.core.physics.sugar import Floats, pressure_kpa, saturation_kpa
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.recipe import Programme, Shape, Texture
 from gullpeak.core.sheet import oven
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, say
 
 ColourWord = Literal["white", "ivory", "straw", "gold", "brown", "scorched"]
 COLOURS: tuple[tuple[float, ColourWord], ...] = ((4, "white"), (15, "ivory"), (45, "straw"), (90, "gold"), (180, "brown"))
@@ -43,7 +43,7 @@ GIVEN_UP_MIN = 480.0
 class TextureRule:
     """When a texture is there. `from_` and `until` see one part: mean and core water, shell mm, core set."""
 
-    says: str
+    says: Said
     shell_mm: float
     mean_most: float
     core_most: float
@@ -52,10 +52,10 @@ class TextureRule:
 
 
 TEXTURES: dict[Texture, TextureRule] = {
-    "crisp": TextureRule("dry through; what is left evens out in the tin to a snap", 0.0, 0.036, 0.10, 0.0, False),
-    "soft centre": TextureRule("a dry shell round a chewy core", 1.5, 0.16, 0.22, 0.07, False),
-    "soft sheet": TextureRule("a skin that is dry to touch over a set, moist crumb: it bends", 0.15, 0.345, 0.40, 0.16, True),
-    "marshmallow": TextureRule("a thin dry shell over a set, soft core", 0.7, 0.30, 0.34, 0.12, True),
+    "crisp": TextureRule(say("dryness.dry-through-left-evens"), 0.0, 0.036, 0.10, 0.0, False),
+    "soft centre": TextureRule(say("dryness.dry-shell-round-chewy"), 1.5, 0.16, 0.22, 0.07, False),
+    "soft sheet": TextureRule(say("dryness.skin-dry-touch-over"), 0.15, 0.345, 0.40, 0.16, True),
+    "marshmallow": TextureRule(say("dryness.thin-dry-shell-over"), 0.7, 0.30, 0.34, 0.12, True),
 }
 
 
@@ -81,19 +81,23 @@ class Profile(Value):
 class Keeping(Value):
     """Hours of snap by container in this room; None: for two months, and as long as the air stays as dry as this."""
 
-    container: str
+    container: Said
     hours: float | None
     air_rh_pct: float
 
-    def lasts(self) -> str:
+    def lasts(self) -> Said:
         """Return how long it snaps, in words."""
         if self.hours is None:
-            return "keeps as long as the air is this dry"
+            return say("dryness.keeps-long-air-dry")
         if self.hours == 0:
-            return "soft from the start"
+            return say("dryness.soft-start")
         if self.hours < 1:
-            return f"about {60 * self.hours:.0f} min of snap"
-        return f"about {self.hours:.0f} h of snap" if self.hours < 48 else f"about {self.hours / 24:.0f} days of snap"
+            return say("dryness.about-min-snap", hours_min=60 * self.hours)
+        return (
+            say("dryness.about-snap", hours_h=self.hours)
+            if self.hours < 48
+            else say("dryness.about-days-snap", hours=self.hours / 24)
+        )
 
     @model_validator(mode="before")
     @classmethod
@@ -397,7 +401,11 @@ def _join(head: Course, tail: Course) -> Course:
 
 
 # Container, the air inside against the room's humidity, how much of the room's air gets at it (craft estimates).
-CONTAINERS = (("open tray", 1.0, 1.0), ("tin, lid on", 1.0, 0.002), ("tight tin, desiccant", 0.3, 0.0005))
+CONTAINERS = (
+    (say("dryness.open-tray"), 1.0, 1.0),
+    (say("dryness.tin-lid"), 1.0, 0.002),
+    (say("dryness.tight-tin-desiccant"), 0.3, 0.0005),
+)
 STILL_ROOM_H = 5.0
 """W/(m² K), round a piece that stands about."""
 CRUST_MM = 1.5

@@ -8,19 +8,22 @@ from typing import Literal
 
 from gullpeak.core.kitchen.kitchen import MixerKind
 from gullpeak.core.recipe.recipe import Moment, School
-from gullpeak.core.value import Value, check_range
+from gullpeak.core.value import Said, Value, check_range, say
 
 StageName = Literal["loose", "frothy", "soft peak", "medium peak", "firm peak", "stiff glossy peak", "over-whisked"]
 
-SIGNS: dict[StageName, str] = {
-    "loose": "runs off the whisk",
-    "frothy": "coarse bubbles, opaque, no track",
-    "soft peak": "the tip folds right over",
-    "medium peak": "the tip hooks",
-    "firm peak": "stands, the very tip just bends",
-    "stiff glossy peak": "stands straight, glossy, sharp whisk tracks; the bowl can be upturned",
-    "over-whisked": "dull, clotted, leaks at the edge",
+SIGNS: dict[StageName, Said] = {
+    "loose": say("stage.sign.loose"),
+    "frothy": say("stage.sign.frothy"),
+    "soft peak": say("stage.sign.soft-peak"),
+    "medium peak": say("stage.sign.medium-peak"),
+    "firm peak": say("stage.sign.firm-peak"),
+    "stiff glossy peak": say("stage.sign.stiff-glossy-peak"),
+    "over-whisked": say("stage.sign.over-whisked"),
 }
+
+SLUGS: dict[StageName, str] = {stage: stage.replace(" ", "-") for stage in SIGNS}
+"""The stages as keys of the words."""
 
 MIXER_TIME: dict[MixerKind, float] = {"stand": 1.0, "planetary": 0.8, "hand-held": 1.6, "balloon whisk": 4.0}
 
@@ -45,7 +48,7 @@ class MomentRule(Value):
 
     time: float
     volume: float
-    says: str
+    says: Said
     dissolves: float = 1.0
 
 
@@ -53,22 +56,18 @@ MOMENTS: dict[Moment, MomentRule] = {
     "start": MomentRule(
         time=1.8,
         volume=0.85,
-        says="nearly twice the whisking, a seventh less volume, the finest and steadiest foam",
+        says=say("foam.nearly-twice-whisking-seventh"),
         dissolves=1.3,
     ),
-    "froth": MomentRule(time=1.4, volume=0.92, says="longer whisking, fine foam, a little less volume", dissolves=1.15),
-    "before soft": MomentRule(time=1.15, volume=0.97, says="fine and steady with nearly full volume", dissolves=1.05),
-    "soft": MomentRule(time=1.0, volume=1.0, says="full volume; spoon by spoon, so each dissolves"),
-    "stiff": MomentRule(
-        time=0.95, volume=1.0, says="quickest and lightest, but coarse: the sugar has little time to dissolve", dissolves=0.6
-    ),
-    "syrup": MomentRule(
-        time=1.0, volume=1.0, says="boiled with water and poured in hot: dissolved for good, and it heats the whites"
-    ),
-    "bath": MomentRule(time=1.0, volume=1.0, says="warmed with the egg until it is dissolved"),
-    "off heat": MomentRule(time=1.0, volume=1.0, says="stirred in off the heat"),
-    "cooled": MomentRule(time=1.0, volume=1.0, says="folded in once it has cooled"),
-    "folded last": MomentRule(time=1.0, volume=0.95, says="no whisking after it: only fine icing sugar belongs here"),
+    "froth": MomentRule(time=1.4, volume=0.92, says=say("foam.longer-whisking-fine-foam"), dissolves=1.15),
+    "before soft": MomentRule(time=1.15, volume=0.97, says=say("foam.fine-steady-nearly-full"), dissolves=1.05),
+    "soft": MomentRule(time=1.0, volume=1.0, says=say("foam.full-volume-spoon-spoon")),
+    "stiff": MomentRule(time=0.95, volume=1.0, says=say("foam.quickest-lightest-but-coarse"), dissolves=0.6),
+    "syrup": MomentRule(time=1.0, volume=1.0, says=say("foam.boiled-water-poured-hot")),
+    "bath": MomentRule(time=1.0, volume=1.0, says=say("foam.warmed-egg-until-dissolved")),
+    "off heat": MomentRule(time=1.0, volume=1.0, says=say("foam.stirred-off-heat")),
+    "cooled": MomentRule(time=1.0, volume=1.0, says=say("foam.folded-once-cooled")),
+    "folded last": MomentRule(time=1.0, volume=0.95, says=say("foam.whisking-after-only-fine")),
 }
 
 
@@ -83,7 +82,7 @@ class SchoolRule(Value):
     after_min: tuple[float, float] = (0.0, 0.0)
     rains: bool = False
     window: float = 1.0
-    says: str
+    says: Said
 
 
 _BARE: dict[StageName, tuple[float, float]] = {
@@ -106,7 +105,7 @@ RULES: dict[School, SchoolRule] = {
         },
         density=None,
         rains=True,
-        says="cold whites: lightest and quickest, least steady",
+        says=say("foam.cold-whites-lightest-quickest"),
     ),
     "all-in-one": SchoolRule(
         stages={
@@ -118,7 +117,7 @@ RULES: dict[School, SchoolRule] = {
         },
         density=(0.30, 0.38),
         window=1.5,
-        says="everything goes in at once with hot water: dense, steady, quick, hard to over-whisk",
+        says=say("foam.everything-goes-once-hot"),
     ),
     "swiss": SchoolRule(
         stages={
@@ -130,21 +129,21 @@ RULES: dict[School, SchoolRule] = {
         },
         density=(0.24, 0.30),
         window=1.5,
-        says="whites and sugar warmed together: dissolved before the whisk starts, dense, fine and steady",
+        says=say("foam.whites-sugar-warmed-together"),
     ),
     "italian": SchoolRule(
         stages=_BARE,
         density=(0.22, 0.30),
         after_min=(8.0, 15.0),
         window=2.0,
-        says="boiled syrup poured on: the steadiest foam, stands for hours, needs two things at once",
+        says=say("foam.boiled-syrup-poured-steadiest"),
     ),
     "honey": SchoolRule(
         stages=_BARE,
         density=(0.24, 0.32),
         after_min=(8.0, 15.0),
         window=1.6,
-        says="boiled honey poured on: softer, never quite dry, takes up water from the air",
+        says=say("foam.boiled-honey-poured-softer"),
     ),
 }
 """Schools whose white is whisked. Italian and honey: minutes are of the whites alone, the syrup comes in at the wanted peak."""
@@ -169,7 +168,7 @@ class Stage(Value):
     name: StageName
     low_min: float
     high_min: float
-    sign: str
+    sign: Said
 
 
 class Whisking(Value):
@@ -180,7 +179,7 @@ class Whisking(Value):
     rain_min: tuple[float, float]
     window_min: tuple[float, float]
     density: tuple[float, float]
-    says: str
+    says: Said
 
 
 def french_density(ratio: float) -> tuple[float, float]:
@@ -189,7 +188,7 @@ def french_density(ratio: float) -> tuple[float, float]:
     >>> [round(d, 2) for d in french_density(2.0)]
     [0.21, 0.26]
     """
-    check_range("the sugar ratio", ratio, 0, 4)
+    check_range("sugar-ratio", ratio, 0, 4)
     low = 0.10 + 0.06 * ratio if ratio <= 1 else 0.16 + 0.05 * (ratio - 1)
     high = 0.14 + 0.05 * ratio if ratio <= 1 else 0.19 + 0.07 * (ratio - 1)
     return low, high
@@ -219,7 +218,7 @@ def whisk(
     >>> whisk("french", 1.8, "soft").stages[1].low_min
     2.0
     """
-    check_range("the temperature of the white", temp_c, 0, 40, "°C")
+    check_range("temperature-of-the-white", temp_c, 0, 40, "°C")
     school_rule = RULES[school]
     warmed = school == "swiss"
     cold = 1.0 if warmed else 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)

@@ -19,25 +19,25 @@ from gullpeak.core.recipe.methods import METHODS
 from gullpeak.core.recipe.recipe import Moment, Recipe
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import NamedMass, Value
+from gullpeak.core.value import NamedMass, Said, Value, say, written
 
 KJ_G = {"fat": 37.0, "protein": 17.0, "sugar": 17.0, "starch": 17.0, "fibre": 8.0}
 ALCOHOL_KJ_G = 29.0
 KJ_KCAL = 4.184
 
 
-def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, str]:
+def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, Said]:
     """Return the share of alcohol that stays, and how it was heated."""
     method = METHODS.get(recipe.school)
     if moment == "syrup":
-        return 0.40, "boiled"
+        return 0.40, say("label.boiled")
     if moment in ("bath", "off heat"):
-        return 0.85, "stirred into hot"
+        return 0.85, say("label.stirred-hot")
     if method is not None and method.heated == "baked":
-        return 0.40, "baked"
+        return 0.40, say("label.baked")
     if method is not None and method.heated == "simmered" and moment != "cooled":
-        return (0.40, "simmered 15 min") if method.simmer_min >= 10 else (0.85, "stirred into hot")
-    return 1.0, "not heated"
+        return (0.40, say("label.simmered-min")) if method.simmer_min >= 10 else (0.85, say("label.stirred-hot"))
+    return 1.0, say("label.heated")
 
 
 @dataclass
@@ -48,7 +48,7 @@ class Held:
     unknown: dict[str, set[str]] = field(default_factory=dict)
     sources: dict[str, set[str]] = field(default_factory=dict)
     alcohol_g: float = 0.0
-    alcohol_how: dict[str, float] = field(default_factory=dict)
+    alcohol_how: dict[Said, float] = field(default_factory=dict)
     lost_g: float = 0.0
     egg: list[tuple[Verdict, str]] = field(default_factory=list)
 
@@ -67,7 +67,7 @@ class Held:
                 left = grams * item.alcohol * share
                 self.alcohol_g += left
                 self.lost_g += grams * item.alcohol - left
-                note = f"{item.name}, {how}: {100 * share:.0f} % stays"
+                note = say("label.stays", item_name=item.name, how=how, share_pct=100 * share)
                 self.alcohol_how[note] = self.alcohol_how.get(note, 0.0) + left
         self.lost_g += lost_g
         self.egg.append((egg, recipe.name))
@@ -101,7 +101,7 @@ class Allergen(Value):
     """One that must be named, and where it sits: an ingredient, and the part that holds it."""
 
     name: str
-    within: tuple[str, ...]
+    within: tuple[Said, ...]
 
 
 class KeepLine(Value):
@@ -110,7 +110,7 @@ class KeepLine(Value):
     what: str
     where: str = ""
     hours: float | None
-    source: str
+    source: Said
 
 
 class LabelSheet(Value):
@@ -122,9 +122,9 @@ class LabelSheet(Value):
     gelatine: bool
     honey: bool
     alcohol_g: float | None = Field(description="None: it contains alcohol, the amount is not known")
-    alcohol_how: tuple[str, ...]
+    alcohol_how: tuple[Said, ...]
     egg: Label
-    egg_because: str
+    egg_because: Said
     egg_as_made: bool = Field(description="By the batches that every part with egg was made in; else it is what is expected")
     sugar_g: float
     fat_g: float
@@ -133,14 +133,14 @@ class LabelSheet(Value):
     energy_kj: float
     energy_kcal: float
     keeps: tuple[KeepLine, ...]
-    cautions: tuple[str, ...]
+    cautions: tuple[Said, ...]
     contains: tuple[NamedMass, ...]
-    unknown: tuple[str, ...] = Field((), description="What is in it whose amount is not known, and in which part")
+    unknown: tuple[Said, ...] = Field((), description="What is in it whose amount is not known, and in which part")
     at_least: tuple[Constituent, ...] = Field((), description="Figures to which what is not known would add")
-    missing: tuple[str, ...] = Field((), description="Parts it needs and does not have: the label is not complete")
+    missing: tuple[Said, ...] = Field((), description="Parts it needs and does not have: the label is not complete")
     cost: float | None = None
     cost_batch: float | None = None
-    cost_missing: tuple[str, ...] = ()
+    cost_missing: tuple[Said, ...] = ()
     currency: str = ""
 
 
@@ -148,8 +148,13 @@ def keep_line(what: str, key: str, rows: tuple[KeepRow, ...]) -> KeepLine:
     """Return how long something keeps by the kitchen's table; no row: not known."""
     row = keeps(rows, key)
     if row is None:
-        return KeepLine(what=what, hours=None, source="not known: no row in Kitchen")
-    return KeepLine(what=what, where=row.where, hours=row.hours, source=row.source)
+        return KeepLine(what=what, hours=None, source=say("label.known-row-kitchen"))
+    return KeepLine(what=what, where=row.where, hours=row.hours, source=written(row.source))
+
+
+def _named(entry: tuple[str, set[str]]) -> str:
+    """What a table by ingredient is put in order by."""
+    return INGREDIENTS[entry[0]].name
 
 
 def work_out(
@@ -157,16 +162,18 @@ def work_out(
     portions: float,
     kitchen: Kitchen,
     keep: tuple[KeepLine, ...],
-    cautions: Iterable[str] = (),
-    lacks: Iterable[str] = (),
+    cautions: Iterable[Said] = (),
+    lacks: Iterable[Said] = (),
 ) -> LabelSheet:
     """Return the label of `portions` > 0 that hold this together. lacks: parts it needs and does not have."""
-    named: dict[str, list[str]] = {}
-    for key, parts in held.sources.items():
+    named: dict[str, list[Said]] = {}
+    for key, parts in sorted(held.sources.items(), key=_named):
         if not held.holds(key):
             continue
         for word in INGREDIENTS[key].allergens:
-            named.setdefault(word, []).append(f"{INGREDIENTS[key].name.lower()} in {' and '.join(sorted(parts))}")
+            named.setdefault(word, []).append(
+                say("label.within", ingredients_name=INGREDIENTS[key].name, parts=tuple(sorted(parts)))
+            )
     egg, whose = min(held.egg, key=lambda e: verdict.rank(e[0].label), default=(verdict.NO_EGG, ""))
     honey = held.holds("honey")
     kj = sum(factor * held.of(what) for what, factor in KJ_G.items()) + ALCOHOL_KJ_G * held.alcohol_g
@@ -174,24 +181,27 @@ def work_out(
     if egg.label in lethality.FRAIL:
         says.insert(0, lethality.CAUTION)
     if honey:
-        says.append("Honey is not for infants under one year.")
+        says.append(say("label.honey-infants-under-year"))
     strong = held.more_of("alcohol")
     if strong or held.alcohol_g / portions >= 0.05:
-        says.append("Alcohol stays in it: never called alcohol-free.")
+        says.append(say("label.alcohol-stays-never-called"))
     prices = {p.ingredient: p.per_kg for p in kitchen.prices}
-    unpriced = {INGREDIENTS[k].name for k, g in held.grams.items() if g > 0 and k not in prices and k != "water"}
-    unpriced |= {f"{INGREDIENTS[k].name} (amount not known)" for k in held.unknown if k != "water"}
+    unpriced = [
+        written(INGREDIENTS[k].name) if k not in held.unknown else say("label.amount-known", ingredients_name=INGREDIENTS[k].name)
+        for k, _ in sorted(held.sources.items(), key=_named)
+        if k != "water" and (k in held.unknown or (held.grams.get(k, 0.0) > 0 and k not in prices))
+    ]
     batch = sum(g / 1000 * prices.get(k, 0.0) for k, g in held.grams.items()) if prices else None
     return LabelSheet(
         portions=round(portions),
         portion_g=(sum(held.grams.values()) - held.lost_g) / portions,
-        allergens=tuple(Allergen(name=w, within=tuple(sorted(named[w]))) for w in sorted(named, key=lambda w: (w != "egg", w))),
+        allergens=tuple(Allergen(name=w, within=tuple(named[w])) for w in sorted(named, key=lambda w: (w != "egg", w))),
         gelatine=held.holds("gelatine"),
         honey=honey,
         alcohol_g=None if strong else held.alcohol_g / portions,
-        alcohol_how=tuple(f"{how} ({left / portions:.1f} g)" for how, left in held.alcohol_how.items()),
+        alcohol_how=tuple(say("label.g", how=how, left_g=left / portions) for how, left in held.alcohol_how.items()),
         egg=egg.label,
-        egg_because=f"{whose}: {egg.because}" if whose and egg.label != "no egg" else egg.because,
+        egg_because=say("label.whose", whose=whose, because=egg.because) if whose and egg.label != "no egg" else egg.because,
         egg_as_made=all(e.as_made or e.label == "no egg" for e, _ in held.egg),
         sugar_g=held.of("sugar") / portions,
         fat_g=held.of("fat") / portions,
@@ -202,16 +212,19 @@ def work_out(
         keeps=keep,
         cautions=tuple(dict.fromkeys(says)),
         contains=tuple(
-            NamedMass(name=INGREDIENTS[k].name, grams=g / portions)
+            NamedMass(name=written(INGREDIENTS[k].name), grams=g / portions)
             for k, g in sorted(held.grams.items(), key=lambda kg: -kg[1])
             if g > 0
         ),
         cost=None if batch is None else batch / portions,
         cost_batch=batch,
-        unknown=tuple(sorted(f"{INGREDIENTS[k].name} in {' and '.join(sorted(parts))}" for k, parts in held.unknown.items())),
+        unknown=tuple(
+            say("label.unknown-in", ingredients_name=INGREDIENTS[k].name, parts=tuple(sorted(parts)))
+            for k, parts in sorted(held.unknown.items(), key=_named)
+        ),
         at_least=tuple(name for name, of in CONSTITUENTS.items() if held.more_of(*of)),
         missing=tuple(lacks),
-        cost_missing=tuple(sorted(unpriced)) if prices else (),
+        cost_missing=tuple(unpriced) if prices else (),
         currency=kitchen.currency,
     )
 

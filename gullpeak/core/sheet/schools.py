@@ -7,16 +7,16 @@ from gullpeak.core.recipe.methods import METHODS
 from gullpeak.core.recipe.recipe import FOAM_SCHOOLS, HEATED_BY, Addition, Heat, Moment, Recipe, School, SugarPart
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.sheet.stations.heated import at_most
-from gullpeak.core.value import Figure, OutOfRangeError, UnknownAmountError, Value
+from gullpeak.core.value import Figure, OutOfRangeError, RefusalError, Said, UnknownAmountError, Value, say
 
-NAMES: dict[str, str] = {
-    "french": "French",
-    "all-in-one": "Hot water",
-    "swiss": "Swiss",
-    "italian": "Italian",
-    "honey": "Honey",
-    "sabayon": "Sabayon",
-    "curd": "Curd",
+NAMES: dict[str, Said] = {
+    "french": say("school.french"),
+    "all-in-one": say("school.all-in-one"),
+    "swiss": say("school.swiss"),
+    "italian": say("school.italian"),
+    "honey": say("school.honey"),
+    "sabayon": say("school.sabayon"),
+    "curd": say("school.curd"),
     **{key: method.name for key, method in METHODS.items()},
 }
 RESTS_ON: dict[str, tuple[Role, ...]] = {
@@ -25,14 +25,14 @@ RESTS_ON: dict[str, tuple[Role, ...]] = {
     **{key: method.rests_on for key, method in METHODS.items()},
 }
 """What the ratios of a school may be taken to."""
-STEADY: dict[School, str] = {
-    "french": "least: shape and bake at once",
-    "all-in-one": "steady for an hour",
-    "swiss": "steady for hours",
-    "italian": "most: stands till tomorrow, chilled",
-    "honey": "steady, slackens by evening",
-    "sabayon": "minutes, unless cream or gelatine carries it",
-    "curd": "days, cold",
+STEADY: dict[School, Said] = {
+    "french": say("schools.least-shape-bake-once"),
+    "all-in-one": say("schools.steady-hour"),
+    "swiss": say("schools.steady-hours"),
+    "italian": say("schools.most-stands-till-tomorrow"),
+    "honey": say("schools.steady-slackens-evening"),
+    "sabayon": say("schools.minutes-unless-cream-gelatine"),
+    "curd": say("schools.days-cold"),
 }
 MOMENT: dict[School, Moment] = {"french": "soft", "all-in-one": "start", "swiss": "bath", "italian": "syrup", "honey": "syrup"}
 HEAT: dict[School, Heat] = {"swiss": Heat(target_c=52), "italian": Heat(target_c=118), "honey": Heat(target_c=119)}
@@ -53,7 +53,7 @@ def as_school(recipe: Recipe, school: School) -> Recipe:
     118.0
     """
     if (school in FOAM_SCHOOLS) != (recipe.base == "white"):
-        raise ValueError("a recipe of white cannot become one of yolk, or the other way round: start a new one")
+        raise RefusalError(say("schools.recipe-white-cannot-become"))
     if school == recipe.school or recipe.base != "white":
         return recipe.model_copy(update={"school": school})
     moment = MOMENT[school]
@@ -87,16 +87,16 @@ class Side(Value):
     """One school of the same recipe, in figures and words; `trouble` where it cannot be made so."""
 
     school: School
-    name: str
-    steady: str
+    name: Said
+    steady: Said
     density: Figure | None = None
     volume: Figure | None = None
     drying: Figure | None = None
-    treatment: str | None = None
+    treatment: Said | None = None
     whisking: Figure | None = None
-    hands: str | None = None
-    pans: str | None = None
-    trouble: str | None = None
+    hands: Said | None = None
+    pans: Said | None = None
+    trouble: Said | None = None
 
 
 def side_by_side(recipe: Recipe, kitchen: Kitchen) -> tuple[Side, ...]:
@@ -125,19 +125,22 @@ def _side(recipe: Recipe, school: School, kitchen: Kitchen) -> Side:
     )
 
 
-def _treated(sheet: Sheet) -> str:
+def _treated(sheet: Sheet) -> Said:
     if sheet.heat is None:
-        return "never warmed in the bowl"
-    return f"{at_most(sheet.heat.expected_c)} °C at most: {'could be treated' if sheet.heat.could_reach else 'not treated'}"
+        return say("schools.never-warmed-bowl")
+    most_c = at_most(sheet.heat.expected_c)
+    return (
+        say("schools.most-could-treated", most_c=most_c) if sheet.heat.could_reach else say("schools.most-treated", most_c=most_c)
+    )
 
 
-def _hands(sheet: Sheet) -> str:
+def _hands(sheet: Sheet) -> Said:
     if sheet.heat is None:
-        return "one pair, at the mixer"
-    return "one pair at the pan while the mixer runs; both meet" if sheet.heat.syrup else "one pair, stirring over the bath"
+        return say("schools.pair-mixer")
+    return say("schools.pair-pan-while-mixer") if sheet.heat.syrup else say("schools.pair-stirring-over-bath")
 
 
-def _pans(sheet: Sheet) -> str:
+def _pans(sheet: Sheet) -> Said:
     if sheet.heat is None:
-        return "a bowl"
-    return "a bowl, a pan, a ring" if sheet.heat.syrup else "a bowl, a bath under it, a ring"
+        return say("schools.bowl")
+    return say("schools.bowl-pan-ring") if sheet.heat.syrup else say("schools.bowl-bath-under-ring")

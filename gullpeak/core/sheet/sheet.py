@@ -13,14 +13,14 @@ from gullpeak.core.sheet.stations.heated import HeatStation
 from gullpeak.core.sheet.stations.shape import ShapeStation
 from gullpeak.core.sheet.stations.weigh import Weigh
 from gullpeak.core.sheet.stations.whisk import Whisk
-from gullpeak.core.value import Value
+from gullpeak.core.value import NOTHING, Said, Value, say
 
 
 class Sheet(Value):
     """A recipe worked out in a kitchen: the stations of its line, left to right. One that a school does not use is None."""
 
     name: str
-    says: str
+    says: Said
     recipe: Recipe
     oven: str
     mixer: str
@@ -65,7 +65,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     return Sheet(
         name=recipe.name,
         recipe=asked,
-        says=counted(recipe, batch.pieces) + (f", {recipe.texture}" if drying else ""),
+        says=counted(recipe, batch.pieces) + (say("sheet.texture", texture=recipe.texture) if drying else NOTHING),
         oven=tools.oven.name,
         mixer=tools.mixer.name,
         tray=tools.tray.name,

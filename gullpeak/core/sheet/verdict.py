@@ -9,7 +9,7 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics.lethality import BAKED_C, LIGHT_C, WORST_FIRST, Label
 from gullpeak.core.recipe.methods import METHODS
 from gullpeak.core.recipe.recipe import HEATED_BY, Recipe
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, say
 
 IN_THE_BOWL = {"syrup": ("syrup", "start", "froth", "before soft", "soft"), "bath": ("bath",)}
 """What has gone in by the time the egg is heated, by what heats it; everything else comes later."""
@@ -20,11 +20,11 @@ class Verdict(Value):
     """What may be said of the egg, and why. as_made: of a batch by its readings and its minutes; else it is what is expected."""
 
     label: Label
-    because: str
+    because: Said
     as_made: bool = False
 
 
-NO_EGG = Verdict(label="no egg", because="there is none in it")
+NO_EGG = Verdict(label="no egg", because=say("verdict.none"))
 
 
 def rank(label: Label) -> int:
@@ -49,22 +49,25 @@ def as_it_comes(recipe: Recipe) -> Verdict:
     """Return what is known of all the egg in a recipe as it comes to the kitchen: of what is added nothing better than raw is known."""
     added = [a.ingredient for a in recipe.additions if a.ingredient in EGG]
     if added:
-        return Verdict(label="raw", because=f"the {INGREDIENTS[added[0]].name.lower()} in it is raw as it comes")
+        return Verdict(label="raw", because=say("verdict.raw-comes", ingredients_name=INGREDIENTS[added[0]].name))
     if recipe.egg.kind == "carton":
-        return Verdict(label="pasteurised, not heated", because="carton egg, pasteurised by its maker: keep the delivery note")
+        return Verdict(label="pasteurised, not heated", because=say("verdict.carton-egg-pasteurised-maker"))
     if recipe.egg.kind == "dried":
-        return Verdict(label="not known", because="dried egg: whether its maker pasteurised it is on the packet")
-    return Verdict(label="raw", because="nothing heats the egg")
+        return Verdict(label="not known", because=say("verdict.dried-egg-whether-maker"))
+    return Verdict(label="raw", because=say("verdict.nothing-heats-egg"))
 
 
-def in_bowl(expected_c: float, says: str) -> Verdict:
+def in_bowl(expected_c: float, says: Said) -> Verdict:
     """Return what a bowl or pan does for its egg by the model, at its coldest place °C. says: how the model tells it."""
     if expected_c >= LIGHT_C:
-        return Verdict(label="lightly heated", because=f"{says}; heat-treated only on measured readings")
+        return Verdict(label="lightly heated", because=say("verdict.heat-treated-only-measured", says=says))
     return Verdict(label="raw", because=says)
 
 
-def in_oven(coldest_c: float, how: str = "dried") -> Verdict:
+DRIED = say("verdict.dried")
+
+
+def in_oven(coldest_c: float, how: Said = DRIED) -> Verdict:
     """Return what an oven does for its egg: coldest_c, the most its coldest place comes to.
 
     >>> in_oven(38).label, in_oven(74).label
@@ -73,14 +76,14 @@ def in_oven(coldest_c: float, how: str = "dried") -> Verdict:
     if coldest_c >= BAKED_C:
         return Verdict(
             label="baked, not validated",
-            because=f"{how}, {coldest_c:.0f} °C at its coldest place by the model: set, but no validated treatment of egg",
+            because=say("verdict.coldest-place-model-set", how=how, coldest_c=coldest_c),
         )
-    return Verdict(label="raw", because=f"{how}, but only {coldest_c:.0f} °C at its coldest place: that is raw")
+    return Verdict(label="raw", because=say("verdict.but-only-coldest-place", how=how, coldest_c=coldest_c))
 
 
 def in_whole(made: Verdict, coldest_c: float) -> Verdict:
     """Return the verdict of a part that goes into an oven once more with the whole. coldest_c: the most its coldest place comes to."""
-    baked = in_oven(coldest_c, "coloured in the oven")
+    baked = in_oven(coldest_c, say("verdict.coloured-oven"))
     if made.label == "raw" and baked.label == "raw":
         return baked
     return _best((made, baked))
@@ -98,12 +101,12 @@ def added_later(recipe: Recipe) -> Verdict | None:
     if raw is not None:
         return Verdict(
             label="raw",
-            because=f"{raw.name.lower()} is added after the heat" if heats else f"nothing heats the {raw.name.lower()}",
+            because=say("verdict.added-after-heat", raw_name=raw.name)
+            if heats
+            else say("verdict.nothing-heats", raw_name=raw.name),
         )
     if after:
-        return Verdict(
-            label="not known", because=f"{after[0].name.lower()}: as its maker treated it; ask, and keep the delivery note"
-        )
+        return Verdict(label="not known", because=say("verdict.as-its-maker", after_low_name=after[0].name))
     return None
 
 
@@ -124,9 +127,9 @@ def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = Non
         found = worst(v for v in (later, found) if v is not None)
     if method is not None and method.heated == "baked" and found.label != "no egg":
         oven = (
-            Verdict(label="baked, not validated", because="baked until it springs back, but no validated treatment of egg")
+            Verdict(label="baked, not validated", because=say("verdict.baked-until-springs-back"))
             if baked
-            else Verdict(label="raw", because="not baked yet")
+            else Verdict(label="raw", because=say("verdict.baked-yet"))
         )
     if oven is None or found.label == "no egg":
         return found
@@ -134,4 +137,4 @@ def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = Non
 
 
 def _bought(recipe: Recipe) -> Verdict:
-    return Verdict(label="not known", because=f"{recipe.base_name}: as its maker treated it; ask, and keep the delivery note")
+    return Verdict(label="not known", because=say("verdict.bought", base_name=recipe.base_name))

@@ -2652,6 +2652,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Key */
+            key: string;
             /** Name */
             name: string;
             /** Points */
@@ -3010,6 +3012,8 @@ export interface components {
         Dry: {
             /** Bars */
             bars: components["schemas"]["Bar"][];
+            /** Colour */
+            colour?: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
             drying: components["schemas"]["Drying"];
             /** Figures */
             figures: {
@@ -3196,11 +3200,8 @@ export interface components {
              * @enum {string}
              */
             what: "in" | "freed" | "drawn" | "lost" | "counted";
-            /**
-             * Why
-             * @default
-             */
-            why: string;
+            /** Why */
+            why?: string;
         };
         /**
          * EggHouse
@@ -3367,8 +3368,9 @@ export interface components {
             /**
              * Digits
              * @default 0
+             * @enum {integer}
              */
-            digits: number;
+            digits: 0 | 2;
             /** Name */
             name: string;
             /**
@@ -3456,12 +3458,12 @@ export interface components {
          */
         FilledShell: {
             /**
-             * From filling to serving
+             * Between Min
              * @default 30
              */
             between_min: number;
             /**
-             * Filling in each
+             * Filling Ml
              * @default 40
              */
             filling_ml: number;
@@ -3471,13 +3473,13 @@ export interface components {
              */
             kind: "filled shell";
             /**
-             * Shell lined with
+             * Lined
              * @default no
              * @enum {string}
              */
             lined: "no" | "cocoa butter" | "chocolate";
             /**
-             * Topping on each
+             * Topping Ml
              * @default 30
              */
             topping_ml: number;
@@ -3618,6 +3620,12 @@ export interface components {
             at_s: number | null;
             /** High S */
             high_s: number | null;
+            /**
+             * Key
+             * @description `start`: the whites; `target`, `thickens`, or a stage of the syrup
+             * @default
+             */
+            key: string;
             /** Low S */
             low_s: number | null;
             /** Name */
@@ -3696,6 +3704,8 @@ export interface components {
              * @default 0
              */
             digits: number;
+            /** Key */
+            key: string;
             /** Name */
             name: string;
             /** Unit */
@@ -3709,17 +3719,17 @@ export interface components {
          */
         Glass: {
             /**
-             * From filling to serving
+             * Between Min
              * @default 30
              */
             between_min: number;
             /**
-             * Glass, across inside
+             * Diameter Mm
              * @default 68
              */
             diameter_mm: number;
             /**
-             * Glass, height inside
+             * Height Mm
              * @default 90
              */
             height_mm: number;
@@ -3973,12 +3983,12 @@ export interface components {
          */
         Horn: {
             /**
-             * From filling to serving
+             * Between Min
              * @default 60
              */
             between_min: number;
             /**
-             * Mouth, across inside
+             * Diameter Mm
              * @default 38
              */
             diameter_mm: number;
@@ -3988,12 +3998,12 @@ export interface components {
              */
             kind: "horn";
             /**
-             * Horn, long
+             * Length Mm
              * @default 110
              */
             length_mm: number;
             /**
-             * Swirl above the mouth
+             * Swirl Mm
              * @default 20
              */
             swirl_mm: number;
@@ -4131,43 +4141,43 @@ export interface components {
          */
         JacketOver: {
             /**
-             * Base, thickness
+             * Base Mm
              * @default 12
              */
             base_mm: number;
             /**
-             * Coat of foam
+             * Coat Mm
              * @default 18
              */
             coat_mm: number;
             /**
-             * Core from the freezer
+             * Core C
              * @default -18
              */
             core_c: number;
             /**
-             * Core, height
+             * Core High Mm
              * @default 45
              */
             core_high_mm: number;
             /**
-             * Core, across
+             * Core Mm
              * @default 70
              */
             core_mm: number;
             /**
-             * Core, shape
+             * Core Shape
              * @default half egg
              * @enum {string}
              */
             core_shape: "half egg" | "pot" | "dome" | "block";
             /**
-             * Core, the other way
+             * Core Wide Mm
              * @default 70
              */
             core_wide_mm: number;
             /**
-             * Air
+             * Fan
              * @default still
              * @enum {string}
              */
@@ -4178,22 +4188,22 @@ export interface components {
              */
             kind: "jacket";
             /**
-             * In the oven
+             * Minutes
              * @default 6
              */
             minutes: number;
             /**
-             * Oven
+             * Oven C
              * @default 210
              */
             oven_c: number;
             /**
-             * Base beyond the core
+             * Overhang Mm
              * @default 8
              */
             overhang_mm: number;
             /**
-             * Coat at its thinnest
+             * Thinnest Mm
              * @default 13
              */
             thinnest_mm: number;
@@ -5312,18 +5322,18 @@ export interface components {
          */
         Mould: {
             /**
-             * Mould
+             * Form
              * @default loaf
              * @enum {string}
              */
             form: "loaf" | "dome" | "ring";
             /**
-             * Freezer
+             * Freezer C
              * @default -20
              */
             freezer_c: number;
             /**
-             * High
+             * Height Mm
              * @default 65
              */
             height_mm: number;
@@ -5333,18 +5343,18 @@ export interface components {
              */
             kind: "mould";
             /**
-             * Long (loaf), or across
+             * Length Mm
              * @default 240
              */
             length_mm: number;
             /**
-             * Set by
+             * Set By
              * @default freezer
              * @enum {string}
              */
             set_by: "freezer" | "cold";
             /**
-             * Wide
+             * Width Mm
              * @default 80
              */
             width_mm: number;
@@ -5980,44 +5990,44 @@ export interface components {
          */
         Pie: {
             /**
-             * Bar or rosette, width
+             * Bar Mm
              * @default 14
              */
             bar_mm: number;
             /**
-             * Coloured by
+             * Colour
              * @default oven
              * @enum {string}
              */
             colour: "oven" | "torch" | "left white";
             /**
-             * Case, depth inside
+             * Depth Mm
              * @default 28
              */
             depth_mm: number;
             /**
-             * Case, across inside
+             * Diameter Mm
              * @default 240
              */
             diameter_mm: number;
             /**
-             * Cap at the crust
+             * Edge Mm
              * @default 15
              */
             edge_mm: number;
             /**
-             * Air
+             * Fan
              * @default still
              * @enum {string}
              */
             fan: "still" | "fan";
             /**
-             * Filled, share of its depth
+             * Filled
              * @default 0.85
              */
             filled: number;
             /**
-             * Filling when the foam goes on
+             * Filling C
              * @default 70
              */
             filling_c: number;
@@ -6028,7 +6038,7 @@ export interface components {
              */
             foam: "cap" | "rosettes" | "lattice" | "none";
             /**
-             * Gap between bars
+             * Gap Mm
              * @default 20
              */
             gap_mm: number;
@@ -6038,22 +6048,22 @@ export interface components {
              */
             kind: "pie";
             /**
-             * In the oven
+             * Minutes
              * @default 10
              */
             minutes: number;
             /**
-             * Oven
+             * Oven C
              * @default 190
              */
             oven_c: number;
             /**
-             * Cap or rosette, height
+             * Peak Mm
              * @default 40
              */
             peak_mm: number;
             /**
-             * Case sealed with
+             * Seal
              * @default egg
              * @enum {string}
              */
@@ -6766,17 +6776,17 @@ export interface components {
          */
         Roll: {
             /**
-             * Bare margin
+             * Bare Mm
              * @default 40
              */
             bare_mm: number;
             /**
-             * Filling, spread
+             * Filling Mm
              * @default 9
              */
             filling_mm: number;
             /**
-             * First fold, radius
+             * Inner Mm
              * @default 16
              */
             inner_mm: number;
@@ -6792,7 +6802,7 @@ export interface components {
              */
             kind: "roll";
             /**
-             * Sheet, along the roll-up
+             * Length Mm
              * @default 380
              */
             length_mm: number;
@@ -6803,18 +6813,18 @@ export interface components {
              */
             readings_mm: number[];
             /**
-             * Rolled
+             * School
              * @default warm in cloth
              * @enum {string}
              */
             school: "warm in cloth" | "peel warm, fill cool" | "cold in its paper";
             /**
-             * Sheet, baked thickness
+             * Sheet Mm
              * @default 14
              */
             sheet_mm: number;
             /**
-             * Sheet, across: the roll’s length
+             * Width Mm
              * @default 300
              */
             width_mm: number;
@@ -6902,7 +6912,7 @@ export interface components {
         };
         /**
          * Search
-         * @description How far a search has come. `clash` once it is plain that the day does not go.
+         * @description How far a search has come. clashing: no plan was found, what clashes is looked for; `clash` once it is known.
          */
         Search: {
             /** Aim Min */
@@ -6910,6 +6920,11 @@ export interface components {
             /** Bound Min */
             bound_min?: number | null;
             clash?: components["schemas"]["Clash"] | null;
+            /**
+             * Clashing
+             * @default false
+             */
+            clashing: boolean;
             /** Of Seconds */
             of_seconds: number;
             /**

@@ -53,16 +53,12 @@ export function Trace({
         : []),
       ...w.milestones
         .filter(
-          (m) =>
-            m.name !== "target" &&
-            m.reads_c > low &&
-            m.reads_c < high &&
-            (m.name !== "start the whites" || m.at_s !== null),
+          (m) => m.key !== "target" && m.reads_c > low && m.reads_c < high && (m.key !== "start" || m.at_s !== null),
         )
         .map((m) => ({
           y: y(m.reads_c),
           text: `${degrees.figure(m.reads_c, { digits: 0 })} ${m.name}`,
-          strong: m.name === "start the whites",
+          strong: m.key === "start",
         })),
     ],
     17,

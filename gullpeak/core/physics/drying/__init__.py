@@ -61,11 +61,11 @@ def dry(
     True
     """
     for b in bodies:
-        check_range(f"the thickness of the {b.name}", b.depth_mm, 0.5, 150, "mm")
-    check_range("foam density", foam.density, 60, 900, "kg/m³")
-    check_range("water fraction", foam.water_fraction, 0.02, 0.9)
-    check_range("oven temperature", float(air.temps_c.min()), -25, 300, "°C")
-    check_range("oven temperature", float(air.temps_c.max()), -25, 300, "°C")
+        check_range("thickness-of-the-piece", b.depth_mm, 0.5, 150, "mm")
+    check_range("foam-density", foam.density, 60, 900, "kg/m³")
+    check_range("water-fraction", foam.water_fraction, 0.02, 0.9)
+    check_range("oven-temperature", float(air.temps_c.min()), -25, 300, "°C")
+    check_range("oven-temperature", float(air.temps_c.max()), -25, 300, "°C")
     return solve(bodies, foam, air, np.asarray(at_s, dtype=float), cells, tolerance, state, constant_d)
 
 

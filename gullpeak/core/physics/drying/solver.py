@@ -12,6 +12,7 @@ from gullpeak.core.physics.drying import kernel
 from gullpeak.core.physics.drying.course import Air, Body, Course, Foam, State
 from gullpeak.core.physics.drying.kernel import Kept, Oven, Pieces
 from gullpeak.core.physics.sugar import SEA_LEVEL_KPA, Floats, saturation_c
+from gullpeak.core.value import say
 
 FROM_TRAY, GROWS = 0.1, 1.4
 MOST_STEPS = 20000
@@ -132,7 +133,7 @@ def solve(
     kept = blank(len(at_s), len(bodies), cells)
     steps = kernel.run(start, stops, keep, tolerance, MOST_STEPS, pieces, oven, kept)
     if steps < 0:
-        raise ArithmeticError("the drying equations did not settle: check the piece and the oven programme")
+        raise ArithmeticError(say("solver.drying-equations-did-settle"))
     whole = 1 - foam.water_fraction  # kg solids per kg of starting mass
     return Course(
         bodies=bodies,

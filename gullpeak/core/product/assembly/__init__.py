@@ -18,22 +18,20 @@ def _as_it_is(_: Any, __: Role, shape: Shape) -> Shape:
 
 @dataclass(frozen=True)
 class Kind:
-    """A way of putting together: its names, what one whole asks of each role, how it works out, and the shape a part must have."""
+    """A way of putting together: what one whole asks of each role, how it works out, and the shape a part must have."""
 
-    plural: str
-    one: str
     needs: Callable[[Any], dict[Role, Need]]
     work_out: Callable[[Any, Setting], Assembled]
     fits: Callable[[Any, Role, Shape], Shape] = _as_it_is
 
 
 KINDS: dict[str, Kind] = {
-    "roll": Kind("rolls", "roll", roll.needs, roll.work_out, roll.fits),
-    "pie": Kind("pies", "pie", pie.needs, pie.work_out, pie.fits),
-    "jacket": Kind("jackets", "jacket", jacket.needs, jacket.work_out, jacket.fits),
-    "filled shell": Kind("shells", "shell", filled.shell_needs, filled.filled_shell),
-    "mould": Kind("moulds", "mould", mould.needs, mould.work_out),
-    "horn": Kind("horns", "horn", filled.horn_needs, filled.horn, filled.horn_fits),
-    "glass": Kind("glasses", "glass", filled.glass_needs, filled.glass),
-    "plate": Kind("plates", "plate", plate.needs, plate.work_out),
+    "roll": Kind(roll.needs, roll.work_out, roll.fits),
+    "pie": Kind(pie.needs, pie.work_out, pie.fits),
+    "jacket": Kind(jacket.needs, jacket.work_out, jacket.fits),
+    "filled shell": Kind(filled.shell_needs, filled.filled_shell),
+    "mould": Kind(mould.needs, mould.work_out),
+    "horn": Kind(filled.horn_needs, filled.horn, filled.horn_fits),
+    "glass": Kind(filled.glass_needs, filled.glass),
+    "plate": Kind(plate.needs, plate.work_out),
 }

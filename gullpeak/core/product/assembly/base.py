@@ -13,7 +13,7 @@ from gullpeak.core.physics import cooling
 from gullpeak.core.physics.sugar import Floats
 from gullpeak.core.recipe.product import AssemblyField, Product, Role
 from gullpeak.core.recipe.step import Link, Step, Takes
-from gullpeak.core.value import Figure, Remark, Value
+from gullpeak.core.value import Figure, Remark, Said, Value, say
 
 Material = Literal["foam", "shell", "sheet", "cream", "fruit", "curd", "pastry", "sponge", "ice", "sauce", "bits", "vessel"]
 Points = tuple[tuple[float, float], ...]
@@ -23,7 +23,7 @@ class Patch(Value):
     """A closed outline of the cut product, mm: x from its axis, y up from the table."""
 
     role: Role | None
-    what: str
+    what: Said
     material: Material
     points: Points
 
@@ -33,39 +33,6 @@ class Need(Value):
 
     pieces: float | None = None
     ml: float | None = None
-
-
-TITLES = {
-    "diameter": "Across",
-    "turns": "Turns",
-    "slice": "A slice",
-    "strain": "The bend asks",
-    "limit": "The crust takes",
-    "peel": "Peel after",
-    "spread": "On the tray",
-    "hard": "Hard after",
-    "slice-after": "Slices after",
-    "foam": "Foam on each",
-    "holds": "Holds",
-    "weeps": "Weeping",
-    "case": "Case stays crisp",
-    "count": "Piped",
-    "ridges": "Ridges",
-    "stands": "Foam stands",
-    "soft": "Core soft at",
-    "even": "Under the whole coat",
-    "gold": "Gold at",
-    "more": "5 mm more is",
-    "more-white": "5 mm more, in whites",
-    "window": "Snaps for",
-    "fruit-water": "Water in the fruit",
-    "fills": "Filled",
-    "mass": "In all",
-    "cut": "Cuts after",
-    "slumps": "Slumps after",
-    "dishes": "Dishes",
-}
-"""What each figure of an assembly is called."""
 
 
 class Assembled(Value):
@@ -80,7 +47,7 @@ class Assembled(Value):
     steps: tuple[Step, ...]
     joins: dict[Role, str]
     keeps: str
-    cautions: tuple[str, ...] = ()
+    cautions: tuple[Said, ...] = ()
     foam_c: float | None = Field(
         None, description="The most that the coldest place of its foam comes to in the oven; None: it goes into none"
     )
@@ -94,9 +61,9 @@ class Assembled(Value):
 
     @computed_field  # type: ignore[prop-decorator]
     @property
-    def titles(self) -> dict[str, str]:
+    def titles(self) -> dict[str, Said]:
         """What each figure is called."""
-        return {key: TITLES[key] for key in self.figures}
+        return {key: say(f"assembly.figure.{key}") for key in self.figures}
 
 
 @dataclass(frozen=True)
@@ -194,20 +161,15 @@ def tidy(points: list[tuple[float, float]]) -> Points:
     return tuple((round(x, 1), round(y, 1)) for x, y in points)
 
 
-def sentence(text: str) -> str:
-    """Return a text with its first letter large and the rest as it is."""
-    return text[:1].upper() + text[1:]
-
-
 def step(
     key: str,
-    title: str,
-    *says: str,
+    title: Said,
+    *says: Said,
     minutes: tuple[float, float],
     hands: float = 1,
     kind: Literal["hands", "machine", "oven", "wait"] = "hands",
-    until: tuple[str, ...] = (),
-    caution: str | None = None,
+    until: tuple[Said, ...] = (),
+    caution: Said | None = None,
     timer: float | None = None,
     after: tuple[Link, ...] = (),
     takes: tuple[Takes, ...] = (),
@@ -252,12 +214,12 @@ def cooled(here: Setting, hot: Sequence[Role], touching: Sequence[Role]) -> tupl
     return (
         step(
             COOL,
-            f"Cool {longest.name} to {to_c:.0f} °C",
-            f"From {longest.out_c:.0f} °C out of the oven; {first.name} melts or runs on anything warmer.",
+            say("assembly.cool", longest_name=longest.name, to_c=to_c),
+            say("assembly.oven-melts-runs-anything", out_c=longest.out_c, first_name=first.name),
             minutes=(round(lasts, 1), round(1.4 * lasts, 1)),
             kind="wait",
             hands=0,
-            until=("cool to the back of the hand",),
+            until=(say("assembly.cool-back-hand"),),
         ),
     )
 

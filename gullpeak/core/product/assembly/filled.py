@@ -8,7 +8,7 @@ from gullpeak.core.product.assembly.base import Assembled, Facts, Need, Patch, S
 from gullpeak.core.recipe.product import FilledShell, Glass, Horn, Role, fields_of
 from gullpeak.core.recipe.recipe import Shape
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark, Remedy
+from gullpeak.core.value import Figure, Remark, Remedy, Said, say, written
 
 PASTRY_WALL_MM = 3.0
 ROOM_FOR_LIP = 0.9
@@ -21,7 +21,7 @@ SOFT_CORE_H = 1.5
 
 
 def _window(
-    wall_mm: float, wet: Sequence[Facts], room_c: float, sealed: bool, dry: str, soft_core: bool = False
+    wall_mm: float, wet: Sequence[Facts], room_c: float, sealed: bool, dry: Said, soft_core: bool = False
 ) -> tuple[Figure, float | None]:
     """How long the shell snaps once it is filled: the wettest thing that touches it decides, or its own soft core."""
     wettest = max(wet, key=lambda f: f.gives_water, default=None)
@@ -33,13 +33,11 @@ def _window(
         hours,
         "h",
         "craft rule" if soft_core else "modelled",
-        "A soft core wets its own crust, the sooner the wetter the filling."
-        if soft_core
-        else "Water from what touches it moves into the dry crumb; the soft front is half-way through.",
+        say("filled.window.soft-core") if soft_core else say("filled.window.rule"),
         CRAFT if soft_core else MODEL,
-        ("wall", f"{wall_mm:g} mm"),
-        ("wettest", "nothing" if wettest is None else wettest.name),
-        ("sealed", "yes" if sealed else "no"),
+        ("wall", say("amount.mm", x=wall_mm)),
+        ("wettest", say("filled.window.nothing") if wettest is None else wettest.name),
+        ("sealed", say("filled.window.sealed") if sealed else say("filled.window.not-sealed")),
         low=None if hours is None else 0.5 * hours,
         high=None if hours is None else 1.8 * hours,
         text=dry if hours is None else None,
@@ -51,13 +49,13 @@ def _too_early(hours: float | None, between_min: float, sealed: bool, lining: st
     if hours is None or between_min <= 60 * hours:
         return []
     latest = max(0.0, float(int(hours * 60 / 5) * 5))
-    remedies = [Remedy(says=f"Fill it {latest:g} min before serving", field="assembly.between_min", value=latest)]
+    remedies = [Remedy(says=say("filled.fill-min-before-serving", latest_min=latest), field="assembly.between_min", value=latest)]
     if lining is not None and not sealed:
-        remedies.append(Remedy(says="Line it with cocoa butter", field=lining, value="cocoa butter"))
+        remedies.append(Remedy(says=say("filled.line-cocoa-butter"), field=lining, value="cocoa butter"))
     return [
         Remark(
             severity="warning",
-            says=f"Filled {between_min:g} min ahead it has lost its snap: that goes at about {60 * hours:.0f} min.",
+            says=say("filled.filled-min-ahead-lost", between_min=between_min, hours_min=60 * hours),
             remedies=tuple(remedies),
         )
     ]
@@ -76,22 +74,22 @@ def filled_shell(a: FilledShell, here: Setting) -> Assembled:
     wet = here.of("filling", "topping", "sauce")
     touching = here.of("filling") or wet
     soft = shell is not None and shell.texture in ("soft centre", "marshmallow")
-    snap, hours = _window(wall, touching, here.kitchen.room_c, a.lined != "no", "keeps", soft)
+    snap, hours = _window(wall, touching, here.kitchen.room_c, a.lined != "no", say("filled.window.keeps"), soft)
     juice = sum(f.ml * f.density * f.water for f in here.of("topping", "sauce"))
     figures: dict[str, Figure] = {
         "window": snap,
-        "fruit-water": figure(juice, "g", "modelled", "Water in the fruit and sauce on it.", GEOMETRY),
-        "fills": figure(a.filling_ml + a.topping_ml, "ml", "measured", "Filling and topping in each.", GEOMETRY),
+        "fruit-water": figure(juice, "g", "modelled", say("filled.fruit-water.rule"), GEOMETRY),
+        "fills": figure(a.filling_ml + a.topping_ml, "ml", "measured", say("filled.fills.shell"), GEOMETRY),
     }
     remarks = _too_early(hours, a.between_min, a.lined != "no", "assembly.lined")
     if soft:
-        remarks.append(Remark(severity="note", says="A soft core wets its own shell: fill and serve the same day."))
+        remarks.append(Remark(severity="note", says=say("filled.soft-core-wets-own")))
     n = here.wholes
     width, high = (80.0, 25.0) if shell is None else (shell.width_mm, shell.height_mm)
     section = [
         Patch(
             role="shell",
-            what="Shell" if shell is None else shell.name,
+            what=say("patch.shell") if shell is None else written(shell.name),
             material="shell",
             points=tidy(
                 [
@@ -117,10 +115,10 @@ def filled_shell(a: FilledShell, here: Setting) -> Assembled:
         remarks=tuple(remarks),
         steps=(
             *(cool := cooled(here, ("shell", "base"), ("filling", "inside", "topping", "sauce"))),
-            *((step("line", f"Line with {a.lined}", minutes=(0.3 * n, 0.7 * n)),) if a.lined != "no" else ()),
-            step("fill", f"Fill {n}", minutes=(0.4 * n, 1.0 * n)),
-            step("top", "Fruit on top, well drained", minutes=(0.3 * n, 0.8 * n)),
-            step("serve", "Serve within its window", minutes=(1, 5)),
+            *((step("line", say("filled.line.title", lined=a.lined), minutes=(0.3 * n, 0.7 * n)),) if a.lined != "no" else ()),
+            step("fill", say("filled.fill.shells", n=n), minutes=(0.4 * n, 1.0 * n)),
+            step("top", say("filled.top.title"), minutes=(0.3 * n, 0.8 * n)),
+            step("serve", say("filled.serve.shells"), minutes=(1, 5)),
         ),
         joins={
             **dict.fromkeys(("shell", "base"), cool[0].key if cool else "fill"),
@@ -141,7 +139,7 @@ def _heap(parts: Sequence[Facts], start: float, width: float) -> list[Patch]:
         if facts.ml <= 0:
             continue
         high = min(facts.ml * 1000 / (pi / 6 * across**2), across)
-        out.append(Patch(role=facts.role, what=facts.name, material=facts.material, points=dome(0, level, across, high)))
+        out.append(Patch(role=facts.role, what=written(facts.name), material=facts.material, points=dome(0, level, across, high)))
         level, across = level + high * 0.55, across * 0.8
     return out
 
@@ -168,13 +166,13 @@ def horn_fits(a: Horn, role: Role, shape: Shape) -> Shape:
 def horn(a: Horn, here: Setting) -> Assembled:
     """Return the horns put together."""
     filling = here.of("filling")
-    snap, hours = _window(PASTRY_WALL_MM * 3, filling, here.kitchen.room_c, False, "keeps")
+    snap, hours = _window(PASTRY_WALL_MM * 3, filling, here.kitchen.room_c, False, say("filled.window.keeps"))
     half = a.diameter_mm / 2
     top = a.length_mm
     section = [
         Patch(
             role="case",
-            what="Horn",
+            what=say("patch.horn"),
             material="pastry",
             points=tidy(
                 [
@@ -189,7 +187,7 @@ def horn(a: Horn, here: Setting) -> Assembled:
         ),
         Patch(
             role="filling",
-            what=filling[0].name if filling else "Filling",
+            what=written(filling[0].name) if filling else say("patch.filling"),
             material=filling[0].material if filling else "cream",
             points=tidy(
                 [
@@ -207,12 +205,12 @@ def horn(a: Horn, here: Setting) -> Assembled:
         vital="window",
         fields=fields_of(a),
         section=tuple(section),
-        figures={"window": snap, "fills": figure(cone_ml(a), "ml", "modelled", "A cone, and the swirl above it.", GEOMETRY)},
+        figures={"window": snap, "fills": figure(cone_ml(a), "ml", "modelled", say("filled.fills.horn"), GEOMETRY)},
         remarks=tuple(_too_early(hours, a.between_min, False, None)),
         steps=(
             *(cool := cooled(here, ("case",), ("filling", "inside", "foam"))),
-            step("fill", f"Fill {n} from the tip up, no hollow", minutes=(0.4 * n, 0.9 * n)),
-            step("serve", "Dust and serve", minutes=(1, 4)),
+            step("fill", say("filled.fill.horns", n=n), minutes=(0.4 * n, 0.9 * n)),
+            step("serve", say("filled.serve.horns"), minutes=(1, 4)),
         ),
         joins={
             "case": cool[0].key if cool else "fill",
@@ -248,10 +246,10 @@ def glass(a: Glass, here: Setting) -> Assembled:
             100 * full / room,
             "%",
             "modelled",
-            "All layers ÷ what the glass holds.",
+            say("filled.fills.glass"),
             GEOMETRY,
-            ("layers", f"{full:.0f} ml"),
-            ("glass", f"{room:.0f} ml"),
+            ("layers", say("amount.ml-0f", x=full)),
+            ("glass", say("amount.ml-0f", x=room)),
         ),
     }
     remarks: list[Remark] = []
@@ -259,10 +257,10 @@ def glass(a: Glass, here: Setting) -> Assembled:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{full:.0f} ml of layers stand over a glass of {room:.0f} ml.",
+                says=say("filled.layers-stand-over-glass", full_ml=full, room_ml=room),
                 remedies=(
                     Remedy(
-                        says=f"A glass {full * 1000 / (pi / 4 * a.diameter_mm**2) / ROOM_FOR_LIP:.0f} mm high",
+                        says=say("filled.glass-high", full_mm=full * 1000 / (pi / 4 * a.diameter_mm**2) / ROOM_FOR_LIP),
                         field="assembly.height_mm",
                         value=round(full * 1000 / (pi / 4 * a.diameter_mm**2) / ROOM_FOR_LIP),
                     ),
@@ -270,25 +268,23 @@ def glass(a: Glass, here: Setting) -> Assembled:
             )
         )
     if bits:
-        figures["window"], hours = _window(BITS_SNAP_MM, wet, here.kitchen.room_c, False, "keeps")
+        figures["window"], hours = _window(BITS_SNAP_MM, wet, here.kitchen.room_c, False, say("filled.window.keeps"))
         remarks += _too_early(hours, a.between_min, False, None)
     elif a.served == "warm":
-        figures["window"] = figure(
-            12, "min", "craft rule", "Warm foam of yolk stands for minutes, then weeps.", CRAFT, low=8, high=15
-        )
+        figures["window"] = figure(12, "min", "craft rule", say("filled.warm.rule"), CRAFT, low=8, high=15)
         if a.between_min > 15:
             remarks.append(
                 Remark(
                     severity="warning",
-                    says=f"Warm it stands 8 to 15 min, not {a.between_min:g}.",
-                    remedies=(Remedy(says="Serve within 8 min", field="assembly.between_min", value=8.0),),
+                    says=say("filled.warm-stands-min", between_min=a.between_min),
+                    remedies=(Remedy(says=say("filled.serve-within-min"), field="assembly.between_min", value=8.0),),
                 )
             )
     d, wall = a.diameter_mm, 2.5
     section = [
         Patch(
             role=None,
-            what="Glass",
+            what=say("patch.glass"),
             material="vessel",
             points=tidy(
                 [
@@ -307,7 +303,9 @@ def glass(a: Glass, here: Setting) -> Assembled:
     level = 0.0
     for facts in here.parts:
         high = facts.ml * 1000 / (pi / 4 * d**2)
-        section.append(Patch(role=facts.role, what=facts.name, material=facts.material, points=rectangle(0, level, d, high)))
+        section.append(
+            Patch(role=facts.role, what=written(facts.name), material=facts.material, points=rectangle(0, level, d, high))
+        )
         level += high
     n = here.wholes
     return Assembled(
@@ -319,8 +317,8 @@ def glass(a: Glass, here: Setting) -> Assembled:
         remarks=tuple(remarks),
         steps=(
             *(cool := cooled(here, ("shell", "base"), ("filling", "inside", "foam", "sauce"))),
-            step("fill", f"Layer {n} glasses", minutes=(0.5 * n, 1.2 * n)),
-            step("serve", "Serve", minutes=(1, 4)),
+            step("fill", say("filled.fill.glasses", n=n), minutes=(0.5 * n, 1.2 * n)),
+            step("serve", say("filled.serve.glasses"), minutes=(1, 4)),
         ),
         joins={
             **dict.fromkeys(("shell", "base"), cool[0].key if cool else "fill"),

@@ -11,7 +11,7 @@ from gullpeak.core.recipe.recipe import Shape
 from gullpeak.core.recipe.step import Link
 from gullpeak.core.sheet import dryness
 from gullpeak.core.sheet.stations.base import GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark, Remedy
+from gullpeak.core.value import Figure, Remark, Remedy, say, written
 
 MORE_MM = 5.0
 GOLD = 45.0
@@ -86,14 +86,16 @@ def _remedies(a: JacketOver, density: float, water: float, gold: float | None) -
     thicker = range(int(a.thinnest_mm) + 1, 36)
     mm = bisect_left(thicker, True, key=lambda x: opens({"thinnest_mm": x}))  # the thicker, the longer it takes to soften
     if mm < len(thicker):
-        out.append(Remedy(says=f"No spot under {thicker[mm]} mm", field="assembly.thinnest_mm", value=float(thicker[mm])))
+        out.append(
+            Remedy(says=say("jacket.spot-under", thicker=thicker[mm]), field="assembly.thinnest_mm", value=float(thicker[mm]))
+        )
     hotter = (c for c in range(int(a.oven_c) + 5, 256, 5) if opens({"oven_c": c}))
     if (c := next(hotter, None)) is not None:
-        out.append(Remedy(says=f"A hotter oven: {c} °C", field="assembly.oven_c", value=float(c)))
+        out.append(Remedy(says=say("jacket.hotter-oven", c=c), field="assembly.oven_c", value=float(c)))
     if a.core_c > -22 and opens({"core_c": -24}):
-        out.append(Remedy(says="Cores at −24 °C", field="assembly.core_c", value=-24.0))
+        out.append(Remedy(says=say("jacket.cores"), field="assembly.core_c", value=-24.0))
     if gold is not None and gold > a.minutes and not out:
-        out.append(Remedy(says=f"Leave them {gold:g} min", field="assembly.minutes", value=gold))
+        out.append(Remedy(says=say("jacket.leave-them-min", gold_min=gold), field="assembly.minutes", value=gold))
     return tuple(out)
 
 
@@ -110,50 +112,52 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
             soft,
             "min",
             "modelled",
-            "Heat followed through the thinnest coat until the core’s face passes −5 °C.",
+            say("jacket.soft.rule"),
             MODEL,
-            ("thinnest", f"{a.thinnest_mm:g} mm"),
-            ("oven", f"{a.oven_c:g} °C, {a.fan}"),
-            ("core", f"{a.core_c:g} °C"),
+            ("thinnest", say("amount.mm", x=a.thinnest_mm)),
+            ("oven", say("jacket.soft.c", oven_c=a.oven_c, fan=a.fan)),
+            ("core", say("amount.c", x=a.core_c)),
             low=None if soft is None else 0.75 * soft,
             high=None if soft is None else 1.35 * soft,
-            text="over 20 min" if soft is None else None,
+            text=say("jacket.soft.over-min") if soft is None else None,
         ),
         "even": figure(
             mean.soft_min,
             "min",
             "modelled",
-            "The same under the coat as it is meant.",
+            say("jacket.even.rule"),
             MODEL,
-            ("coat", f"{a.coat_mm:g} mm"),
-            text="over 20 min" if mean.soft_min is None else None,
+            ("coat", say("amount.mm", x=a.coat_mm)),
+            text=say("jacket.even.over-min") if mean.soft_min is None else None,
         ),
         "gold": figure(
             gold,
             "min",
             "modelled",
-            "Browning of the ridges reaches gold.",
+            say("jacket.gold.rule"),
             MODEL,
-            ("oven", f"{a.oven_c:g} °C, {a.fan}"),
-            text="not in 20 min" if gold is None else None,
+            ("oven", say("jacket.gold.c", oven_c=a.oven_c, fan=a.fan)),
+            text=say("jacket.gold.min") if gold is None else None,
         ),
-        "ridges": figure(None, "", "modelled", f"Ridges after {a.minutes:g} min.", MODEL, text=word),
+        "ridges": figure(
+            None, "", "modelled", say("jacket.ridges.rule", minutes_min=a.minutes), MODEL, text=say(f"colour.{word}")
+        ),
         "foam": figure(
             coat_ml(a),
             "ml",
             "modelled",
-            "The core with its coat, by its shape, less the core, and the skirt round the base.",
+            say("jacket.foam.rule"),
             GEOMETRY,
-            ("core", f"{core_ml(a):.0f} ml"),
-            ("coat", f"{a.coat_mm:g} mm"),
+            ("core", say("amount.ml-0f", x=core_ml(a))),
+            ("coat", say("amount.mm", x=a.coat_mm)),
         ),
         "more": figure(
             more,
             "g",
             "modelled",
-            "Foam on each for half a centimetre more all over.",
+            say("jacket.more.rule"),
             GEOMETRY,
-            ("share", f"+{100 * (coat_ml(a, MORE_MM) / coat_ml(a) - 1):.0f} %"),
+            ("share", say("jacket.more.x", coat_pct=100 * (coat_ml(a, MORE_MM) / coat_ml(a) - 1))),
         ),
     }
     if foam is not None:
@@ -161,7 +165,7 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
             more * foam.base_per_g * here.wholes,
             "g",
             "modelled",
-            "Whites for it, over all of them.",
+            say("jacket.more-white.rule"),
             GEOMETRY,
             ("jackets", str(here.wholes)),
         )
@@ -170,8 +174,8 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"Gold comes at {gold:g} min, the core softens at {soft:.1f} min under {a.thinnest_mm:g} mm: no time in hand.",
-                do=("or the torch instead of the oven",),
+                says=say("jacket.gold-comes-min-core", gold_min=gold, soft_min=soft, thinnest_mm=a.thinnest_mm),
+                do=(say("jacket.torch-instead-oven"),),
                 remedies=_remedies(a, density, water, gold),
             )
         )
@@ -179,9 +183,13 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"At {a.minutes:g} min the core has been soft for {a.minutes - soft:.1f} min.",
+                says=say("jacket.min-core-been-soft", minutes_min=a.minutes, minutes_min2=a.minutes - soft),
                 remedies=(
-                    Remedy(says=f"Out at {int(soft * 2) / 2:g} min", field="assembly.minutes", value=max(1.0, int(soft * 2) / 2)),
+                    Remedy(
+                        says=say("jacket.min", soft_min=int(soft * 2) / 2),
+                        field="assembly.minutes",
+                        value=max(1.0, int(soft * 2) / 2),
+                    ),
                 ),
             )
         )
@@ -189,26 +197,26 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
         remarks.append(
             Remark(
                 severity="note",
-                says=f"Ridges are only {word} at {a.minutes:g} min; gold comes at {gold:g} min.",
-                remedies=(Remedy(says=f"Leave them {gold:g} min", field="assembly.minutes", value=gold),),
+                says=say("jacket.ridges-only-min-gold", word=word, minutes_min=a.minutes, gold_min=gold),
+                remedies=(Remedy(says=say("jacket.leave-them-min", gold_min=gold), field="assembly.minutes", value=gold),),
             )
         )
     if word == "scorched":
-        remarks.append(Remark(severity="warning", says="The ridges scorch.", do=("shorter, or a cooler oven",)))
+        remarks.append(Remark(severity="warning", says=say("jacket.ridges-scorch"), do=(say("jacket.shorter-cooler-oven"),)))
     if a.thinnest_mm > a.coat_mm:
         remarks.append(
             Remark(
                 severity="warning",
-                says="The thinnest spot cannot be thicker than the coat.",
-                remedies=(Remedy(says=f"{a.coat_mm:g} mm at the thinnest", field="assembly.thinnest_mm", value=a.coat_mm),),
+                says=say("jacket.thinnest-spot-cannot-thicker"),
+                remedies=(Remedy(says=say("jacket.thinnest", coat_mm=a.coat_mm), field="assembly.thinnest_mm", value=a.coat_mm),),
             )
         )
     if a.overhang_mm > a.coat_mm:
         remarks.append(
             Remark(
                 severity="note",
-                says="The base stands out from under the coat: heat gets in there.",
-                do=("cut it smaller than the jacket",),
+                says=say("jacket.base-stands-under-coat"),
+                do=(say("jacket.cut-smaller-jacket"),),
             )
         )
     n = here.wholes
@@ -223,8 +231,8 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
             *(cool := cooled(here, ("base",), ("core", "inside", "filling"))),
             step(
                 "oven",
-                f"Oven to {a.oven_c:g} °C, {a.fan}",
-                "At heat before a core leaves the freezer.",
+                say("jacket.oven.title", oven_c=a.oven_c, fan=a.fan),
+                say("jacket.oven.says"),
                 minutes=(15, 30),
                 kind="wait",
                 hands=0,
@@ -232,32 +240,32 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
             ),
             step(
                 "stack",
-                "Core onto its base",
-                "Two at a time; the rest stay in the freezer.",
+                say("jacket.stack.title"),
+                say("jacket.stack.says"),
                 minutes=(0.3 * n, 0.8 * n),
                 after=(Link(step="oven", kind="ready before"),),
             ),
             step(
                 "coat",
-                f"Coat {a.coat_mm:g} mm all over, down to the board",
+                say("jacket.coat.title", coat_mm=a.coat_mm),
                 minutes=(1.0 * n, 2.5 * n),
-                until=("no gap anywhere, thick at the foot",),
+                until=(say("jacket.coat.until"),),
                 after=(Link(step="stack", kind="no wait"),),
             ),
             step(
                 "bake",
-                f"Into the hot oven at once, {a.minutes:g} min",
+                say("jacket.bake.title", minutes_min=a.minutes),
                 minutes=(a.minutes, a.minutes),
                 kind="oven",
                 hands=0.5,
                 timer=a.minutes,
-                until=("ridges gold",),
-                caution="Very hot oven: dry cloth, both hands.",
+                until=(say("jacket.bake.until"),),
+                caution=say("jacket.bake.caution"),
                 after=(Link(step="coat", kind="no wait"), Link(step="oven", kind="ready before")),
                 takes=("oven",),
                 set_c=a.oven_c,
             ),
-            step("serve", "Serve at once", minutes=(1, 3), after=(Link(step="bake", kind="no wait"),)),
+            step("serve", say("jacket.serve.title"), minutes=(1, 3), after=(Link(step="bake", kind="no wait"),)),
         ),
         joins={
             "base": cool[0].key if cool else "stack",
@@ -281,11 +289,11 @@ def _section(a: JacketOver, here: Setting) -> tuple[Patch, ...]:
     across, high = a.core_mm + 2 * a.coat_mm, a.base_mm + a.core_high_mm + a.coat_mm
     square = a.core_shape in ("pot", "block")
     outline = rectangle(0, 0, across, high) if square else dome(0, 0, across, high, 9, 5)
-    out = [Patch(role="foam", what="Coat" if foam is None else foam.name, material="foam", points=outline)]
+    out = [Patch(role="foam", what=say("patch.coat") if foam is None else written(foam.name), material="foam", points=outline)]
     out.append(
         Patch(
             role="core",
-            what="Core" if core is None else core.name,
+            what=say("patch.core") if core is None else written(core.name),
             material="ice",
             points=rectangle(0, a.base_mm, a.core_mm, a.core_high_mm)
             if square
@@ -296,7 +304,7 @@ def _section(a: JacketOver, here: Setting) -> tuple[Patch, ...]:
         out.append(
             Patch(
                 role="base",
-                what="Base" if base is None else base.name,
+                what=say("patch.base") if base is None else written(base.name),
                 material="sponge",
                 points=rectangle(0, 0, a.core_mm + 2 * a.overhang_mm, a.base_mm),
             )

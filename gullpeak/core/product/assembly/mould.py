@@ -3,10 +3,10 @@
 from math import pi
 
 from gullpeak.core.physics import freezing
-from gullpeak.core.product.assembly.base import Assembled, Need, Patch, Setting, dome, rectangle, step
+from gullpeak.core.product.assembly.base import Assembled, Material, Need, Patch, Setting, dome, rectangle, step
 from gullpeak.core.recipe.product import Mould, Role, fields_of
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark
+from gullpeak.core.value import Figure, Remark, Said, say
 
 SERVE_C = -12.0
 SLUMPS_C = -5.0
@@ -47,16 +47,16 @@ def work_out(a: Mould, here: Setting) -> Assembled:
     solid, size = shortest(a)
     room = here.kitchen.room_c
     figures: dict[str, Figure] = {
-        "holds": figure(volume_ml(a), "ml", "modelled", "The mould’s own volume.", GEOMETRY),
-        "mass": figure(mass, "g", "modelled", "All that goes in × its density.", GEOMETRY, ("density", f"{density:.2f} g/ml")),
+        "holds": figure(volume_ml(a), "ml", "modelled", say("mould.holds.rule"), GEOMETRY),
+        "mass": figure(mass, "g", "modelled", say("mould.mass.rule"), GEOMETRY, ("density", say("amount.g-ml-2f", x=density))),
     }
     remarks: list[Remark] = []
     if ml > volume_ml(a) * 1.03:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{ml:.0f} ml go into a mould of {volume_ml(a):.0f} ml.",
-                do=("a larger mould, or less of each",),
+                says=say("mould.mould", ml_ml=ml, volume_ml=volume_ml(a)),
+                do=(say("mould.larger-mould-less-each"),),
             )
         )
     if a.set_by == "freezer":
@@ -67,11 +67,11 @@ def work_out(a: Mould, here: Setting) -> Assembled:
             hard,
             "h",
             "modelled",
-            "Plank’s equation: until its middle is hard.",
+            say("mould.hard.rule"),
             MODEL,
-            ("freezes like", f"a {solid} of {size:.0f} mm"),
-            ("water", f"{100 * water:.0f} %"),
-            ("freezer", f"{a.freezer_c:g} °C"),
+            ("freezes-like", say("mould.hard.solid", solid=solid, size_mm=size)),
+            ("water", say("amount.pct-0f", x=100 * water)),
+            ("freezer", say("amount.c", x=a.freezer_c)),
             low=0.7 * hard,
             high=1.5 * hard,
         )
@@ -79,7 +79,7 @@ def work_out(a: Mould, here: Setting) -> Assembled:
             cut,
             "min",
             "modelled",
-            "In the room until it is −12 °C on the whole and cuts clean.",
+            say("mould.cut.rule"),
             MODEL,
             low=0.6 * cut,
             high=1.5 * cut,
@@ -88,21 +88,19 @@ def work_out(a: Mould, here: Setting) -> Assembled:
             gone,
             "min",
             "modelled",
-            "In the room until it is −5 °C on the whole and gives.",
+            say("mould.slumps.rule"),
             MODEL,
             low=0.6 * gone,
             high=1.5 * gone,
         )
     else:
-        figures["hard"] = figure(
-            sum(SETS_H) / 2, "h", "craft rule", "Cold, until gelatine or fat has set it.", CRAFT, low=SETS_H[0], high=SETS_H[1]
-        )
+        figures["hard"] = figure(sum(SETS_H) / 2, "h", "craft rule", say("mould.set.rule"), CRAFT, low=SETS_H[0], high=SETS_H[1])
         if not any(f.gelatine or f.material == "curd" for f in parts):
             remarks.append(
                 Remark(
                     severity="warning",
-                    says="Nothing in it sets: without gelatine, chocolate or curd it will not stand unmoulded.",
-                    do=("gelatine in the filling", "or the freezer"),
+                    says=say("mould.nothing-sets-without-gelatine"),
+                    do=(say("mould.gelatine-filling"), say("mould.freezer")),
                 )
             )
     frozen = a.set_by == "freezer"
@@ -114,12 +112,12 @@ def work_out(a: Mould, here: Setting) -> Assembled:
         figures=figures,
         remarks=tuple(remarks),
         steps=(
-            step("line", "Line the mould", "Film, smooth, standing over the rim.", minutes=(2, 4)),
-            step("fold", "Fold the parts together, lightest last", minutes=(2, 5), until=("no streak is left; then stop",)),
-            step("fill", "Fill, knock once, cover", minutes=(2, 4)),
+            step("line", say("mould.line.title"), say("mould.line.says"), minutes=(2, 4)),
+            step("fold", say("mould.fold.title"), minutes=(2, 5), until=(say("mould.fold.until"),)),
+            step("fill", say("mould.fill.title"), minutes=(2, 4)),
             step(
                 "set",
-                "Freezer until hard" if frozen else "Cold until set",
+                say("mould.set.freezer") if frozen else say("mould.set.cold"),
                 minutes=(60 * (figures["hard"].low or 1), 60 * (figures["hard"].high or 2)),
                 kind="wait",
                 hands=0,
@@ -131,16 +129,16 @@ def work_out(a: Mould, here: Setting) -> Assembled:
                 else (
                     step(
                         "soften",
-                        "Out of the freezer to soften",
+                        say("mould.soften.title"),
                         minutes=(figures["cut"].low or 1, figures["cut"].high or 2),
                         kind="wait",
                         hands=0,
-                        until=("a hot knife goes through without cracking it",),
+                        until=(say("mould.soften.until"),),
                     ),
                 )
             ),
-            step("unmould", "Unmould", "Warm cloth or ten seconds in warm water; turn out onto a cold plate.", minutes=(2, 4)),
-            step("serve", "Cut and serve", minutes=(2, 6)),
+            step("unmould", say("mould.unmould.title"), say("mould.unmould.says"), minutes=(2, 4)),
+            step("serve", say("mould.serve.title"), minutes=(2, 6)),
         ),
         joins={
             "filling": "fold",
@@ -158,7 +156,11 @@ def work_out(a: Mould, here: Setting) -> Assembled:
 
 def _section(a: Mould, here: Setting) -> tuple[Patch, ...]:
     parts = [f for f in here.parts if f.role in ("filling", "foam", "inside")]
-    what, material = ("Filling", "foam") if not parts else (" + ".join(p.name for p in parts), parts[0].material)
+    what: Said
+    material: Material
+    what, material = (
+        (say("patch.filling"), "foam") if not parts else (say("patch.all", names=tuple(p.name for p in parts)), parts[0].material)
+    )
     across = a.width_mm if a.form == "loaf" else a.length_mm
     if a.form == "dome":
         return (Patch(role="filling", what=what, material=material, points=dome(0, 0, across, a.height_mm)),)

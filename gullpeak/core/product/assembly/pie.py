@@ -2,6 +2,7 @@
 
 from functools import lru_cache
 from math import hypot, pi
+from typing import Literal
 
 import numpy as np
 
@@ -16,7 +17,6 @@ from gullpeak.core.product.assembly.base import (
     cooled,
     dome,
     rectangle,
-    sentence,
     step,
     tidy,
 )
@@ -25,7 +25,7 @@ from gullpeak.core.recipe.recipe import Shape
 from gullpeak.core.recipe.step import Link, Step
 from gullpeak.core.sheet import dryness
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark, Remedy
+from gullpeak.core.value import Figure, Remark, Remedy, Said, say, written
 
 WALL_MM = 4.0
 SEALS_H: dict[str, float] = {"none": 3, "egg": 8, "preserve": 6, "crumbs": 6, "cocoa butter": 24, "chocolate": 24}
@@ -84,34 +84,37 @@ def fits(a: Pie, role: Role, shape: Shape) -> Shape:
     )
 
 
-def weeping(a: Pie, foam: Facts | None) -> tuple[str, list[str]]:
+Risk = Literal["none", "low", "some", "high"]
+
+
+def weeping(a: Pie, foam: Facts | None) -> tuple[Risk, list[Said]]:
     """Return the risk that the foam weeps on its filling, and every reason, for and against (craft rule)."""
     if foam is None:
-        return "none", ["no foam on it"]
+        return "none", [say("pie.no-foam")]
     points, why = 0, []
     if a.filling_c < HOT_ENOUGH_C:
         points += 2
-        why.append(f"a filling of {a.filling_c:g} °C leaves the foam's underside raw: its water drains")
+        why.append(say("pie.filling-leaves-foams-underside", filling_c=a.filling_c))
     elif a.filling_c > STEAMS_C:
         points += 1
-        why.append("so hot a filling steams: drops gather under the foam")
+        why.append(say("pie.hot-filling-steams-drops"))
     else:
-        why.append("a hot filling sets the foam from beneath")
+        why.append(say("pie.hot-filling-sets-foam"))
     if foam.school in ("italian", "honey"):
         points -= 2
-        why.append("boiled syrup has set it already")
+        why.append(say("pie.boiled-syrup-set-already"))
     elif foam.school == "swiss":
         points -= 1
-        why.append("warmed white stands better than cold")
+        why.append(say("pie.warmed-white-stands-better"))
     if foam.starch > 0.01:
         points -= 1
-        why.append("its starch holds water")
+        why.append(say("pie.starch-holds-water"))
     if foam.sugar_ratio > 1.9 and foam.school == "french":
         points += 1
-        why.append("much cold sugar is slow to dissolve, and what is left draws water")
+        why.append(say("pie.much-cold-sugar-slow"))
     if a.colour != "oven":
         points += 1
-        why.append("the torch colours only its face")
+        why.append(say("pie.torch-colours-only-face"))
     return ("low" if points <= 0 else "some" if points == 1 else "high"), why
 
 
@@ -132,12 +135,12 @@ def _colour(a: Pie, foam: Facts) -> tuple[dict[str, Figure], list[Remark]]:
             None,
             "",
             "modelled",
-            "Browning of its ridges, a 1.5 mm round of foam, in this oven.",
+            say("pie.ridges.rule"),
             MODEL,
-            ("oven", f"{a.oven_c:g} °C, {a.fan}"),
-            ("minutes", f"{a.minutes:g}"),
-            ("browning", f"{now:.0f} min at 150 °C"),
-            text=word,
+            ("oven", say("pie.ridges.c", oven_c=a.oven_c, fan=a.fan)),
+            ("minutes", say("amount.number-2", x=a.minutes)),
+            ("browning", say("pie.ridges.min", now_min=now)),
+            text=say(f"colour.{word}"),
         ),
     }
     remarks: list[Remark] = []
@@ -145,17 +148,19 @@ def _colour(a: Pie, foam: Facts) -> tuple[dict[str, Figure], list[Remark]]:
         remarks.append(
             Remark(
                 severity="note",
-                says=f"Ridges are {word} by then; gold comes at {gold:g} min.",
-                remedies=(Remedy(says=f"Leave it {gold:g} min", field="assembly.minutes", value=gold),),
+                says=say("pie.ridges-then-gold-comes", word=word, gold_min=gold),
+                remedies=(Remedy(says=say("pie.leave-min", gold_min=gold), field="assembly.minutes", value=gold),),
             )
         )
     if word == "scorched" and scorched is not None and gold is not None:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"Ridges scorch from {scorched:g} min on.",
+                says=say("pie.ridges-scorch-min", scorched_min=scorched),
                 remedies=(
-                    Remedy(says=f"Out at {(gold + scorched) / 2:g} min", field="assembly.minutes", value=(gold + scorched) / 2),
+                    Remedy(
+                        says=say("pie.min", gold_min=(gold + scorched) / 2), field="assembly.minutes", value=(gold + scorched) / 2
+                    ),
                 ),
             )
         )
@@ -168,7 +173,7 @@ def _section(a: Pie, here: Setting) -> tuple[Patch, ...]:
     out = [
         Patch(
             role="case",
-            what="Case",
+            what=say("patch.case"),
             material="pastry",
             points=tidy(
                 [
@@ -187,7 +192,9 @@ def _section(a: Pie, here: Setting) -> tuple[Patch, ...]:
     fillings = here.of("filling")
     level, each = WALL_MM, a.depth_mm * a.filled / max(len(fillings), 1)
     for facts in fillings:
-        out.append(Patch(role="filling", what=facts.name, material=facts.material, points=rectangle(0, level, across, each)))
+        out.append(
+            Patch(role="filling", what=written(facts.name), material=facts.material, points=rectangle(0, level, across, each))
+        )
         level += each
     foam = here.first("foam")
     if foam is None or a.foam == "none":
@@ -196,17 +203,22 @@ def _section(a: Pie, here: Setting) -> tuple[Patch, ...]:
         edge = min(a.edge_mm, a.peak_mm)
         rise = [(over / 2 * (1 - 2 * i / 40), level + edge + (a.peak_mm - edge) * (1 - (1 - 2 * i / 40) ** 2)) for i in range(41)]
         out.append(
-            Patch(role="foam", what=foam.name, material="foam", points=tidy([(-over / 2, level), (over / 2, level), *rise]))
+            Patch(
+                role="foam", what=written(foam.name), material="foam", points=tidy([(-over / 2, level), (over / 2, level), *rise])
+            )
         )
     elif a.foam == "rosettes":
         width = min(a.bar_mm, over)
         rings = {round(hypot(x, y), 1) for x, y in piping.rosettes(over, width, a.peak_mm).centres}
         row = sorted({side * ring for ring in rings for side in (-1, 1)})
-        out += [Patch(role="foam", what=foam.name, material="foam", points=dome(x, level, width, a.peak_mm)) for x in row]
+        out += [
+            Patch(role="foam", what=written(foam.name), material="foam", points=dome(x, level, width, a.peak_mm)) for x in row
+        ]
     else:
         places = [b[0] for b in piping.lattice(over, a.bar_mm, a.gap_mm).bars if b[0] == b[2]]
         out += [
-            Patch(role="foam", what=foam.name, material="foam", points=dome(x, level, a.bar_mm, 0.8 * a.bar_mm)) for x in places
+            Patch(role="foam", what=written(foam.name), material="foam", points=dome(x, level, a.bar_mm, 0.8 * a.bar_mm))
+            for x in places
         ]
     return tuple(out)
 
@@ -224,27 +236,27 @@ def work_out(a: Pie, here: Setting) -> Assembled:
             foam_ml(a),
             "ml",
             "modelled",
-            {
-                "cap": "A round thick at the crust, domed to its peak.",
-                "rosettes": "Rosettes touching, in rings.",
-                "lattice": "Bars both ways; a bar is half an ellipse.",
-                "none": "No foam.",
-            }[a.foam],
+            say(f"pie.foam.{a.foam}"),
             GEOMETRY,
-            ("across, to the crust’s edge", f"{over:g} mm"),
+            ("across-to-the-crusts-edge", say("amount.mm", x=over)),
         ),
         "holds": figure(
-            capacity_ml(a), "ml", "modelled", "Floor × depth, to the brim.", GEOMETRY, ("filled to", f"{100 * a.filled:.0f} %")
+            capacity_ml(a),
+            "ml",
+            "modelled",
+            say("pie.holds.rule"),
+            GEOMETRY,
+            ("filled-to", say("amount.pct-0f", x=100 * a.filled)),
         ),
-        "weeps": figure(None, "", "craft rule", sentence("; ".join(why)) + ".", CRAFT, text=risk),
+        "weeps": figure(None, "", "craft rule", say("pie.weeps.rule", why=tuple(why)), CRAFT, text=say(f"pie.risk.{risk}")),
         "case": figure(
             crisp,
             "h",
             "craft rule",
-            "How long this seal keeps the floor crisp under a filling as wet as this.",
+            say("pie.case.rule"),
             CRAFT,
             ("seal", a.seal),
-            ("gives its water", f"{gives:.2f} of 1"),
+            ("gives-its-water", say("pie.case.of", gives=gives)),
             low=0.5 * crisp,
             high=1.6 * crisp,
         ),
@@ -254,7 +266,7 @@ def work_out(a: Pie, here: Setting) -> Assembled:
             len(piping.rosettes(over, min(a.bar_mm, over), a.peak_mm).centres),
             "rosettes",
             "modelled",
-            "In rings, the outer one on the crust.",
+            say("pie.count.rosettes"),
             GEOMETRY,
         )
     if a.foam == "lattice":
@@ -262,23 +274,21 @@ def work_out(a: Pie, here: Setting) -> Assembled:
             len(piping.lattice(over, a.bar_mm, a.gap_mm).bars),
             "bars",
             "modelled",
-            "Both ways.",
+            say("pie.count.lattice"),
             GEOMETRY,
-            ("bar", f"{a.bar_mm:g} mm"),
-            ("gap", f"{a.gap_mm:g} mm"),
+            ("bar", say("amount.mm", x=a.bar_mm)),
+            ("gap", say("amount.mm", x=a.gap_mm)),
         )
     remarks: list[Remark] = []
     if risk == "high" or (risk == "some" and foam is not None):
         remedies = (
-            []
-            if a.filling_c >= HOT_ENOUGH_C
-            else [Remedy(says="Put the foam on at 70 °C", field="assembly.filling_c", value=70.0)]
+            [] if a.filling_c >= HOT_ENOUGH_C else [Remedy(says=say("pie.put-foam"), field="assembly.filling_c", value=70.0)]
         )
         remarks.append(
             Remark(
                 severity="warning" if risk == "high" else "note",
-                says=f"Weeping: {risk}. {sentence(why[0])}.",
-                do=("a spoon of crumbs under the foam", "foam to the crust all round"),
+                says=say("pie.weeping", risk=say(f"pie.risk.{risk}"), why=why[0]),
+                do=(say("pie.spoon-crumbs-under-foam"), say("pie.foam-crust-all-round")),
                 remedies=tuple(remedies),
             )
         )
@@ -291,7 +301,7 @@ def work_out(a: Pie, here: Setting) -> Assembled:
             (low + high) / 2,
             "h",
             "craft rule",
-            "Until the foam weeps and shrinks from its crust, by school.",
+            say("pie.stands.rule"),
             CRAFT,
             ("foam", foam.school),
             low=low,
@@ -315,7 +325,7 @@ def work_out(a: Pie, here: Setting) -> Assembled:
             "garnish": "serve",
         },
         keeps="pie" if foam is not None else "mousse-pie",
-        cautions=("A torch: nothing that burns near, flame away from you.",) if a.colour == "torch" and foam is not None else (),
+        cautions=(say("pie.torch-nothing-burns-near"),) if a.colour == "torch" and foam is not None else (),
         foam_c=None if foam is None or a.colour != "oven" else _coldest_c(a, foam),
     )
 
@@ -324,27 +334,21 @@ def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
     n = here.wholes
     hot = foam is not None and a.filling_c >= HOT_ENOUGH_C  # into a warm case, and covered before it cools
     out = [] if hot else [*cooled(here, ("case",), ("filling", "inside"))]
-    out += [step("fill", f"Fill {n} case{'s' if n > 1 else ''}, {100 * a.filled:.0f} % of the depth", minutes=(1.0 * n, 2.5 * n))]
+    out += [step("fill", say("pie.fill.title", n=n, filled_pct=100 * a.filled), minutes=(1.0 * n, 2.5 * n))]
     if foam is None:
         return (
             *out,
-            step("set", "Chill until set", minutes=(90, 240), kind="wait", hands=0, takes=("cold",)),
-            step("serve", "Finish and serve", minutes=(2, 5)),
+            step("set", say("pie.set.title"), minutes=(90, 240), kind="wait", hands=0, takes=("cold",)),
+            step("serve", say("pie.serve.cold"), minutes=(2, 5)),
         )
     # a hot filling is covered before it cools: foam over a cold one weeps
-    how = {
-        "cap": "Spread or pipe the cap, touching the crust all round",
-        "rosettes": "Pipe the rosettes, outer ring first, on the crust",
-        "lattice": "Pipe the lattice, ends on the crust",
-        "none": "",
-    }[a.foam]
     out.append(
         step(
             "pipe",
-            how,
-            f"The filling at {a.filling_c:g} °C.",
+            say(f"pie.pipe.{a.foam}"),
+            say("pie.pipe.says", filling_c=a.filling_c),
             minutes=(2.0 * n, 5.0 * n),
-            until=("no gap at the crust",),
+            until=(say("pie.pipe.until"),),
             after=(Link(step="fill", kind="after", most_min=HOT_MIN if a.filling_c >= HOT_ENOUGH_C else None),),
         )
     )
@@ -352,13 +356,13 @@ def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
         out.append(
             step(
                 "gild",
-                f"Oven, {a.oven_c:g} °C",
+                say("pie.gild.oven", oven_c=a.oven_c),
                 minutes=(a.minutes, a.minutes * 1.2),
                 kind="oven",
                 hands=0.1,
                 timer=a.minutes,
-                until=("ridges gold",),
-                caution="Hot tin: dry cloth.",
+                until=(say("pie.gild.until"),),
+                caution=say("pie.gild.caution"),
                 after=(Link(step="pipe", kind="no wait"),),
                 takes=("oven",),
                 set_c=a.oven_c,
@@ -368,14 +372,14 @@ def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
         out.append(
             step(
                 "gild",
-                "Torch the foam",
+                say("pie.gild.torch"),
                 minutes=(1.0 * n, 3.0 * n),
-                until=("ridges gold",),
-                caution="A torch: nothing that burns near, flame away from you.",
+                until=(say("pie.gild.until"),),
+                caution=say("pie.gild.caution-2"),
             )
         )
     return (
         *out,
-        step("cool", "Cool out of any draught", minutes=(30, 90), kind="wait", hands=0),
-        step("serve", "Cut with a wet knife", minutes=(2, 5)),
+        step("cool", say("pie.cool.title"), minutes=(30, 90), kind="wait", hands=0),
+        step("serve", say("pie.serve.foam"), minutes=(2, 5)),
     )

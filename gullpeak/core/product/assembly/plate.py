@@ -3,6 +3,7 @@
 from gullpeak.core.product.assembly.base import Assembled, Need, Setting, step
 from gullpeak.core.recipe.product import Plate, Role, fields_of
 from gullpeak.core.sheet.stations.base import GEOMETRY, figure
+from gullpeak.core.value import say
 
 
 def needs(_: Plate) -> dict[Role, Need]:
@@ -17,9 +18,9 @@ def work_out(a: Plate, here: Setting) -> Assembled:
         vital="dishes",
         fields=fields_of(a),
         section=(),
-        figures={"dishes": figure(len(here.product.parts), "", "measured", "What goes on it.", GEOMETRY)},
+        figures={"dishes": figure(len(here.product.parts), "", "measured", say("plate.dishes.rule"), GEOMETRY)},
         remarks=(),
-        steps=(step("serve", "Plate and serve", minutes=(0.4 * here.product.portions, 1.0 * here.product.portions)),),
+        steps=(step("serve", say("plate.serve.title"), minutes=(0.4 * here.product.portions, 1.0 * here.product.portions)),),
         joins=dict.fromkeys(
             ("dish", "base", "shell", "case", "core", "foam", "filling", "sauce", "topping", "inside", "garnish", "sheet"),
             "serve",

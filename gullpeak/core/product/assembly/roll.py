@@ -12,7 +12,7 @@ from gullpeak.core.recipe.product import Role, Roll, fields_of
 from gullpeak.core.recipe.recipe import Shape
 from gullpeak.core.recipe.step import Step
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark, Remedy
+from gullpeak.core.value import Figure, Remark, Remedy, say, written
 
 SAFE = 0.9
 """Of the limit: above this it is close."""
@@ -54,14 +54,14 @@ def _remedies(a: Roll, skin: float, kitchen: Kitchen) -> tuple[Remedy, ...]:
     schools: tuple[roulade.RollSchool, ...] = ("warm in cloth", "cold in its paper", "peel warm, fill cool")
     for school in schools:
         if school != a.school and strain <= SAFE * bend(a, skin, kitchen, school)[1]:
-            out.append(Remedy(says=f"Roll it by “{school}”", field="assembly.school", value=school))
+            out.append(Remedy(says=say("roll.roll", school=school), field="assembly.school", value=school))
             break
     inner = ceil(a.sheet_mm / (2 * SAFE * limit))
     if inner <= 60:
-        out.append(Remedy(says=f"A rounder first fold: {inner} mm", field="assembly.inner_mm", value=float(inner)))
+        out.append(Remedy(says=say("roll.rounder-first-fold", inner=inner), field="assembly.inner_mm", value=float(inner)))
     thin = int(2 * a.inner_mm * SAFE * limit * 2) / 2
     if thin >= 6:
-        out.append(Remedy(says=f"A thinner sheet: {thin:g} mm", field="assembly.sheet_mm", value=thin))
+        out.append(Remedy(says=say("roll.thinner-sheet", thin_mm=thin), field="assembly.sheet_mm", value=thin))
     return tuple(out)
 
 
@@ -69,7 +69,7 @@ def _section(a: Roll, spiral: roulade.Spiral, sheet: Facts | None, filling: Fact
     line, along = roulade.path(a.length_mm, a.sheet_mm, a.filling_mm, a.inner_mm, a.bare_mm)
     line = line + np.array([0.0, spiral.diameter_mm / 2])
     filled = line[along <= a.length_mm - a.bare_mm]
-    what = filling.name if filling else "Filling"
+    what = written(filling.name) if filling else say("patch.filling")
     material = filling.material if filling else "cream"
     first = line[: max(8, int(len(line) / max(spiral.turns, 1.0)) + 1)]  # one turn round the fold
     middle = np.array([0.0, spiral.diameter_mm / 2])
@@ -77,7 +77,12 @@ def _section(a: Roll, spiral: roulade.Spiral, sheet: Facts | None, filling: Fact
     return (
         Patch(role="filling", what=what, material=material, points=outline(inward)),
         Patch(role="filling", what=what, material=material, points=band(filled, a.filling_mm, -(a.sheet_mm + a.filling_mm) / 2)),
-        Patch(role="sheet", what="Sheet" if sheet is None else sheet.name, material="sheet", points=band(line, a.sheet_mm)),
+        Patch(
+            role="sheet",
+            what=say("patch.sheet") if sheet is None else written(sheet.name),
+            material="sheet",
+            points=band(line, a.sheet_mm),
+        ),
     )
 
 
@@ -88,17 +93,17 @@ SURE = 1.3
 def _strain_remark(a: Roll, skin: float, kitchen: Kitchen) -> Remark:
     strain, limit = bend(a, skin, kitchen)
     at = roulade.rolled_at_c(a.school, kitchen.room_c)
-    says = f"the first fold bends the crust {100 * strain:.0f} %, and it can take about {100 * limit:.0f} % at {at:.0f} °C with {skin:.1f} mm of skin"
+    says = say("roll.first-fold-bends-crust", strain_pct=100 * strain, limit_pct=100 * limit, at_c=at, skin_mm=skin)
     if strain > limit:
         return Remark(
             severity="warning",
-            says=f"{'It is likely to crack' if strain > SURE * limit else 'It may crack'}: {says}.",
-            do=("bend it where a crack is hidden: seam down",),
+            says=say("roll.likely-crack", says=says) if strain > SURE * limit else say("roll.may-crack", says=says),
+            do=(say("roll.bend-crack-hidden-seam"),),
             remedies=_remedies(a, skin, kitchen),
         )
     if strain > SAFE * limit:
-        return Remark(severity="note", says=f"It should roll, but only just: {says}.", remedies=_remedies(a, skin, kitchen))
-    return Remark(severity="good", says=f"It should roll: {says}.")
+        return Remark(severity="note", says=say("roll.should-roll-but-only", says=says), remedies=_remedies(a, skin, kitchen))
+    return Remark(severity="good", says=say("roll.should-roll", says=says))
 
 
 def work_out(a: Roll, here: Setting) -> Assembled:
@@ -117,47 +122,47 @@ def work_out(a: Roll, here: Setting) -> Assembled:
             spiral.diameter_mm / 10,
             "cm",
             "modelled",
-            "The sheet wound as a spiral of pitch sheet + filling round its first fold.",
+            say("roll.diameter.rule"),
             GEOMETRY,
-            ("turns", f"{spiral.turns:.2f}"),
-            ("pitch", f"{a.sheet_mm + a.filling_mm:g} mm"),
-            ("along the sheet", f"{spiral.length_mm:g} mm"),
+            ("turns", say("amount.number-2f", x=spiral.turns)),
+            ("pitch", say("amount.mm", x=a.sheet_mm + a.filling_mm)),
+            ("along-the-sheet", say("amount.mm", x=spiral.length_mm)),
         ),
         "turns": figure(
             spiral.turns,
             "turns",
             "modelled",
-            "Until the sheet’s length is used up.",
+            say("roll.turns.rule"),
             GEOMETRY,
-            ("bare margin", f"{a.bare_mm:g} mm"),
+            ("bare-margin", say("amount.mm", x=a.bare_mm)),
         ),
         "slice": figure(
             slice_mm,
             "mm",
             "modelled",
-            "Length of the roll ÷ portions.",
+            say("roll.slice.rule"),
             GEOMETRY,
-            ("roll", f"{a.width_mm / 10:g} cm"),
+            ("roll", say("amount.cm", x=a.width_mm / 10)),
             ("portions", str(slices)),
         ),
         "strain": figure(
             100 * strain,
             "%",
             "modelled",
-            "Bending strain of the outer face: thickness ÷ (2 × radius of the first fold).",
+            say("roll.strain.rule"),
             GEOMETRY,
-            ("sheet", f"{a.sheet_mm:g} mm"),
-            ("first fold", f"{a.inner_mm:g} mm"),
+            ("sheet", say("amount.mm", x=a.sheet_mm)),
+            ("first-fold", say("amount.mm", x=a.inner_mm)),
         ),
         "limit": figure(
             100 * limit,
             "%",
             "craft rule",
-            "What a crust takes: less with a thicker skin, less when cold, more with steam from its paper. A craft estimate; no limit is published.",
+            say("roll.limit.rule"),
             CRAFT,
-            ("skin", f"{skin:.2f} mm"),
-            ("rolled at", f"{roulade.rolled_at_c(a.school, room):.0f} °C"),
-            *([("this kitchen’s rolls", f"× {here.kitchen.bends:.2f}")] if here.kitchen.bends != 1 else []),
+            ("skin", say("amount.mm-2f", x=skin)),
+            ("rolled-at", say("amount.c-0f", x=roulade.rolled_at_c(a.school, room))),
+            *([("this-kitchens-rolls", say("roll.limit.x", bends=here.kitchen.bends))] if here.kitchen.bends != 1 else []),
             low=70 * limit,
             high=130 * limit,
         ),
@@ -165,7 +170,7 @@ def work_out(a: Roll, here: Setting) -> Assembled:
             (peel[0] + peel[1]) / 2,
             "min",
             "modelled",
-            "Out of the oven, from 60 down to 35 °C: hotter the crumb tears, colder the paper holds.",
+            say("roll.peel.rule"),
             MODEL,
             low=peel[0],
             high=peel[1],
@@ -174,9 +179,9 @@ def work_out(a: Roll, here: Setting) -> Assembled:
             density * a.sheet_mm / 10,
             "g/cm²",
             "modelled",
-            "Foam on the tray: density × thickness; even to the edges.",
+            say("roll.spread.rule"),
             GEOMETRY,
-            ("density", f"{density:.2f} g/ml"),
+            ("density", say("amount.g-ml-2f", x=density)),
         ),
     }
     remarks = [_strain_remark(a, skin, here.kitchen)]
@@ -186,18 +191,20 @@ def work_out(a: Roll, here: Setting) -> Assembled:
             remarks.append(
                 Remark(
                     severity="warning",
-                    says=f"{weak[0].capitalize()} is {100 * weak[1]:.0f} % thinner than the mean: it dries first and tears there.",
-                    do=("peel from the far side", "roll from the thick end: the weak spot goes inside last"),
+                    says=say("roll.thinner-mean-dries-first", weak_low=weak[0], weak_high_pct=100 * weak[1]),
+                    do=(say("roll.peel-far-side"), say("roll.roll-thick-end-weak")),
                 )
             )
     if slice_mm < 15:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{slices} slices of {slice_mm:.0f} mm fall over.",
+                says=say("roll.slices-fall-over", slices=slices, slice_mm=slice_mm),
                 remedies=(
                     Remedy(
-                        says=f"Cut {int(a.width_mm / 22)} of 22 mm", field="serves", value=float(max(1, int(a.width_mm / 22)))
+                        says=say("roll.cut", width_mm=int(a.width_mm / 22)),
+                        field="serves",
+                        value=float(max(1, int(a.width_mm / 22))),
                     ),
                 ),
             )
@@ -206,10 +213,12 @@ def work_out(a: Roll, here: Setting) -> Assembled:
         remarks.append(
             Remark(
                 severity="note",
-                says="A margin under twice the filling’s thickness lets it out at the seam.",
+                says=say("roll.margin-under-twice-fillings"),
                 remedies=(
                     Remedy(
-                        says=f"Leave {2.5 * a.filling_mm:.0f} mm bare", field="assembly.bare_mm", value=round(2.5 * a.filling_mm)
+                        says=say("roll.leave-bare", filling_mm=2.5 * a.filling_mm),
+                        field="assembly.bare_mm",
+                        value=round(2.5 * a.filling_mm),
                     ),
                 ),
             )
@@ -224,9 +233,9 @@ def work_out(a: Roll, here: Setting) -> Assembled:
             hard,
             "h",
             "modelled",
-            "Plank’s equation for a cylinder, at −18 °C.",
+            say("roll.hard.rule"),
             MODEL,
-            ("diameter", f"{spiral.diameter_mm:.0f} mm"),
+            ("diameter", say("amount.mm-0f", x=spiral.diameter_mm)),
             low=0.7 * hard,
             high=1.5 * hard,
         )
@@ -234,7 +243,7 @@ def work_out(a: Roll, here: Setting) -> Assembled:
             soft,
             "min",
             "modelled",
-            "In the room until it is −10 °C on the whole, and a hot knife goes through.",
+            say("roll.slice-after.rule"),
             MODEL,
             low=0.6 * soft,
             high=1.5 * soft,
@@ -274,36 +283,38 @@ def _steps(
     out = [
         step(
             "peel",
-            "Peel off the paper",
-            f"{peel[0]:.0f} to {peel[1]:.0f} min out of the oven, onto {'a sugared cloth' if a.school == 'warm in cloth' else 'fresh paper'}.",
+            say("roll.peel.warm"),
+            say("roll.peel.says", peel_low=peel[0], peel_high_min=peel[1])
+            if a.school == "warm in cloth"
+            else say("roll.peel.says-2", peel_low=peel[0], peel_high_min=peel[1]),
             minutes=(1, 3),
-            until=("the paper comes off without tearing",),
-            caution="Hot tray and steam: dry cloth.",
+            until=(say("roll.peel.until"),),
+            caution=say("roll.peel.caution"),
         )
     ]
     if a.school == "cold in its paper":
         out = [
-            step("cool", "Cool in its paper, under a cloth", minutes=cools, kind="wait", hands=0),
-            step("peel", "Turn over, peel the paper off", minutes=(1, 3), until=("the paper comes off without tearing",)),
+            step("cool", say("roll.cool.paper"), minutes=cools, kind="wait", hands=0),
+            step("peel", say("roll.peel.cold"), minutes=(1, 3), until=(say("roll.peel.until"),)),
         ]
     if a.school == "warm in cloth":
         out += [
-            step("curl", "Roll it warm in the cloth", "So it learns the curve.", minutes=(1, 2)),
-            step("cool", "Cool rolled", minutes=cools, kind="wait", hands=0),
-            step("open", "Unroll", minutes=(0.5, 1)),
+            step("curl", say("roll.curl.title"), say("roll.curl.says"), minutes=(1, 2)),
+            step("cool", say("roll.cool.rolled"), minutes=cools, kind="wait", hands=0),
+            step("open", say("roll.open.title"), minutes=(0.5, 1)),
         ]
     if a.school == "peel warm, fill cool":
-        out.append(step("cool", "Cool flat", minutes=cools, kind="wait", hands=0))
+        out.append(step("cool", say("roll.cool.flat"), minutes=cools, kind="wait", hands=0))
     out += [
-        step("fill", f"Spread the filling, {a.filling_mm:g} mm, {a.bare_mm / 10:g} cm bare at the end", minutes=(2, 5)),
+        step("fill", say("roll.fill.title", filling_mm=a.filling_mm, bare_cm=a.bare_mm / 10), minutes=(2, 5)),
         step(
             "roll",
-            f"Roll, first fold {a.inner_mm:g} mm round, seam down",
+            say("roll.roll-of.title", inner_mm=a.inner_mm),
             minutes=(1, 3),
-            until=("tight, no hollow, seam underneath",),
+            until=(say("roll.roll-of.until"),),
         ),
         *_rest(freezes),
-        step("slice", f"Cut {slices} slices", "Hot dry knife, wiped each time.", minutes=(0.3 * slices, 0.6 * slices)),
+        step("slice", say("roll.slice.title", slices=slices), say("roll.slice.says"), minutes=(0.3 * slices, 0.6 * slices)),
     ]
     return tuple(out)
 
@@ -311,16 +322,16 @@ def _steps(
 def _rest(freezes: tuple[float, float, float] | None) -> list[Step]:
     """Into the cold, or the freezer and out of it again until a hot knife goes through."""
     if freezes is None:
-        return [step("rest", "Chill", minutes=(40, 120), kind="wait", hands=0, takes=("cold",))]
+        return [step("rest", say("roll.rest.cold"), minutes=(40, 120), kind="wait", hands=0, takes=("cold",))]
     low, high, soft = freezes
     return [
-        step("rest", "Freezer until hard", minutes=(low, high), kind="wait", hands=0, takes=("freezer",)),
+        step("rest", say("roll.rest.freezer"), minutes=(low, high), kind="wait", hands=0, takes=("freezer",)),
         step(
             "soften",
-            "Out of the freezer to soften",
+            say("roll.soften.title"),
             minutes=(0.6 * soft, 1.5 * soft),
             kind="wait",
             hands=0,
-            until=("a hot knife goes through without cracking it",),
+            until=(say("roll.soften.until"),),
         ),
     ]

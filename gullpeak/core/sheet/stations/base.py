@@ -2,41 +2,30 @@
 
 from gullpeak.core.recipe.recipe import Recipe, Shape
 from gullpeak.core.recipe.step import StationKey
-from gullpeak.core.value import Basis, Figure, Remark, Value
+from gullpeak.core.value import Basis, Figure, Remark, Said, Value, as_said, say
 
-USDA = "USDA FoodData Central; EU and US egg marketing weights"
-
-
-CRAFT = "Bench practice, docs/science.md"
+USDA = say("source.usda")
 
 
-MODEL = "Heat and moisture model, docs/science.md"
+CRAFT = say("source.craft")
 
 
-GEOMETRY = "Geometry"
+MODEL = say("source.model")
 
 
-NAMES = {
-    "kiss": ("kiss", "kisses"),
-    "disc": ("disc", "discs"),
-    "nest": ("nest", "nests"),
-    "bowl": ("pavlova", "pavlovas"),
-    "slab": ("slab", "slabs"),
-    "case": ("case", "cases"),
-    "horn": ("horn", "horns"),
-}
+GEOMETRY = say("source.geometry")
 
 
 def figure(
     value: float | None,
     unit: str,
     basis: Basis,
-    rule: str,
-    source: str,
-    *went_in: tuple[str, str],
+    rule: Said,
+    source: Said,
+    *went_in: tuple[str | Said, str | Said],
     low: float | None = None,
     high: float | None = None,
-    text: str | None = None,
+    text: Said | None = None,
 ) -> Figure:
     """Return a figure, rounded to six digits so that the same reckoning gives the same bytes."""
 
@@ -49,40 +38,40 @@ def figure(
         basis=basis,
         rule=rule,
         source=source,
-        inputs=went_in,
+        inputs=tuple((say(f"given.{label}") if isinstance(label, str) else label, as_said(value)) for label, value in went_in),
         low=tidy(low),
         high=tidy(high),
         text=text,
     )
 
 
-def dimensions(shape: Shape) -> str:
+def dimensions(shape: Shape) -> Said:
     """Return a piece's size as a cook says it."""
     if shape.kind == "slab":
-        return f"{shape.length_mm / 10:g} × {shape.width_mm / 10:g} cm"
+        return say("piece.cm", length_mm=shape.length_mm / 10, width_cm=shape.width_mm / 10)
     if shape.kind == "horn":
-        return f"{shape.length_mm / 10:g} cm"
-    return f"{shape.diameter_mm / 10:g} cm"
+        return say("amount.cm", x=shape.length_mm / 10)
+    return say("amount.cm", x=shape.diameter_mm / 10)
 
 
-def counted(recipe: Recipe, pieces: int) -> str:
+def counted(recipe: Recipe, pieces: int) -> Said:
     """Return how many of what, as a cook says it."""
     if recipe.shape is None:
-        return f"{pieces} portion{'' if pieces == 1 else 's'} of {recipe.portion_g:g} g"
-    return f"{pieces} {NAMES[recipe.shape.kind][pieces != 1]}, {dimensions(recipe.shape)}"
+        return say("piece.of", pieces=pieces, portion_g=recipe.portion_g)
+    return say(f"piece.count.{recipe.shape.kind}", n=pieces, size=dimensions(recipe.shape))
 
 
-def clock(minutes: float) -> str:
+def clock(minutes: float) -> Said:
     """Return minutes as hours and minutes."""
     hours, rest = divmod(round(minutes), 60)
-    return f"{hours} h {rest:02d}" if hours else f"{rest} min"
+    return say("piece.h", hours=hours, rest=rest) if hours else say("amount.min", x=rest)
 
 
 class Station(Value):
     """One station of the line: its figures by key, the vital one, and what the cook should know."""
 
     key: StationKey
-    title: str
+    title: Said
     vital: str
     figures: dict[str, Figure]
     remarks: tuple[Remark, ...] = ()

@@ -9,7 +9,7 @@ from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet import foam
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations.base import GEOMETRY, MODEL, Station, figure
-from gullpeak.core.value import Remark
+from gullpeak.core.value import Remark, Said, say
 
 
 class SugarStation(Station):
@@ -42,16 +42,18 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
     pace = foam.MOMENTS[moment].dissolves / foam.MIXER_TIME[tools.mixer.kind]
     done = _dissolve_cached(grains, round(temp, 2), round(water, 6), round(rain, 2), pace)
     figures = {
-        "ratio": figure(done.ratio, "×", "measured", "All sugar ÷ white.", GEOMETRY, ("white", f"{batch.base_g:.0f} g")),
+        "ratio": figure(
+            done.ratio, "×", "measured", say("dissolve.ratio.rule"), GEOMETRY, ("white", say("amount.g-0f", x=batch.base_g))
+        ),
         "limit": figure(
             done.limit,
             "×",
             "tabulated",
-            "Water in the bowl × S/(100 − S): the most that dissolves at this temperature.",
-            "Vavrinecz, in Bubník et al. (1995)",
-            ("mixture", f"{temp:.0f} °C"),
-            ("solubility S", f"{float(sugar.solubility_pct(temp)):.1f} g/100 g"),
-            ("water", f"{0.876 + water:.3f} g per g white"),
+            say("dissolve.limit.rule"),
+            say("source.vavrinecz"),
+            ("mixture", say("amount.c-0f", x=temp)),
+            ("solubility-s", say("dissolve.limit.solubility", solubility_pct=float(sugar.solubility_pct(temp)))),
+            ("water", say("dissolve.limit.per-white", water_g=0.876 + water)),
             low=done.limit * 0.98,
             high=done.limit * 1.02,
         ),
@@ -59,11 +61,11 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             done.smooth_min,
             "min",
             "modelled",
-            "Shrinking grains (Noyes–Whitney): the nearer the limit, the slower the last ones. Counted from the last spoonful until no grain over 30 µm is left.",
+            say("dissolve.smooth.rule"),
             MODEL,
-            ("grains", ", ".join(f"{g.grain_um:g} µm" for g in grains)),
+            ("grains", say("dissolve.grains", all=tuple(say("amount.um", x=g.grain_um) for g in grains))),
             ("mixer", tools.mixer.name),
-            ("goes in", moment),
+            ("goes-in", moment),
             low=None if done.smooth_min is None else done.smooth_min * 0.7,
             high=None if done.smooth_min is None else done.smooth_min * 1.4,
         ),
@@ -71,18 +73,18 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             done.undissolved_ratio * batch.base_g,
             "g",
             "modelled",
-            "What is beyond the limit stays as grains, however long it is whisked.",
+            say("dissolve.undissolved.rule"),
             MODEL,
-            ("white", f"{batch.base_g:.0f} g"),
+            ("white", say("amount.g-0f", x=batch.base_g)),
         ),
     }
     remarks: list[Remark] = []
     if done.verdict != "dissolves":
         worse = done.verdict == "cannot"
         says = (
-            f"{done.undissolved_ratio * batch.base_g:.0f} g of sugar cannot dissolve at {temp:.0f} °C: it will weep or bead."
+            say("dissolve.sugar-cannot-dissolve-will", undissolved_ratio_g=done.undissolved_ratio * batch.base_g, temp_c=temp)
             if worse
-            else "On the edge: the last grains take several times as long, and a cool bowl leaves some."
+            else say("dissolve.edge-last-grains-take")
         )
         remarks.append(Remark(severity="warning", says=says, do=_ways_out(recipe, batch, done, temp, water)))
     foaming = whisking.stages[-1].high_min - whisking.rain_from_min[1] - whisking.rain_min[1]
@@ -90,14 +92,18 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"Smooth only {done.smooth_min:.0f} min after the last spoonful: the foam stands before the grit is gone.",
-                do=("use a finer sugar", "start the sugar earlier", "rub a little between finger and thumb before piping"),
+                says=say("dissolve.smooth-only-min-after", smooth_min=done.smooth_min),
+                do=(
+                    say("dissolve.use-finer-sugar"),
+                    say("dissolve.start-sugar-earlier"),
+                    say("dissolve.rub-little-between-finger"),
+                ),
             )
         )
     temps = [4, 10, 15, 20, 25, 30, 40, 50, 60]
     return SugarStation(
         key="sugar",
-        title="Sugar",
+        title=say("station.sugar"),
         vital="ratio",
         figures=figures,
         remarks=tuple(remarks),
@@ -122,18 +128,16 @@ def _dissolve_cached(grains: tuple[sugar.Grains, ...], temp: float, water: float
     return sugar.dissolve(grains, temp, water, rain, pace)
 
 
-def _ways_out(recipe: Recipe, batch: Batch, done: sugar.Dissolving, temp: float, water: float) -> tuple[str, ...]:
+def _ways_out(recipe: Recipe, batch: Batch, done: sugar.Dissolving, temp: float, water: float) -> tuple[Said, ...]:
     """What would bring the sugar comfortably under its limit, each worked out on its own."""
     easy = sugar.EDGE
-    ways = [f"less sugar: {easy * done.limit:.2f} × dissolves, {easy * done.limit * batch.base_g:.0f} g in all"]
+    ways = [say("dissolve.less-sugar-dissolves-all", easy=easy * done.limit, easy_g=easy * done.limit * batch.base_g)]
     per_water = float(sugar.solubility_pct(temp) / (100 - sugar.solubility_pct(temp)))
     more = done.ratio / (easy * per_water) - sugar.WATER_IN_WHITE - water
-    ways.append(f"{more * batch.base_g:.0f} g more water (longer to dry)")
+    ways.append(say("dissolve.water-longer-dry", more_g=more * batch.base_g))
     warm = next((t for t in range(int(temp) + 1, 61) if easy * float(sugar.max_dissolved_ratio(t, water)) >= done.ratio), None)
     if warm is not None:
-        ways.append(f"warm whites and sugar to {warm} °C")
+        ways.append(say("dissolve.warm-whites-sugar", warm=warm))
     if not any(s.moment == "folded last" for s in recipe.sugars):
-        ways.append(
-            f"fold {max(0.0, done.ratio - easy * done.limit) * batch.base_g:.0f} g of it in last as icing sugar: not dissolved, but too fine to feel"
-        )
+        ways.append(say("dissolve.fold-last-icing-sugar", x_g=max(0.0, done.ratio - easy * done.limit) * batch.base_g))
     return tuple(ways)

@@ -10,13 +10,13 @@ from gullpeak.core.recipe.recipe import Programme, Recipe
 from gullpeak.core.sheet import dryness, oven
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, clock, dimensions, figure
-from gullpeak.core.value import Remark, Value
+from gullpeak.core.value import Remark, Said, Value, say
 
 
 class Bar(Value):
     """A stretch of the oven programme, to draw."""
 
-    says: str
+    says: Said
     from_min: float
     until_min: float
     kind: Literal["heat", "turn", "off"]
@@ -26,6 +26,7 @@ class Dry(Station):
     """The oven."""
 
     drying: dryness.Drying
+    colour: dryness.ColourWord | None = None
     bars: tuple[Bar, ...]
     section: tuple[shapes.SectionPart, ...]
 
@@ -66,15 +67,15 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
     ridge = dryness.colour(d.ridge_browning[i])
     piece = (
         ("piece", dimensions(shape)),
-        ("foam", f"{batch.density:.2f} g/ml, {100 * batch.water_fraction:.0f} % water"),
-        ("oven", f"{tools.oven.name}, {'fan' if programme.fan else 'still'}"),
+        ("foam", say("dry.time.water", density=batch.density, water_fraction_pct=100 * batch.water_fraction)),
+        ("oven", say("dry.time.x", oven_name=tools.oven.name, air=_air(programme))),
     )
     figures = {
         "time": figure(
             d.heat_end_min,
             "min",
             "modelled",
-            f"Heat and water followed to the core until it is {recipe.texture}: {dryness.TEXTURES[recipe.texture].says}. The band is where eighty of a hundred kitchens like this one are as dry.",
+            say("dry.time.rule", texture=recipe.texture, textures_says=dryness.TEXTURES[recipe.texture].says),
             MODEL,
             *piece,
             low=d.early_min,
@@ -84,10 +85,10 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             tray_g * loss / 100,
             "g",
             "modelled",
-            "Water gone from the fullest tray, oven and cooling.",
+            say("dry.loss.rule"),
             MODEL,
-            ("of the piece", f"{loss:.1f} %"),
-            ("tray in", f"{tray_g:.0f} g of foam"),
+            ("of-the-piece", say("amount.pct-1f", x=loss)),
+            ("tray-in", say("dry.loss.foam", tray_g=tray_g)),
             low=tray_g * d.loss_low_pct[-1] / 100,
             high=tray_g * d.loss_high_pct[-1] / 100,
         ),
@@ -95,15 +96,15 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             tools.tray.tare_g + tray_g * (1 - loss / 100),
             "g",
             "modelled",
-            "Tray, paper and pieces when they come out.",
+            say("dry.out.rule"),
             MODEL,
-            ("tray empty", f"{tools.tray.tare_g:g} g"),
+            ("tray-empty", say("amount.g", x=tools.tray.tare_g)),
         ),
         "shell": figure(
             d.shell_mm[-1],
             "mm",
             "modelled",
-            f"How deep the crumb holds {d.snaps_pct:.1f} % water or less, where it snaps (Gordon–Taylor); the thinnest part.",
+            say("dry.shell.rule", snaps_pct=d.snaps_pct),
             MODEL,
             *piece,
         ),
@@ -111,7 +112,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             d.core_pct[-1],
             "%",
             "modelled",
-            "Water at the innermost point of the part that dries last, once cooled.",
+            say("dry.core.rule"),
             MODEL,
             *piece,
         ),
@@ -119,20 +120,20 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             None,
             "",
             "modelled",
-            "Browning of a 1.5 mm ridge, Arrhenius with 100 kJ/mol, minutes at 150 °C.",
+            say("dry.colour.rule"),
             MODEL,
-            ("ridge", f"{d.ridge_browning[i]:.1f}"),
-            ("flat", f"{d.flat_browning[i]:.1f} ({dryness.colour(d.flat_browning[i])})"),
-            text=ridge,
+            ("ridge", say("amount.number-1f", x=d.ridge_browning[i])),
+            ("flat", say("dry.colour.x", flat_browning=d.flat_browning[i], colour=dryness.colour(d.flat_browning[i]))),
+            text=say(f"colour.{ridge}"),
         ),
-        "whole": figure(d.end_min, "min", "modelled", "Oven and cooling together.", MODEL),
+        "whole": figure(d.end_min, "min", "modelled", say("dry.whole.rule"), MODEL),
         "heat-up": figure(
             oven.heat_up_min(programme, tools.oven, kitchen.room_c),
             "min",
             "craft rule",
-            "From switching on to the first setting, and five for the walls.",
+            say("dry.heat-up.rule"),
             CRAFT,
-            ("oven", f"{tools.oven.heat_c_per_min:g} °C a minute"),
+            ("oven", say("dry.heat-up.minute", heat_c_per_c=tools.oven.heat_c_per_min)),
         ),
     }
     if tools.oven.true_offset_c:
@@ -140,10 +141,10 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             oven.true_c(programme.steps[0].set_c or 0, tools.oven),
             "°C",
             "measured",
-            "What this oven holds when set so.",
-            "This kitchen's own oven",
-            ("set", f"{programme.steps[0].set_c:g} °C"),
-            ("offset", f"{tools.oven.true_offset_c:+g} °C"),
+            say("dry.true.rule"),
+            say("source.kitchens-own-oven"),
+            ("set", say("amount.c", x=programme.steps[0].set_c)),
+            ("offset", say("amount.c-g", x=tools.oven.true_offset_c)),
         )
     remarks: list[Remark] = []
     if not d.reached:
@@ -151,32 +152,32 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             remarks.append(
                 Remark(
                     severity="warning",
-                    says=f"It does not get {recipe.texture} at this heat, however long it stays in.",
-                    do=("raise the oven by 10 °C", "make it thinner", "ask for a softer centre"),
+                    says=say("dry.does-get-heat-however", texture=recipe.texture),
+                    do=(say("dry.raise-oven"), say("dry.make-thinner"), say("dry.ask-softer-centre")),
                 )
             )
         else:
             remarks.append(
                 Remark(
                     severity="warning",
-                    says=f"Too short: it is not {recipe.texture} when the heat ends at {clock(d.heat_end_min)}.",
-                    do=("let the last heating step run until the texture is there",),
+                    says=say("dry.too-short-when-heat", texture=recipe.texture, clock=clock(d.heat_end_min)),
+                    do=(say("dry.let-last-heating-step"),),
                 )
             )
     elif not d.open_ended and d.wanted.until_min is not None and d.heat_end_min > d.wanted.until_min:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"Too long: past {recipe.texture} after {clock(d.wanted.until_min)}; it goes dry through.",
-                do=("end the heat sooner",),
+                says=say("dry.too-long-past-after", texture=recipe.texture, clock=clock(d.wanted.until_min)),
+                do=(say("dry.end-heat-sooner"),),
             )
         )
     if ridge not in ("white", "ivory") and not (recipe.texture == "soft sheet" and ridge == "straw"):
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"Ridges turn {ridge} before it is dry.",
-                do=("lower the oven", "step it down after the first quarter of an hour"),
+                says=say("dry.ridges-turn-before-dry", ridge=ridge),
+                do=(say("dry.lower-oven"), say("dry.step-down-after-first")),
             )
         )
     worst_set = all(p.set_core[i] for p in d.profiles)
@@ -184,47 +185,50 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
         remarks.append(
             Remark(
                 severity="warning",
-                says="The core never passes 75 °C: it stays raw foam, not marshmallow.",
-                do=("a hotter start", "longer"),
+                says=say("dry.core-never-passes-stays"),
+                do=(say("dry.hotter-start"), say("dry.longer")),
             )
         )
     if programme.fan and not tools.oven.fan:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{tools.oven.name} has no fan.",
-                do=(f"choose still and set {(programme.steps[0].set_c or 0) + tools.oven.fan_drop_c:.0f} °C",),
+                says=say("dry.fan", oven_name=tools.oven.name),
+                do=(say("dry.choose-still-set", set_c=(programme.steps[0].set_c or 0) + tools.oven.fan_drop_c),),
             )
         )
     if max(d.vapour_kpa) > 12:
         remarks.append(
             Remark(
                 severity="note",
-                says="The oven fills with steam from this load and dries more slowly for it.",
-                do=("fewer trays", "open the door a crack once the pieces have a skin"),
+                says=say("dry.oven-fills-steam-load"),
+                do=(say("dry.fewer-trays"), say("dry.open-door-crack-once")),
             )
         )
     return Dry(
         key="dry",
-        title="Dry",
+        title=say("station.dry"),
         vital="time",
         figures=figures,
         remarks=tuple(remarks),
         drying=d,
+        colour=ridge,
         bars=_bars(programme, d.heat_end_min),
         section=shapes.KINDS[shape.kind].section(shape),
     )
 
 
+def _air(programme: Programme) -> Said:
+    return say("dry.fan-air") if programme.fan else say("dry.still-air")
+
+
 def _bars(programme: Programme, heat_end: float) -> tuple[Bar, ...]:
     bars, t = [], 0.0
-    fan = "fan" if programme.fan else "still"
+    air = _air(programme)
     fixed = sum(s.minutes or 0.0 for s in programme.steps if s.kind != "off")
     for step in programme.steps:
         lasts = step.minutes if step.minutes is not None else heat_end - fixed
-        says = {"heat": f"{step.set_c or 0:g} °C {fan}", "turn": "turn the tray", "off": "off"}[step.kind]
-        if step.kind != "turn":
-            says += ", door ajar" if step.door == "ajar" else ", door shut"
+        says = say(f"dry.bar.{step.kind}-{step.door}", set_c=step.set_c or 0, air=air)
         bars.append(Bar(says=says, from_min=t, until_min=t + lasts, kind=step.kind))
         t += lasts
     return tuple(bars)

@@ -10,7 +10,7 @@ from gullpeak.core.sheet.batch import Batch, method_of
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, figure
 from gullpeak.core.sheet.stations.heated import HeatStation
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import Figure, Remark
+from gullpeak.core.value import Figure, Remark, Said, say, written
 
 
 class Finish(Station):
@@ -18,8 +18,8 @@ class Finish(Station):
 
     keeping: tuple[dryness.Keeping, ...]
     label: Label
-    because: str
-    cautions: tuple[str, ...]
+    because: Said
+    cautions: tuple[Said, ...]
 
 
 def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, d: dryness.Drying | None, heat: HeatStation | None) -> Finish:
@@ -32,7 +32,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, d: dryness.Drying |
         figures, remarks = {**figures, **more}, [*remarks, *notes]
     return Finish(
         key="finish",
-        title="Finish",
+        title=say("station.finish"),
         vital="snap" if d is not None else "holds",
         figures=figures,
         remarks=tuple(remarks),
@@ -59,53 +59,51 @@ def _snap(
             keeps[0].hours,
             "h",
             "modelled",
-            f"Water from the room's air into the shell, and from the core, on an open tray once it is cool; snap goes at {d.snaps_pct:.1f} % water."
-            if keeps[0].hours is not None
-            else "The shell does not take up enough water from this room's air to lose its snap.",
+            say("finish.snap.rule", snaps_pct=d.snaps_pct) if keeps[0].hours is not None else say("finish.snap.keeps"),
             MODEL,
-            ("room", f"{kitchen.room_rh_pct:g} % RH"),
-            ("piece", f"{d.mean_pct[-1]:.1f} % water, core {d.core_pct[-1]:.1f} %"),
+            ("room", say("finish.snap.rh", room_rh_pct=kitchen.room_rh_pct)),
+            ("piece", say("finish.snap.water-core", mean_pct=d.mean_pct[-1], core_pct=d.core_pct[-1])),
             low=None if keeps[0].hours is None else 0.6 * keeps[0].hours,
             high=None if keeps[0].hours is None else 1.6 * keeps[0].hours,
-            text="keeps" if keeps[0].hours is None else None,
+            text=say("finish.keeps") if keeps[0].hours is None else None,
         ),
-        "cooling": figure(d.end_min - d.heat_end_min, "min", "modelled", "Left in the oven, switched off.", CRAFT),
+        "cooling": figure(d.end_min - d.heat_end_min, "min", "modelled", say("finish.cooling.rule"), CRAFT),
     }
     remarks: list[Remark] = []
     if kitchen.room_rh_pct > 65:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"The room is humid ({kitchen.room_rh_pct:g} % RH): shells go sticky in hours.",
-                do=("into a tight tin while barely warm", "add desiccant"),
+                says=say("finish.room-humid-shells-sticky", room_rh_pct=kitchen.room_rh_pct),
+                do=(say("finish.tight-tin-while-barely"), say("finish.add-desiccant")),
             )
         )
     if recipe.school == "honey":
         remarks.append(
             Remark(
                 severity="warning",
-                says="Honey takes water from the air: its snap goes first.",
-                do=("serve the same day", "a tight tin with desiccant"),
+                says=say("finish.honey-takes-water-air"),
+                do=(say("finish.serve-same-day"), say("finish.tight-tin-desiccant")),
             )
         )
     if recipe.texture != "crisp":
         remarks.append(
             Remark(
                 severity="note",
-                says="A soft core gives its water to the shell from within: fill and serve the same day.",
-                do=("keep uncovered in a dry room until then",),
+                says=say("finish.soft-core-gives-water"),
+                do=(say("finish.keep-uncovered-dry-room"),),
             )
         )
     return figures, remarks, keeps
 
 
-HOLDS_H: dict[str, tuple[float, float, str]] = {
-    "french": (0.1, 0.3, "a raw French foam goes straight into the oven or under the torch"),
-    "all-in-one": (0.5, 1.5, "dense and steady, but raw"),
-    "swiss": (2.0, 6.0, "warmed foam stands, chilled, for hours"),
-    "italian": (6.0, 24.0, "syrup foam stands, chilled, until the next day"),
-    "honey": (3.0, 10.0, "honey foam stands, chilled, but slackens"),
-    "curd": (48.0, 96.0, "covered and cold"),
+HOLDS_H: dict[str, tuple[float, float, Said]] = {
+    "french": (0.1, 0.3, say("finish.raw-french-foam-goes")),
+    "all-in-one": (0.5, 1.5, say("finish.dense-steady-but-raw")),
+    "swiss": (2.0, 6.0, say("finish.warmed-foam-stands-chilled")),
+    "italian": (6.0, 24.0, say("finish.syrup-foam-stands-chilled")),
+    "honey": (3.0, 10.0, say("finish.honey-foam-stands-chilled")),
+    "curd": (48.0, 96.0, say("finish.covered-cold")),
 }
 """Hours a foam or curd holds before it is used (craft estimates)."""
 
@@ -115,13 +113,13 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
     has = {a.ingredient for a in recipe.additions if a.ratio != 0}
     if recipe.school == "sabayon":
         low, high, why = (
-            (2.0, 4.0, "chocolate sets it as it cools")
+            (2.0, 4.0, say("finish.chocolate-sets-cools"))
             if "chocolate" in has
-            else (12.0, 24.0, "set with gelatine, chilled")
+            else (12.0, 24.0, say("finish.set-gelatine-chilled"))
             if "gelatine" in has
-            else (4.0, 8.0, "cooled and carried by whipped cream")
+            else (4.0, 8.0, say("finish.cooled-carried-whipped-cream"))
             if "cream" in has
-            else (bath.WARM_HOLD_MIN[0] / 60, bath.WARM_HOLD_MIN[1] / 60, "warm it stands for minutes, then weeps")
+            else (bath.WARM_HOLD_MIN[0] / 60, bath.WARM_HOLD_MIN[1] / 60, say("finish.warm-stands-minutes-then"))
         )
     elif (method := method_of(recipe)) is not None:
         low, high = next((hours for key, hours in method.holds_longer.items() if key in has), method.holds_h)
@@ -135,7 +133,7 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
             (low + high) / 2 * scale,
             unit,
             "craft rule",
-            f"Before it is served or used: {why}.",
+            say("finish.holds.rule", why=why),
             CRAFT,
             low=low * scale,
             high=high * scale,
@@ -144,14 +142,19 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
             sum(batch.volume_ml) / 2000,
             "l",
             "modelled",
-            "All of it ÷ its density.",
+            say("finish.volume.rule"),
             CRAFT,
-            ("density", f"{batch.density:.2f} g/ml"),
+            ("density", say("amount.g-ml-2f", x=batch.density)),
             low=batch.volume_ml[0] / 1000,
             high=batch.volume_ml[1] / 1000,
         ),
         "portion": figure(
-            batch.piece_g, "g", "measured", "Mass of one portion.", CRAFT, ("volume", f"{batch.piece_g / batch.density:.0f} ml")
+            batch.piece_g,
+            "g",
+            "measured",
+            say("finish.portion.rule"),
+            CRAFT,
+            ("volume", say("amount.ml-0f", x=batch.piece_g / batch.density)),
         ),
     }
     if recipe.school == "curd":
@@ -162,18 +165,18 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
     gelatine = next((a for a in recipe.additions if a.ingredient == "gelatine" and a.ratio), None)
     if gelatine is not None:
         gold = (gelatine.ratio or 0.0) * batch.base_g
-        leaves = "; ".join(
-            f"{name}: {bath.gelatine_g(gold, 200, bloom):.1f} g"
-            + (f", {bath.gelatine_g(gold, 200, bloom) / each:.1f} leaves" if "leaf" in name else "")
-            for name, (bloom, each) in bath.BLOOM.items()
-        )
+        leaves = tuple(_leaves(name, bath.gelatine_g(gold, 200, bloom), each) for name, (bloom, each) in bath.BLOOM.items())
         remarks.append(
             Remark(
                 severity="note",
-                says=f"{gold:.1f} g of gold-leaf gelatine, as firm as {leaves}.",
+                says=say("finish.gold-leaf-gelatine-firm", gold_g=gold, leaves=leaves),
                 do=(
-                    f"soak cold, melt in between {bath.GELATINE_IN_C[0]:g} and {bath.GELATINE_IN_C[1]:g} °C",
-                    "sieve: lumps are gelatine that met cold",
+                    say(
+                        "finish.soak-cold-melt-between",
+                        gelatine_in_c_low=bath.GELATINE_IN_C[0],
+                        gelatine_in_c_high_c=bath.GELATINE_IN_C[1],
+                    ),
+                    say("finish.sieve-lumps-gelatine-met"),
                 ),
             )
         )
@@ -183,8 +186,8 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
         remarks.append(
             Remark(
                 severity="note",
-                says="Whipped cream goes into a sabayon at 20 °C or colder: warm, it runs.",
-                do=("stir the bowl over ice first", "soft peaks, in two goes"),
+                says=say("finish.whipped-cream-goes-sabayon"),
+                do=(say("finish.stir-bowl-over-ice"), say("finish.soft-peaks-two-goes")),
             )
         )
     if "chocolate" in has and recipe.school == "sabayon":
@@ -192,8 +195,8 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
         remarks.append(
             Remark(
                 severity="note",
-                says=f"Fold when the chocolate is {low_c:g}–{high_c:g} °C and the sabayon {low_s:g}–{high_s:g} °C: colder seizes in flecks, hotter lets the foam down.",
-                do=("a third first, to loosen it",),
+                says=say("finish.fold-when-chocolate-sabayon", low_c=low_c, high_c=high_c, low_s=low_s, high_c2=high_s),
+                do=(say("finish.third-first-loosen"),),
             )
         )
     return figures, remarks
@@ -202,8 +205,8 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
 def _alcohol(recipe: Recipe, batch: Batch) -> Figure:
     """Alcohol that stays in a portion, by how each of what holds it was heated; the same as the label says."""
     rule, source = (
-        "Alcohol that stays in a portion, by how it was heated; unheated, all of it.",
-        "US agricultural retention table, rounded",
+        say("finish.alcohol-stays-portion-how"),
+        say("finish.agricultural-retention-table-rounded"),
     )
     stays, inputs = 0.0, []
     for line in batch.lines:
@@ -212,17 +215,28 @@ def _alcohol(recipe: Recipe, batch: Batch) -> Figure:
             continue
         if line.mass_g is None:
             return figure(
-                None, "", "tabulated", rule, source, (item.name, "amount not known"), text="contains it, amount not known"
+                None,
+                "",
+                "tabulated",
+                rule,
+                source,
+                (written(item.name), say("finish.set.amount-not-known")),
+                text=say("finish.alcohol.amount-not-known"),
             )
         share, how = label.alcohol_stays(recipe, line.moment)
         stays += line.mass_g * item.alcohol * share
-        inputs.append((item.name, f"{how}: {100 * share:.0f} % stays"))
-    return figure(stays / batch.pieces, "g", "tabulated", rule, source, *inputs, ("in the batch", f"{stays:.0f} g"))
+        inputs.append((written(item.name), say("finish.stays", how=how, share_pct=100 * share)))
+    return figure(stays / batch.pieces, "g", "tabulated", rule, source, *inputs, ("in-the-batch", say("amount.g-0f", x=stays)))
 
 
 LEAST_FAT_TO_WHIP = 0.28
 """Fat in what is whipped, below which cream does not hold air (commonly 30 %, a little less with sugar and cold)."""
-SWEET = ((0.05, "barely sweet"), (0.10, "for beside a sweet meringue"), (0.16, "sweet"), (9.0, "very sweet beside meringue"))
+SWEET = (
+    (0.05, say("finish.barely-sweet")),
+    (0.10, say("finish.beside-sweet-meringue")),
+    (0.16, "sweet"),
+    (9.0, say("finish.very-sweet-beside-meringue")),
+)
 """How a cream stands beside meringue, by sugar in it (craft estimate)."""
 
 
@@ -233,13 +247,13 @@ def _whips(batch: Batch) -> list[Remark]:
     fat = sum(INGREDIENTS[line.key].fat * (line.ratio or 0.0) for line in batch.lines) / batch.total_ratio
     sweet = sum(INGREDIENTS[line.key].sugar * (line.ratio or 0.0) for line in batch.lines) / batch.total_ratio
     word = next(word for most, word in SWEET if sweet < most)
-    remarks = [Remark(severity="note", says=f"{100 * fat:.0f} % fat, {100 * sweet:.0f} % sugar: {word}.")]
+    remarks = [Remark(severity="note", says=say("finish.fat-sugar", fat_pct=100 * fat, sweet_pct=100 * sweet, word=word))]
     if fat < LEAST_FAT_TO_WHIP:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{100 * fat:.0f} % fat holds little air: under {100 * LEAST_FAT_TO_WHIP:.0f} % a cream stays thin.",
-                do=("a richer cream", "less soured cream, folded in once the rest stands"),
+                says=say("finish.fat-holds-little-air", fat_pct=100 * fat, least_fat_to_whip_pct=100 * LEAST_FAT_TO_WHIP),
+                do=(say("finish.richer-cream"), say("finish.less-soured-cream-folded")),
             )
         )
     return remarks
@@ -251,10 +265,18 @@ SET = ((0.30, "runs"), (0.42, "spoons"), (0.55, "pipes"), (9.0, "slices"))
 
 def _set(recipe: Recipe, batch: Batch) -> Figure:
     """How a curd stands when cold: egg, butter and gelatine against everything else in it."""
-    rule = "Egg, butter (four fifths) and gelatine (twelve times) as a share of all: under 30 % runs, to 42 spoons, to 55 pipes, above slices."
+    rule = say("finish.egg-butter-four-fifths")
     missing = [line.name for line in batch.lines if line.mass_g is None]
     if missing:
-        return figure(None, "", "craft rule", rule, CRAFT, *((name, "amount not known") for name in missing), text="not known")
+        return figure(
+            None,
+            "",
+            "craft rule",
+            rule,
+            CRAFT,
+            *((written(name), say("finish.set.amount-not-known")) for name in missing),
+            text=say("finish.set.not-known"),
+        )
     ratio = {a.ingredient: a.ratio or 0.0 for a in recipe.additions}
     egg = (1.0 if recipe.base == "yolk" else 0.6) + ratio.get("egg-yolk", 0.0) + 0.6 * ratio.get("whole-egg", 0.0)
     share = (egg + 0.8 * ratio.get("butter", 0.0) + 12 * ratio.get("gelatine", 0.0)) / batch.total_ratio
@@ -264,35 +286,41 @@ def _set(recipe: Recipe, batch: Batch) -> Figure:
         "craft rule",
         rule,
         CRAFT,
-        ("share", f"{100 * share:.0f} %"),
-        text=next(word for most, word in SET if share < most),
+        ("share", say("amount.pct-0f", x=100 * share)),
+        text=say(f"finish.set.{next(word for most, word in SET if share < most)}"),
     )
 
 
-def _cautions(recipe: Recipe, egg: Verdict) -> tuple[str, ...]:
+def _leaves(name: str, grams: float, each_g: float) -> Said:
+    """So much gelatine of another strength; in leaves where it comes in leaves."""
+    leaf = "leaf" in name
+    return (
+        say("finish.leaves", name=name, mass_g=grams, n=grams / each_g) if leaf else say("finish.powder", name=name, mass_g=grams)
+    )
+
+
+def _cautions(recipe: Recipe, egg: Verdict) -> tuple[Said, ...]:
     named = allergens(recipe)
     cautions = [lethality.CAUTION] if egg.label in lethality.FRAIL else []
     if named:
-        cautions.append(f"Contains {', '.join(named)}.")
+        cautions.append(say("finish.contains", named=named))
     heats = HEATED_BY[recipe.school]
     if heats == "syrup":
-        cautions.append(
-            "Boiling syrup sticks and burns to the bone: sleeves down, no children near, cold water at hand, pour down the wall."
-        )
+        cautions.append(say("finish.boiling-syrup-sticks-burns"))
     if heats == "bath":
-        cautions.append("Steam scalds: lift the bowl away from you, dry cloth on the rim.")
+        cautions.append(say("finish.steam-scalds-lift-bowl"))
     if any(a.ingredient == "water" and a.moment != "syrup" for a in recipe.additions):
-        cautions.append("Hot water and a running whisk: pour down the wall, not on the wires.")
+        cautions.append(say("finish.hot-water-running-whisk"))
     if any(INGREDIENTS[a.ingredient].alcohol for a in recipe.additions):
-        cautions.append("Alcohol stays in it: never called alcohol-free. Keep wine and spirit away from the flame.")
+        cautions.append(say("finish.alcohol-stays-never-called"))
     if any(s.kind == "honey" for s in recipe.sugars):
-        cautions.append("Honey is not for infants under one year.")
+        cautions.append(say("finish.honey-infants-under-year"))
     if any(a.ingredient == "gelatine" for a in recipe.additions):
-        cautions.append("Contains gelatine.")
+        cautions.append(say("finish.contains-gelatine"))
     method = method_of(recipe)
     cautions += [w.caution for w in method.work if w.caution] if method is not None else []
     if recipe.programme is None and recipe.base == "white":
-        cautions.append("A torch: nothing that burns near, flame away from you.")
+        cautions.append(say("finish.torch-nothing-burns-near"))
     return tuple(cautions)
 
 

@@ -8,15 +8,15 @@ from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations import over_bath
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import HeatStation, Start, SyrupHeat, mixture, reach
-from gullpeak.core.value import Figure, Remark
+from gullpeak.core.value import Figure, Remark, Said, say
 
 HOB_SPREAD = 0.2
 """A ring's power by its setting, either way: until a log or a probe tells."""
-STARTS: dict[str, tuple[str, float | None]] = {
-    "meet": ("worked out, so that they meet", None),
-    "at 100": ("at 100 °C", 100.0),
-    "at 112": ("at 110–115 °C", 112.0),
-    "together": ("together with the pan", 0.0),
+STARTS: dict[str, tuple[Said, float | None]] = {
+    "meet": (say("heat.start.meet"), None),
+    "at 100": (say("heat.start.at-100"), 100.0),
+    "at 112": (say("heat.start.at-112"), 112.0),
+    "together": (say("heat.start.together"), 0.0),
 }
 """Schools of starting the whites: what is said, and the reading at which they start (None: worked out)."""
 
@@ -60,28 +60,29 @@ def _syrup(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch
     risk, other = syrup.crystallising(
         contents, any(a.moment == "syrup" and INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
     )
-    could, treatment = reach(poured.highest_c, f"in a {tools.mixer.bowl_g:.0f} g {tools.mixer.bowl_material} bowl")
+    could, treatment = reach(
+        poured.highest_c, say("heat.bowl", bowl_g=tools.mixer.bowl_g, bowl_material=tools.mixer.bowl_material)
+    )
     early = chosen.meeting.early_s
     figures: dict[str, Figure] = {
         "target": figure(
             done.reads_c,
             "°C",
             "tabulated",
-            f"{heat.target_c:g} °C at sea level, {done.stage}. Here the air is thinner by altitude: the same syrup boils where its "
-            "water activity × vapour pressure meets the air pressure.",
-            "Boiling curve, McGee (2004); ICAO; Antoine",
-            ("altitude", f"{altitude:g} m"),
-            ("strength", f"{done.brix_pct:.1f} % sugar"),
+            say("heat.target.rule", target_c=heat.target_c, done_stage=done.stage),
+            say("source.boiling-curve-mcgee"),
+            ("altitude", say("amount.m", x=altitude)),
+            ("strength", say("heat.target.sugar", brix_pct=done.brix_pct)),
         ),
         "time": figure(
             done.done_s / 60,
             "min",
             "modelled",
-            "Heat balance along the boiling curve. The weakest witness: it rests on what the ring really gives and does not scale with the batch.",
+            say("heat.time.rule"),
             MODEL,
-            ("ring", f"{tools.hob.name}, {tools.hob.power_w:g} W into the pan"),
-            ("pan", f"{tools.pan.name}, {tools.pan.mass_g:g} g"),
-            ("in the pan", f"{contents.solids_g:.0f} g sugar, {contents.water_g:.0f} g water"),
+            ("ring", say("heat.time.pan", hob_name=tools.hob.name, power_w=tools.hob.power_w)),
+            ("pan", say("heat.time.g", pan_name=tools.pan.name, mass_g=tools.pan.mass_g)),
+            ("in-the-pan", say("heat.time.sugar-water", solids_g=contents.solids_g, water_g=contents.water_g)),
             low=done.done_s / 60 / (1 + HOB_SPREAD),
             high=done.done_s / 60 / (1 - HOB_SPREAD),
         ),
@@ -89,48 +90,54 @@ def _syrup(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch
             done.lost_g,
             "g",
             "modelled",
-            "Water boiled off at the target: what the scale must lose. Works with no thermometer.",
+            say("heat.lost.rule"),
             MODEL,
-            ("water in", f"{contents.water_g:.0f} g"),
-            ("water left", f"{done.water_left_g:.1f} g"),
+            ("water-in", say("amount.g-0f", x=contents.water_g)),
+            ("water-left", say("amount.g-1f", x=done.water_left_g)),
         ),
         "pan-at": figure(
             at_target,
             "g",
             "modelled",
-            "Pan and syrup on the scale when the target is there.",
+            say("heat.pan-at.rule"),
             MODEL,
-            ("pan and all, cold", f"{on_scale:.0f} g"),
-            ("pan empty", f"{tools.pan.mass_g:g} g"),
+            ("pan-and-all-cold", say("amount.g-0f", x=on_scale)),
+            ("pan-empty", say("amount.g", x=tools.pan.mass_g)),
         ),
         "start-at": figure(
             chosen.meeting.start_reads_c,
             "°C",
             "modelled",
-            f"Whites start {chosen.says}: they take {peak.low_min:.1f}–{peak.high_min:.1f} min to {peak.name}, the pan is ready at "
-            f"{done.done_s / 60:.1f} min.",
+            say(
+                "heat.start-at.rule",
+                chosen_says=chosen.says,
+                low_min=peak.low_min,
+                high_min=peak.high_min,
+                peak_name=peak.name,
+                done_min=done.done_s / 60,
+            ),
             MODEL,
-            ("from the pan going on", f"{chosen.meeting.start_s / 60:.1f} min"),
+            ("from-the-pan-going-on", say("amount.min-1f", x=chosen.meeting.start_s / 60)),
             ("mixer", tools.mixer.name),
         ),
         "apart": figure(
             max(abs(early[0]), abs(early[1])) / 60,
             "min",
             "modelled",
-            "How far apart they may end: the whites' band and the ring's after the whites have started. Readings narrow it.",
+            say("heat.apart.rule"),
             MODEL,
-            ("syrup first by at most", f"{max(0.0, -early[0]) / 60:.1f} min"),
-            ("whites first by at most", f"{max(0.0, early[1]) / 60:.1f} min"),
+            ("syrup-first-by-at-most", say("amount.min-1f", x=max(0.0, -early[0]) / 60)),
+            ("whites-first-by-at-most", say("amount.min-1f", x=max(0.0, early[1]) / 60)),
         ),
         "mixed": figure(
             poured.highest_c,
             "°C",
             "modelled",
-            "Heat balance over syrup, white and the real bowl, less what is lost in a pour of 50 s.",
+            say("heat.mixed.rule"),
             MODEL,
-            ("syrup", f"{done.syrup_g - batch.wall_g:.0f} g at {done.reads_c:.0f} °C"),
-            ("white", f"{batch.base_g:.0f} g at {recipe.egg.temp_c:g} °C"),
-            ("bowl", f"{tools.mixer.bowl_g:g} g {tools.mixer.bowl_material}"),
+            ("syrup", say("heat.mixed.syrup", syrup_g=done.syrup_g - batch.wall_g, reads_c=done.reads_c)),
+            ("white", say("heat.mixed.white", base_g=batch.base_g, temp_c=recipe.egg.temp_c)),
+            ("bowl", say("heat.mixed.g", bowl_g=tools.mixer.bowl_g, bowl_material=tools.mixer.bowl_material)),
             low=poured.highest_low_c,
             high=poured.mixed_c,
         ),
@@ -138,34 +145,34 @@ def _syrup(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch
             None if poured.hand_warm_s is None else poured.hand_warm_s / 60,
             "min",
             "modelled",
-            "Newton cooling under the whisk until the wall of the bowl is at hand warmth (33 °C).",
+            say("heat.hand-warm.rule"),
             MODEL,
-            ("room", f"{room:g} °C"),
+            ("room", say("amount.c", x=room)),
             low=None if poured.hand_warm_s is None else 0.75 * poured.hand_warm_s / 60,
             high=None if poured.hand_warm_s is None else 1.3 * poured.hand_warm_s / 60,
-            text="already" if poured.hand_warm_s is None else None,
+            text=say("heat.hand-warm.already") if poured.hand_warm_s is None else None,
         ),
         "wall": figure(
             batch.wall_g,
             "g",
             "craft rule",
-            "Syrup that stays on pan and bowl wall; taken off sugar and foam.",
+            say("heat.wall.rule"),
             CRAFT,
-            ("of the syrup", f"{heat.wall_pct:g} %"),
+            ("of-the-syrup", say("amount.pct", x=heat.wall_pct)),
         ),
         "risk": figure(
             None,
             "",
             "craft rule",
-            "Glucose, invert sugar or honey, acid and a clean wall keep crystals from starting.",
+            say("heat.risk.rule"),
             CRAFT,
-            ("other sugars", f"{100 * other:.0f} %"),
-            text=risk,
+            ("other-sugars", say("amount.pct-0f", x=100 * other)),
+            text=say(f"heat.risk.{risk}"),
         ),
     }
     return HeatStation(
         key="heat",
-        title="Heat",
+        title=say("station.heat"),
         vital="target",
         figures=figures,
         remarks=tuple(_syrup_remarks(recipe, tools, batch, contents, risk, chosen, could, treatment)),
@@ -195,14 +202,14 @@ def _syrup(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch
     )
 
 
-def _start(key: str, says: str, meeting: syrup.Meeting) -> Start:
+def _start(key: str, says: Said, meeting: syrup.Meeting) -> Start:
     low, high = (e / 60 for e in meeting.early_s)
     if low > 1:
-        verdict = f"whites stand {low:.1f}–{high:.1f} min before the syrup"
+        verdict = say("heat.whites-stand-min-before", low=low, high_min=high)
     elif high < -0.2:
-        verdict = f"syrup is there {-high:.1f}–{-low:.1f} min before the whites"
+        verdict = say("heat.syrup-min-before-whites", high=-high, low_min=-low)
     else:
-        verdict = f"meet, within {max(abs(low), abs(high)):.1f} min"
+        verdict = say("heat.meet-within-min", low_min=max(abs(low), abs(high)))
     return Start(key=key, says=says, meeting=meeting, verdict=verdict)
 
 
@@ -214,15 +221,13 @@ def _syrup_remarks(
     risk: str,
     chosen: Start,
     could: bool,
-    treatment: str,
+    treatment: Said,
 ) -> list[Remark]:
     remarks = [
         Remark(
             severity="note",
-            says=f"Egg {treatment}.",
-            do=()
-            if could
-            else ("a lighter or warmed bowl, or a larger batch, gets hotter", "pasteurised white for guests it can harm"),
+            says=say("heat.egg", treatment=treatment),
+            do=() if could else (say("heat.lighter-warmed-bowl-larger"), say("heat.pasteurised-white-guests-can")),
         )
     ]
     volume = (contents.solids_g / 1.59 + contents.water_g) / 1000
@@ -231,26 +236,26 @@ def _syrup_remarks(
         remarks.append(
             Remark(
                 severity="danger",
-                says=f"{volume:.2f} l of syrup foams to {volume * rises:.1f} l: it boils over a {tools.pan.volume_l:g} l pan.",
-                do=("take a larger pan", "boil it in two pans"),
+                says=say("heat.syrup-foams-boils-over", volume_l=volume, volume_l2=volume * rises, volume_l3=tools.pan.volume_l),
+                do=(say("heat.take-larger-pan"), say("heat.boil-two-pans")),
             )
         )
     if any(s.kind == "honey" for s in recipe.sugars):
         remarks.append(
             Remark(
                 severity="note",
-                says=f"Honey starts at 82 % sugar and boils at {float(syrup.boils_c(contents, contents.water_g)):.0f} °C: the last degrees take seconds, and it foams four times as high.",
-                do=("a high pan, a small flame", "the scale is blunt here: few grams leave; trust probe and drop"),
+                says=say("heat.honey-starts-sugar-boils", boils_c=float(syrup.boils_c(contents, contents.water_g))),
+                do=(say("heat.high-pan-small-flame"), say("heat.scale-blunt-here-few")),
             )
         )
     if risk == "high":
         remarks.append(
             Remark(
                 severity="warning",
-                says="Nothing in the pan keeps the sugar from graining.",
+                says=say("heat.nothing-pan-keeps-sugar"),
                 do=(
-                    "replace a tenth of it with glucose syrup or honey",
-                    "wash the wall down with a wet brush; do not stir once it boils",
+                    say("heat.replace-tenth-glucose-syrup"),
+                    say("heat.wash-wall-down-wet"),
                 ),
             )
         )
@@ -258,10 +263,10 @@ def _syrup_remarks(
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"Started so, {chosen.verdict}.",
+                says=say("heat.started", verdict=chosen.verdict),
                 do=(
-                    "whites first: lowest speed, never stop; a spoon of the sugar steadies them",
-                    "syrup first: off the ring, a spoon of water, back on when the whites stand",
+                    say("heat.whites-first-lowest-speed"),
+                    say("heat.syrup-first-off-ring"),
                 ),
             )
         )
@@ -269,8 +274,8 @@ def _syrup_remarks(
         remarks.append(
             Remark(
                 severity="note",
-                says="So little syrup runs past its target in seconds.",
-                do=("a smaller flame from 105 °C on", "tilt the pan to keep the probe in"),
+                says=say("heat.little-syrup-runs-past"),
+                do=(say("heat.smaller-flame"), say("heat.tilt-pan-keep-probe")),
             )
         )
     return remarks

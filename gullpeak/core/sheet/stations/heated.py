@@ -1,20 +1,22 @@
 """What the heat station is made of, whatever is heated: its models, the mixture the table of treatment asks for, how hot it gets."""
 
+from math import floor
+
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics import bath, lethality, sugar, syrup, treatment
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.batch import Batch
 from gullpeak.core.sheet.stations.base import Station
-from gullpeak.core.value import Value
+from gullpeak.core.value import Said, Value, say
 
 
 class Start(Value):
     """One school of starting the whites and where it leads."""
 
     key: str
-    says: str
+    says: Said
     meeting: syrup.Meeting
-    verdict: str
+    verdict: Said
 
 
 class SyrupHeat(Value):
@@ -55,7 +57,7 @@ class HeatStation(Station):
     mixture: lethality.Mixture
     expected_c: float
     could_reach: bool
-    treatment: str
+    treatment: Said
 
 
 def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
@@ -75,17 +77,17 @@ def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
     )
 
 
-def reach(expected_c: float, where: str) -> tuple[bool, str]:
+def reach(expected_c: float, where: Said) -> tuple[bool, Said]:
     """Return whether the egg could be treated, and how that is said."""
     if expected_c >= treatment.SAFE_C:
-        return True, f"could reach {expected_c:.0f} °C {where}: confirm with the probe, 71 °C or more for 15 s"
-    return False, f"not treated: {at_most(expected_c)} °C at most {where}, and 71 °C is asked"
+        return True, say("heated.could-reach-confirm-probe", expected_c=expected_c, where=where)
+    return False, say("heated.treated-most-asked", most_c=at_most(expected_c), where=where)
 
 
-def at_most(expected_c: float) -> str:
+def at_most(expected_c: float) -> float:
     """Return a temperature that is too low without rounding it up to enough.
 
     >>> at_most(70.7), at_most(66.6)
-    ('70.7', '67')
+    (70.7, 67)
     """
-    return f"{expected_c:.1f}" if 70 < expected_c < treatment.SAFE_C else f"{expected_c:.0f}"
+    return floor(10 * expected_c) / 10 if 70 < expected_c < treatment.SAFE_C else round(expected_c)

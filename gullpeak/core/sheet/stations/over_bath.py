@@ -7,7 +7,7 @@ from gullpeak.core.recipe.recipe import Heat, Recipe
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import BathHeat, HeatStation, mixture, reach
-from gullpeak.core.value import Figure, Remark
+from gullpeak.core.value import Figure, Remark, Said, say
 
 BUTTER_FAT = 0.82
 SHIELDS = 0.6
@@ -84,28 +84,26 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             0.5,
         )
         smooth = done.smooth_min
-    could, treatment = reach(heat.target_c, "in the bowl")
+    could, treatment = reach(heat.target_c, say("bath.bowl"))
     where = (
-        ("bowl", f"{vessel_j_k:.0f} J/K"),
-        ("in it", f"{mix.total_g:.0f} g"),
-        ("bath" if heat.source == "bath" else "flame", f"towards {warming.towards_c:.0f} °C"),
+        ("bowl", say("bath.vessel", vessel_j_k=vessel_j_k)),
+        ("in-it", say("amount.g-0f", x=mix.total_g)),
+        ("bath" if heat.source == "bath" else "flame", say("bath.towards", towards_c=warming.towards_c)),
     )
     figures: dict[str, Figure] = {
         "target": figure(
             heat.target_c,
             "°C",
             "craft rule",
-            "Yours to choose: enough to dissolve, to thicken, or to treat the egg.",
+            say("bath.target.rule"),
             CRAFT,
-            ("loses it at", f"{window.sets_c:.0f} °C"),
+            ("loses-it-at", say("amount.c-0f", x=window.sets_c)),
         ),
         "time": figure(
             warming.at_s / 60,
             "min",
             "modelled",
-            "First-order towards the bath: heat it gives per degree ÷ heat the mixture and bowl take."
-            if heat.source == "bath"
-            else "A low flame under a stirred pan.",
+            say("bath.time.bath") if heat.source == "bath" else say("bath.time.flame"),
             MODEL,
             *where,
             low=warming.low_s / 60,
@@ -115,7 +113,7 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             window.thickens_c,
             "°C",
             "craft rule",
-            f"Egg starts to thicken. {window.because}.",
+            say("bath.thickens.rule", because=window.because),
             CRAFT,
             low=min(window.thickens_c - 2, RIBBON_FROM_C) if recipe.school == "sabayon" else window.thickens_c - 2,
             high=window.thickens_c + 2,
@@ -124,7 +122,7 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             window.sets_c,
             "°C",
             "craft rule",
-            f"Here it scrambles, or the white clots. {window.because}.",
+            say("bath.sets.rule", because=window.because),
             CRAFT,
             low=window.sets_c - 2,
             high=max(window.sets_c + 2, sugar.water_boils_c(kitchen.altitude_m)) if _shielded(recipe, mix) else window.sets_c + 2,
@@ -133,9 +131,9 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             60 * max(0.0, window.sets_c - max(heat.target_c, window.thickens_c)) / max(warming.rise_k_min, 0.1),
             "s",
             "modelled",
-            "From the target to where it is lost, at the pace it has there.",
+            say("bath.window.rule"),
             MODEL,
-            ("pace", f"{warming.rise_k_min:.1f} °C a minute"),
+            ("pace", say("bath.window.minute", rise_k_c=warming.rise_k_min)),
         ),
     }
     if smooth is not None:
@@ -143,13 +141,13 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             smooth,
             "min",
             "modelled",
-            "Warmed sugar, stirred, until no grain is felt.",
+            say("bath.smooth.rule"),
             MODEL,
-            ("at", f"{min(heat.target_c, 60):.0f} °C"),
+            ("at", say("amount.c-0f", x=min(heat.target_c, 60))),
         )
     return HeatStation(
         key="heat",
-        title="Heat",
+        title=say("station.heat"),
         vital="target",
         figures=figures,
         remarks=tuple(_bath_remarks(recipe, heat, window, _shielded(recipe, mix), (could, treatment))),
@@ -169,13 +167,13 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
     )
 
 
-def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded: bool, egg: tuple[bool, str]) -> list[Remark]:
+def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded: bool, egg: tuple[bool, Said]) -> list[Remark]:
     could, treatment = egg
     remarks = [
         Remark(
             severity="note",
-            says=f"Egg {treatment}.",
-            do=() if could else ("aim for 72 °C, stirred, and confirm it", "pasteurised egg for guests it can harm"),
+            says=say("bath.egg", treatment=treatment),
+            do=() if could else (say("bath.aim-stirred-confirm"), say("bath.pasteurised-egg-guests-can")),
         )
     ]
     past, close = heat.target_c >= window.sets_c, heat.target_c > window.sets_c - CLOSE_K
@@ -183,17 +181,18 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{heat.target_c:g} °C is past where egg like this sets ({window.sets_c:.0f} °C). Some cooks take it to the boil: acid and sugar protect it.",
-                do=("stir without a pause, and strain it", f"{window.sets_c - 3:.0f} °C thickens it as well, with less risk"),
+                says=say("bath.past-egg-like-sets", target_c=heat.target_c, sets_c=window.sets_c),
+                do=(say("bath.stir-without-pause-strain"), say("bath.thickens-well-less-risk", sets_c=window.sets_c - 3)),
             )
         )
     elif past or close:
         remarks.append(
             Remark(
                 severity="danger" if past else "warning",
-                says=f"{heat.target_c:g} °C is {'past' if past else 'close under'} where this sets ({window.sets_c:.1f} °C): "
-                + ("it scrambles." if past else "a hot spot scrambles it."),
-                do=(f"aim for {window.sets_c - 3:.0f} °C", "more sugar or liquid raises it"),
+                says=say("bath.past-sets-scrambles", target_c=heat.target_c, sets_c=window.sets_c)
+                if past
+                else say("bath.close-under-sets-hot", target_c=heat.target_c, sets_c=window.sets_c),
+                do=(say("bath.aim-below", sets_c=window.sets_c - 3), say("bath.sugar-liquid-raises")),
             )
         )
     if recipe.school != "swiss" and heat.target_c < window.thickens_c:
@@ -201,34 +200,36 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded
         remarks.append(
             Remark(
                 severity="note" if ribbon else "warning",
-                says=f"At {heat.target_c:g} °C its foam holds a ribbon, and thins as it stands: the egg thickens from {window.thickens_c:.0f} °C."
+                says=say("bath.foam-holds-ribbon-thins", target_c=heat.target_c, thickens_c=window.thickens_c)
                 if ribbon
-                else f"It thickens only from {window.thickens_c:.0f} °C: taken off at {heat.target_c:g} °C it stays thin.",
-                do=(f"aim for {window.thickens_c + 2:.0f} °C",),
+                else say("bath.thickens-only-taken-off", thickens_c=window.thickens_c, target_c=heat.target_c),
+                do=(say("bath.aim-above", thickens_c=window.thickens_c + 2),),
             )
         )
     if recipe.school == "swiss" and heat.target_c < 45:
         remarks.append(
             Remark(
                 severity="warning",
-                says="Under 45 °C sugar at this ratio is slow to dissolve.",
-                do=("aim for 50 °C, or stir until no grain is felt",),
+                says=say("bath.under-sugar-ratio-slow"),
+                do=(say("bath.aim-stir-until-grain"),),
             )
         )
     if recipe.school == "sabayon":
         remarks.append(
             Remark(
                 severity="note",
-                says="It thins when the wine goes in: that is the wine, not a fault. It comes back with the heat.",
-                do=("pour the wine in a thread", "the ribbon lies on top for three seconds when it is there"),
+                says=say("bath.thins-when-wine-goes"),
+                do=(say("bath.pour-wine-thread"), say("bath.ribbon-lies-top-three")),
             )
         )
     if any(a.ingredient == "butter" and a.moment == "off heat" for a in recipe.additions):
         remarks.append(
             Remark(
                 severity="note",
-                says=f"Butter goes in between {bath.BUTTER_IN_C[0]:g} and {bath.BUTTER_IN_C[1]:g} °C: colder lumps, hotter oils out.",
-                do=("piece by piece, stirred or blended",),
+                says=say(
+                    "bath.butter-goes-between-colder", butter_in_c_low=bath.BUTTER_IN_C[0], butter_in_c_high_c=bath.BUTTER_IN_C[1]
+                ),
+                do=(say("bath.piece-piece-stirred-blended"),),
             )
         )
     return remarks

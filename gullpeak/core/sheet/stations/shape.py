@@ -7,7 +7,7 @@ from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations.base import GEOMETRY, Station, figure
-from gullpeak.core.value import Remark
+from gullpeak.core.value import Remark, say
 
 
 class ShapeStation(Station):
@@ -32,29 +32,29 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             trays,
             "trays" if trays > 1 else "tray",
             "modelled",
-            "Pieces ÷ what one tray holds, laid in straight or offset rows.",
+            say("shape.trays.rule"),
             GEOMETRY,
-            ("on a full tray", str(len(batch.layout.centres))),
-            ("tray", f"{tools.tray.length_mm / 10:g} × {tools.tray.width_mm / 10:g} cm"),
-            ("grows in the oven", "8 %"),
+            ("on-a-full-tray", str(len(batch.layout.centres))),
+            ("tray", say("shape.trays.cm", length_mm=tools.tray.length_mm / 10, width_cm=tools.tray.width_mm / 10)),
+            ("grows-in-the-oven", "8 %"),
         ),
         "pieces": figure(
             batch.pieces,
             "",
             "modelled",
-            "Foam that reaches the tray ÷ a piece.",
+            say("shape.pieces.rule"),
             GEOMETRY,
-            ("foam", f"{batch.foam_g:.0f} g"),
-            ("a piece", f"{batch.piece_g:.1f} g"),
+            ("foam", say("amount.g-0f", x=batch.foam_g)),
+            ("a-piece", say("amount.g-1f", x=batch.piece_g)),
         ),
         "piece": figure(
             batch.piece_g,
             "g",
             "modelled",
-            "Volume × density of the foam.",
+            say("shape.piece.rule"),
             GEOMETRY,
-            ("volume", f"{volume:.1f} ml"),
-            ("density", f"{batch.density:.3f} g/ml"),
+            ("volume", say("amount.ml-1f", x=volume)),
+            ("density", say("amount.g-ml-3f", x=batch.density)),
             low=volume * batch.density_band[0],
             high=volume * batch.density_band[1],
         ),
@@ -62,7 +62,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             max(batch.trays) * batch.piece_g,
             "g",
             "modelled",
-            "Foam on the fullest tray.",
+            say("shape.tray-mass.rule"),
             GEOMETRY,
             ("pieces", str(max(batch.trays))),
         ),
@@ -70,30 +70,30 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             ceil(foam_l / (0.8 * kitchen.bag_l)),
             "fills",
             "modelled",
-            "Foam volume ÷ four fifths of a bag.",
+            say("shape.bags.rule"),
             GEOMETRY,
-            ("foam", f"{foam_l:.1f} l"),
-            ("bag", f"{kitchen.bag_l:g} l"),
+            ("foam", say("amount.l-1f", x=foam_l)),
+            ("bag", say("amount.l", x=kitchen.bag_l)),
         ),
         "loads": figure(
             max(batch.loads, 1),
             "loads" if batch.loads > 1 else "load",
             "modelled",
-            "Trays ÷ slots in the oven.",
+            say("shape.loads.rule"),
             GEOMETRY,
             ("slots", str(slots)),
         ),
-        "left": figure(batch.left_foam_g, "g", "modelled", "Foam over when the last whole piece is piped.", GEOMETRY),
+        "left": figure(batch.left_foam_g, "g", "modelled", say("shape.left.rule"), GEOMETRY),
     }
     remarks: list[Remark] = []
     if batch.loads > 1 and batch.whisking is not None:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{trays} trays want {batch.loads} oven loads, and foam does not wait.",
+                says=say("shape.trays-want-oven-loads", trays=trays, loads=batch.loads),
                 do=(
-                    f"whisk {batch.loads} batches, each when its oven is free",
-                    f"or make {slots * len(batch.layout.centres)} at most in one load",
+                    say("shape.whisk-batches-each-when", loads=batch.loads),
+                    say("shape.make-most-load", slots=slots * len(batch.layout.centres)),
                 ),
             )
         )
@@ -101,8 +101,8 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{trays} trays wanted, {tools.tray.count} in the kitchen.",
-                do=("make fewer or smaller, or use another tray",),
+                says=say("shape.trays-wanted-kitchen", trays=trays, tray_count=tools.tray.count),
+                do=(say("shape.make-fewer-smaller-use"),),
             )
         )
     small = 0.42 * 30**2 * 25 * 0.785 / 1000 * batch.density
@@ -110,13 +110,13 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
         remarks.append(
             Remark(
                 severity="note",
-                says=f"{batch.left_foam_g:.0f} g of foam left over.",
-                do=(f"pipe {int(batch.left_foam_g / small)} kisses of 3 cm in the gaps",),
+                says=say("shape.foam-left-over", left_foam_g=batch.left_foam_g),
+                do=(say("shape.pipe-kisses-gaps", left_foam_g=int(batch.left_foam_g / small)),),
             )
         )
     return ShapeStation(
         key="shape",
-        title="Shape",
+        title=say("station.shape"),
         vital="trays",
         figures=figures,
         remarks=tuple(remarks),

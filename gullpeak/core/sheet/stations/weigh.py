@@ -7,7 +7,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Batch, Weighed
 from gullpeak.core.sheet.stations.base import GEOMETRY, USDA, Station, figure
-from gullpeak.core.value import Basis, Remark
+from gullpeak.core.value import Basis, Remark, say, written
 
 
 class Weigh(Station):
@@ -30,9 +30,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
         "trays": "trays wanted",
     }[recipe.scale.by]
     rule = (
-        "The egg as weighed replaces the counted one; everything follows from it."
-        if weighed
-        else f"Worked back from {fixed}: {batch.base} × all that stays of the ratios × (1 − loss) = pieces × the mass of one."
+        say("weigh.egg-weighed-replaces-counted") if weighed else say("weigh.worked-back-all-stays", fixed=fixed, base=batch.base)
     )
     figures = {
         "base": figure(
@@ -42,9 +40,9 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             rule,
             USDA,
             ("pieces", str(batch.pieces)),
-            ("a piece", f"{batch.piece_g:.1f} g"),
-            ("all ratios", f"{batch.total_ratio:.2f}"),
-            ("left on bowl and bag", f"{recipe.loss_pct:g} %"),
+            ("a-piece", say("amount.g-1f", x=batch.piece_g)),
+            ("all-ratios", say("amount.number-2f", x=batch.total_ratio)),
+            ("left-on-bowl-and-bag", say("amount.pct", x=recipe.loss_pct)),
             low=None if weighed else batch.base_g * 0.93,
             high=None if weighed else batch.base_g * 1.07,
         ),
@@ -52,10 +50,10 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             batch.sugar_ratio,
             "×",
             "measured",
-            f"All dry sugar ÷ {batch.base}, by mass.",
+            say("weigh.ratio.rule", base=batch.base),
             GEOMETRY,
-            ("sugar", f"{batch.sugar_ratio * batch.base_g:.0f} g"),
-            (batch.base, f"{batch.base_g:.0f} g"),
+            ("sugar", say("amount.g-0f", x=batch.sugar_ratio * batch.base_g)),
+            (written(batch.base), say("amount.g-0f", x=batch.base_g)),
         ),
     }
     for line in batch.lines[1:]:
@@ -64,12 +62,10 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             line.mass_g,
             "g",
             "measured",
-            f"Ratio × {batch.base}."
-            if line.mass_g is not None
-            else "Not known, so not scaled: weigh it once and write the grams.",
+            say("weigh.line.rule", base=batch.base) if line.mass_g is not None else say("weigh.line.not-known"),
             GEOMETRY,
-            ("ratio", "not known" if line.ratio is None else f"{line.ratio:.4g}"),
-            (batch.base, f"{batch.base_g:.0f} g"),
+            ("ratio", "not known" if line.ratio is None else say("amount.number-4g", x=line.ratio)),
+            (written(batch.base), say("amount.g-0f", x=batch.base_g)),
         )
     remarks: list[Remark] = []
     if batch.eggs is not None:
@@ -79,36 +75,36 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             eggs.count,
             "eggs",
             "tabulated",
-            f"{batch.base.capitalize()} ÷ {eggs.each_g:.1f} g an egg ({batch.egg_size}, of white 2 % stays in the shell), rounded up.",
+            say("weigh.eggs.rule", base=batch.base, each_g=eggs.each_g, egg_size=batch.egg_size),
             USDA,
-            (batch.base, f"{batch.base_g:.0f} g"),
-            ("over", f"{eggs.over_g:.0f} g"),
+            (written(batch.base), say("amount.g-0f", x=batch.base_g)),
+            ("over", say("amount.g-0f", x=eggs.over_g)),
         )
-        leaves = f" and {eggs.count} {eggs.frees}s" if eggs.frees else ""
+        leaves = say("weigh.and", eggs_count=eggs.count, frees=eggs.frees) if eggs.frees else ""
         if eggs.frees is not None:
             figures["freed"] = figure(
                 eggs.freed_g,
                 "g",
                 "tabulated",
-                f"{eggs.frees.capitalize()}s freed: one an egg.",
+                say("weigh.freed.rule", frees=eggs.frees),
                 USDA,
-                (f"{eggs.frees}s", str(eggs.count)),
+                (say("given.other-side", frees=eggs.frees), str(eggs.count)),
             )
         figures["over"] = figure(
             eggs.over_g,
             "g",
             "tabulated",
-            f"Whole eggs bring this much more {batch.base} than is needed.",
+            say("weigh.over.rule", base=batch.base),
             USDA,
             ("eggs", str(eggs.count)),
         )
         if batch.base_g and eggs.over_g > 0.5:
             more = int(eggs.over_g * batch.total_ratio * (1 - recipe.loss_pct / 100) / batch.piece_g)
-            use = f"enough for {more} more" if more else "keep it covered for the next batch"
+            use = say("weigh.enough", more=more) if more else say("weigh.keep-covered-next-batch")
             remarks.append(
                 Remark(
                     severity="note",
-                    says=f"{eggs.count} eggs leave {eggs.over_g:.0f} g of {batch.base} over{leaves}.",
+                    says=say("weigh.eggs-leave-over", eggs_count=eggs.count, over_g=eggs.over_g, base=batch.base, leaves=leaves),
                     do=(use,),
                 )
             )
@@ -116,17 +112,22 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             remarks.append(
                 Remark(
                     severity="note",
-                    says=f"Into one bowl, {100 * risk.lose_all_in_bowl:.0f} in 100 batches of {eggs.count} meet a broken yolk; over a cup it costs {risk.expected_lost_cups:.1f} eggs.",
-                    do=("separate over a cup, one at a time",),
+                    says=say(
+                        "weigh.bowl-batches-meet-broken",
+                        lose_all_in_bowl=100 * risk.lose_all_in_bowl,
+                        eggs_count=eggs.count,
+                        expected_lost_cups=risk.expected_lost_cups,
+                    ),
+                    do=(say("weigh.separate-over-cup-time"),),
                 )
             )
     if recipe.egg.kind == "dried" and batch.base == "white":
         powder, water = egg.dried_g(batch.base_g)
         figures["powder"] = figure(
-            powder, "g", "tabulated", "Dried white: 1 part to 7 of water.", USDA, (batch.base, f"{batch.base_g:.0f} g")
+            powder, "g", "tabulated", say("weigh.powder.rule"), USDA, (written(batch.base), say("amount.g-0f", x=batch.base_g))
         )
         figures["powder-water"] = figure(
-            water, "g", "tabulated", "Dried white: 1 part to 7 of water.", USDA, (batch.base, f"{batch.base_g:.0f} g")
+            water, "g", "tabulated", say("weigh.powder.rule"), USDA, (written(batch.base), say("amount.g-0f", x=batch.base_g))
         )
     if (
         recipe.egg.kind == "carton"
@@ -136,8 +137,8 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
         remarks.append(
             Remark(
                 severity="warning",
-                says="Carton white without acid rises slowly and falls easily.",
-                do=("add 0.5–0.8 g cream of tartar per 100 g white",),
+                says=say("weigh.carton-white-without-acid"),
+                do=(say("weigh.add-cream-tartar-per"),),
             )
         )
     missing = [line.name for line in batch.lines if line.mass_g is None]
@@ -145,8 +146,8 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{', '.join(missing)}: not known, so not scaled.",
-                do=("weigh it once and write the grams",),
+                says=say("weigh.known-scaled", missing=tuple(missing)),
+                do=(say("weigh.weigh-once-write-grams"),),
             )
         )
     for line in batch.lines:
@@ -155,21 +156,27 @@ def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | 
             remarks.append(
                 Remark(
                     severity="warning",
-                    says=f"{line.name}: {line.ratio * 100:.1f} g per 100 g white is over twice the usual {usual[0]:g}–{usual[1]:g} g.",
-                    do=("check the amount",),
+                    says=say(
+                        "weigh.per-white-over-twice",
+                        line_name=line.name,
+                        ratio_g=line.ratio * 100,
+                        usual_low=usual[0],
+                        usual_high_g=usual[1],
+                    ),
+                    do=(say("weigh.check-amount"),),
                 )
             )
     if batch.starch_of_sugar > 0.045 and batch.base == "white":
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"Starch is {100 * batch.starch_of_sugar:.1f} % of the sugar; about 3 % is usual.",
-                do=("less starch, or the crumb turns chalky",),
+                says=say("weigh.starch-sugar-about-usual", starch_of_sugar_pct=100 * batch.starch_of_sugar),
+                do=(say("weigh.less-starch-crumb-turns"),),
             )
         )
     return Weigh(
         key="weigh",
-        title="Weigh",
+        title=say("station.weigh"),
         vital="base",
         figures=figures,
         remarks=tuple(remarks),

@@ -10,7 +10,7 @@ from gullpeak.core.recipe.recipe import Moment, Recipe
 from gullpeak.core.sheet import foam
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations.base import CRAFT, Station, figure
-from gullpeak.core.value import Figure, Remark, Value
+from gullpeak.core.value import Figure, Remark, Said, Value, say
 
 _PER_MINUTE_SPOON_G = 13.0
 
@@ -23,7 +23,7 @@ class Pour(Value):
     moment: Moment
     from_min: float
     until_min: float
-    how: str
+    how: Said
 
 
 class Whisk(Station):
@@ -64,18 +64,18 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
     whites_l = batch.base_g / egg.WHITE_DENSITY / 1000
     reaches_l = in_bowl_ml(batch) / 1000
     low, high = stiff.low_min, stiff.high_min
-    rule = f"Stage times of a stand mixer × mixer, mass in its bowl, temperature and moment of the sugar. {w.says}."
+    rule = say("whisk.stage-times-stand-mixer", w_says=w.says)
     inputs = [
-        ("mixer", f"{tools.mixer.name} × {foam.MIXER_TIME[tools.mixer.kind]:g}"),
-        ("in the bowl", f"{batch.base_g:.0f} g in {bowl:g} l × {foam.mass_time(batch.base_g, bowl):.2f}"),
-        ("white", f"{recipe.egg.kind}, {recipe.egg.temp_c:g} °C"),
+        ("mixer", say("whisk.time.x", mixer_name=tools.mixer.name, mixer_time=foam.MIXER_TIME[tools.mixer.kind])),
+        ("in-the-bowl", say("whisk.time.in", base_g=batch.base_g, bowl_l=bowl, mass_time=foam.mass_time(batch.base_g, bowl))),
+        ("white", say("whisk.time.c", egg_kind=recipe.egg.kind, temp_c=recipe.egg.temp_c)),
     ]
     if recipe.school == "all-in-one" and smooth is not None and smooth.low is not None and smooth.high is not None:
         low, high = max(low, smooth.low), max(high, smooth.high)
-        rule = f"{rule} Until it is smooth as well: the sugar is in from the start."
+        rule = say("whisk.until-smooth-well-sugar", rule=rule)
         inputs += [
-            ("stiff", f"{stiff.low_min:.1f}–{stiff.high_min:.1f} min"),
-            ("smooth", f"{smooth.low:.1f}–{smooth.high:.1f} min"),
+            ("stiff", say("whisk.time.stiff", low_min=stiff.low_min, high_min=stiff.high_min)),
+            ("smooth", say("whisk.time.smooth", smooth_low=smooth.low, smooth_high_min=smooth.high)),
         ]
     figures = {
         "time": figure((low + high) / 2, "min", "craft rule", rule, CRAFT, *inputs, low=low, high=high),
@@ -83,10 +83,10 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
             (low_l + high_l) / 2,
             "l",
             "modelled",
-            "All that is whisked ÷ density of the stiff foam.",
+            say("whisk.volume.rule"),
             CRAFT,
-            ("mass", f"{batch.base_g * batch.total_ratio:.0f} g"),
-            ("density", f"{w.density[0]:.2f}–{w.density[1]:.2f} g/ml"),
+            ("mass", say("amount.g-0f", x=batch.base_g * batch.total_ratio)),
+            ("density", say("whisk.volume.ml", density_low=w.density[0], density_high=w.density[1])),
             low=low_l,
             high=high_l,
         ),
@@ -94,17 +94,17 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
             100 * high_l / bowl,
             "%",
             "modelled",
-            "Highest volume ÷ bowl; over 80 % it climbs out.",
+            say("whisk.fill.rule"),
             CRAFT,
-            ("bowl", f"{bowl:g} l"),
+            ("bowl", say("amount.l", x=bowl)),
         ),
         "density": figure(
             batch.density,
             "g/ml",
             "craft rule",
-            "By school and sugar ratio; weigh a level cup of foam to know yours.",
+            say("whisk.density.rule"),
             CRAFT,
-            ("ratio", f"{batch.sugar_ratio:.2f}"),
+            ("ratio", say("amount.number-2f", x=batch.sugar_ratio)),
             low=w.density[0],
             high=w.density[1],
         ),
@@ -112,7 +112,7 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
             sum(w.window_min) / 2,
             "min",
             "craft rule",
-            "From stiff to over-whisked: wide with sugar and acid in, short without.",
+            say("whisk.window.rule"),
             CRAFT,
             low=w.window_min[0],
             high=w.window_min[1],
@@ -124,18 +124,22 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{high_l:.1f} l of foam overflows a {bowl:g} l bowl (safe to {safe:.1f} l).",
-                do=(f"whisk in {ceil(high_l / safe)} batches", f"at most {most:.0f} g of white at once", "take a larger bowl"),
+                says=say("whisk.foam-overflows-bowl-safe", high_l=high_l, bowl_l=bowl, safe_l=safe),
+                do=(
+                    say("whisk.whisk-batches", ceil=ceil(high_l / safe)),
+                    say("whisk.most-white-once", most_g=most),
+                    say("whisk.take-larger-bowl"),
+                ),
             )
         )
     if reaches_l / bowl * 100 < tools.mixer.min_fill_pct:
         remarks.append(
             Remark(
                 severity="warning",
-                says=f"{reaches_l * 1000:.0f} ml in the bowl is too little for the whisk to reach in a {bowl:g} l bowl.",
+                says=say("whisk.bowl-too-little-whisk", reaches_ml=reaches_l * 1000, bowl_l=bowl),
                 do=(
-                    "take a smaller bowl or the hand-held mixer",
-                    f"from {tools.mixer.min_fill_pct / 100 * bowl * 1000:.0f} ml on it catches",
+                    say("whisk.take-smaller-bowl-hand"),
+                    say("whisk.catches", min_fill_ml=tools.mixer.min_fill_pct / 100 * bowl * 1000),
                 ),
             )
         )
@@ -143,21 +147,21 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
         remarks.append(
             Remark(
                 severity="warning",
-                says="A plastic bowl holds fat, and a trace halves the foam.",
-                do=("use steel or glass", "wipe with vinegar and dry"),
+                says=say("whisk.plastic-bowl-holds-fat"),
+                do=(say("whisk.use-steel-glass"), say("whisk.wipe-vinegar-dry")),
             )
         )
     if batch.fat_share > 0.0002:
         remarks.append(
             Remark(
                 severity="warning",
-                says="There is fat in what is whisked: the foam loses volume.",
-                do=("fold anything with fat in last",),
+                says=say("whisk.fat-whisked-foam-loses"),
+                do=(say("whisk.fold-anything-fat-last"),),
             )
         )
     return Whisk(
         key="whisk",
-        title="Whisk",
+        title=say("station.whisk"),
         vital="time",
         figures=figures,
         remarks=tuple(remarks),
@@ -190,22 +194,22 @@ def _pours(recipe: Recipe, batch: Batch, w: foam.Whisking) -> tuple[Pour, ...]:
     pours = []
     for line in batch.lines[1:]:
         begins = at[line.moment]
-        until, how = begins, "all at once"
+        until, how = begins, say("whisk.all-once")
         if line.role == "sugar" and line.moment not in ("start", "folded last") and recipe.school == "french":
             begins = rain_from if line.moment != "stiff" else begins
             until = begins + rain
             spoon_s = 60 * rain * _PER_MINUTE_SPOON_G / max(batch.whisked_ratio * batch.base_g, _PER_MINUTE_SPOON_G)
             how = (
-                f"a spoonful (13 g) every {spoon_s:.0f} s"
+                say("whisk.spoonful-every", spoon_s=spoon_s)
                 if spoon_s >= 3
-                else f"in a thin rain, {batch.whisked_ratio * batch.base_g / rain:.0f} g a minute"
+                else say("whisk.thin-rain-minute", whisked_ratio_g=batch.whisked_ratio * batch.base_g / rain)
             )
         elif line.moment == "syrup":
-            until, how = begins + 50 / 60, "boiled together, poured down the wall in 40–60 s"
+            until, how = begins + 50 / 60, say("whisk.boiled-together-poured-down")
         elif line.moment == "bath":
-            how = "in from the start, warmed with the white"
+            how = say("whisk.start-warmed-white")
         elif line.moment == "folded last":
-            how = "sifted, folded in by hand" if line.role in ("sugar", "starch") else "folded in by hand"
+            how = say("whisk.sifted-folded-hand") if line.role in ("sugar", "starch") else say("whisk.folded-hand")
         pours.append(
             Pour(
                 name=line.name,

@@ -358,7 +358,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
           : view.sheet.whisk
             ? "glossy, stands"
             : "other",
-    colour: view.sheet.dry ? ((view.sheet.dry.figures.colour?.text as Outcome["colour"]) ?? "white") : null,
+    colour: view.sheet.dry ? (view.sheet.dry.colour ?? "white") : null,
     score: 4,
     faults: [],
     pieces_good: view.sheet.pieces,

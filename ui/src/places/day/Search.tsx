@@ -47,7 +47,7 @@ export function Search({
             <span>
               {planning.state === "waiting"
                 ? "Waiting: another day is being planned"
-                : planning.clash || planning.stage === "what clashes"
+                : planning.clash || planning.clashing
                   ? "Finding what clashes and what would free it"
                   : `Planning, ${planning.stage || "setting out"}: ${planning.seconds.toFixed(1)} of ${planning.of_seconds} s`}
               {planning.aim_min !== null &&
