@@ -98,10 +98,10 @@ def test_two_tablets_change_the_same_day(booked: TestClient):
     ("day", "field", "words"),
     [
         (a_day(), "orders", "nothing is ordered"),
-        (a_day(("gorse-pie", 8, "05:00")), "orders.0.ready", "before anybody is there"),
-        (a_day(("gone", 8, "12:00")), "orders.0.of", "not in the book"),
+        (a_day(("gorse-pie", 8, "05:00")), "orders.0.ready", "before anybody is on shift"),
+        (a_day(("gone", 8, "12:00")), "orders.0.of", "no longer in the book"),
         (a_day(("gorse-pie", 8, "12:00"), out=["slate", "range"]), "out", "no oven"),
-        (a_day(("gorse-pie", 8, "12:00"), shifts=[]), "shifts", "nobody is there"),
+        (a_day(("gorse-pie", 8, "12:00"), shifts=[]), "shifts", "nobody is on shift"),
         (
             {
                 **a_day(("gorse-pie", 8, "12:00")),
@@ -125,7 +125,7 @@ def test_what_keeps_a_day_from_being_planned_is_said_at_its_field(booked: TestCl
 
 def test_bad_days_are_refused_at_the_field(booked: TestClient):
     back = {**PIE, "shifts": [{"key": "m", "who": "Maren", "start": f"{OF}T16:00", "end": f"{OF}T06:00"}]}
-    assert "ends before starting" in put(booked, back).json()["errors"][0]["says"]
+    assert "finishes before starting" in put(booked, back).json()["errors"][0]["says"]
     twice = {**PIE, "orders": [PIE["orders"][0], PIE["orders"][0]]}
     assert "share a key" in put(booked, twice).json()["errors"][0]["says"]
     assert (

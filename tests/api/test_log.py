@@ -224,7 +224,7 @@ def test_what_is_told_afterwards_turns_a_diagnosis(client):
     assert any(t["fact"] == "door-opened" and t["recalled"] for t in after["record"])
     assert not any(q["fact"] == "door-opened" for q in after["questions"])
     says = problem(client.post("/api/batches/b1/events", json=[event(6, "recalled", name="moon", passed=True)]), 422, "name")
-    assert "nothing that is asked" in says
+    assert "is not asked of" in says
 
 
 @pytest.mark.parametrize(
@@ -320,6 +320,10 @@ def test_practice_is_played_judged_and_kept(client):
     assert {r["id"] for r in client.get("/api/practice/runs/bowl-1").json()} == {"r0", "r1"}
     card = next(d for d in client.get("/api/practice").json() if d["key"] == "bowl-1")
     assert card["progress"] == {"runs": 2, "passed": 0}
-    assert "take one of" in problem(client.post("/api/practice/play", json={**run, "drill": "moon", "until_s": 1}), 422, "drill")
+    assert "choose one of" in problem(
+        client.post("/api/practice/play", json={**run, "drill": "moon", "until_s": 1}), 422, "drill"
+    )
     bad = [{"at_s": 0, "what": "dance"}]
-    assert "take one of" in problem(client.post("/api/practice/play", json={**run, "actions": bad, "until_s": 1}), 422, "actions")
+    assert "choose one of" in problem(
+        client.post("/api/practice/play", json={**run, "actions": bad, "until_s": 1}), 422, "actions"
+    )

@@ -52,7 +52,7 @@ def test_the_list_shows_every_product_and_one_that_cannot_be_made(booked: TestCl
     assert booked.post("/api/products", json=lost).status_code == 201
     cards = {c["product"]["name"]: c for c in booked.get("/api/products").json()}
     assert len(cards) == len(PRODUCTS) + 1
-    assert "not in the book" in cards["Lost"]["trouble"]
+    assert "no longer in the book" in cards["Lost"]["trouble"]
     assert cards["Gorse pie with a lattice"]["section"]
 
 

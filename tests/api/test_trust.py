@@ -217,14 +217,14 @@ def test_cream_in_the_white_works_out_flat_and_takes_no_list_down(client: TestCl
 
 
 def test_a_list_goes_on_without_the_one_that_cannot_be_worked_out(client: TestClient, monkeypatch, lines):
-    """It says why at its place; it can be opened, changed and exported all the same."""
+    """It says why at its place; it can still open, changed and exported all the same."""
     made = client.post("/api/recipes", json={**NESTS, "name": "Beyond us"}).json()
     real = recipes.work_out
     monkeypatch.setattr(recipes, "work_out", lambda r, *more: 1 / 0 if en(r.name) == "Beyond us" else real(r, *more))
     cards = {c["recipe"]["name"]: c for c in client.get("/api/recipes").json()}
     assert cards[NESTS["name"]]["trouble"] is None
     assert cards[NESTS["name"]]["vitals"]
-    assert "can be opened" in cards["Beyond us"]["trouble"]
+    assert "can still open" in cards["Beyond us"]["trouble"]
     assert any(line.get("says") == "not worked out: Beyond us" for line in lines())
     assert client.get(f"/api/recipes/{made['id']}").status_code == 200
     assert client.get(f"/api/files/recipes/{made['id']}/archive").status_code == 200

@@ -83,7 +83,7 @@ def test_two_weighings_are_the_least_and_the_oven_has_to_be_there():
         ({"weighings": [{"minute": 30, "grams": 1450}]}, "1450 g cannot follow 1400 g"),
         ({"weighings": [{"minute": 30, "grams": 1350}, {"minute": 60, "grams": 1360}]}, "1360 g cannot follow 1350 g"),
         ({"weighings": [{"minute": 30, "grams": 850}]}, "less than the empty tray"),
-        ({"weighings": [{"minute": 60, "grams": 1350}, {"minute": 30, "grams": 1340}]}, "comes later"),
+        ({"weighings": [{"minute": 60, "grams": 1350}, {"minute": 30, "grams": 1340}]}, "must come later"),
         ({"weighings": [{"minute": 30, "grams": 1350}, {"minute": 90, "grams": 1200}]}, "lost more than the 29 % of water"),
         ({"in_g": None, "weighings": [{"minute": 30, "grams": 1350}]}, "as it goes in first"),
     ],

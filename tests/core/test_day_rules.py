@@ -255,7 +255,7 @@ def test_orders_on_their_own_day_and_the_day_after():
     of = problem(day([order("gorse-curd", 8, "26:00")], [shift("maren", "18:00", "23:00")]))
     assert of.dues[0].by == 8 * 60
     assert of.dues[0].hold == 96 * 60
-    with refused(DayError, match="over 60 h"):
+    with refused(DayError, match="more than 60 h"):
         problem(day([order("gorse-curd", 8, "90:00")], [shift("maren", "18:00", "23:00")]))
 
 

@@ -92,10 +92,10 @@ def test_shares_are_a_belief(facts: dict[str, float]):
     ("fact", "value", "says"),
     [
         ("oven_off_c", 23.0, "oven against what was wanted: +23 °C"),
-        ("loss_share", 0.8, "weight lost, of what was foretold: 80 %"),
+        ("loss_share", 0.8, "weight lost, against what was predicted: 80 %"),
         ("ratio", 1.6, "sugar to white: 1.60 : 1"),
         ("door_opened", True, "the door was opened"),
-        ("stored", "open", "kept: open"),
+        ("stored", "open", "how it was kept: open"),
     ],
 )
 def test_facts_in_words(fact: str, value: float | bool | str, says: str):
@@ -174,7 +174,7 @@ def test_what_was_told_afterwards_joins_the_record():
         ("recalled", 302, {"name": "stored", "text": "open"}),
     )
     assert (got["door_opened"], got["filled_h"], got["stored"]) == (True, 5, "open")
-    with refused(run.UnknownStepError, match="nothing that is asked"):
+    with refused(run.UnknownStepError, match="is not asked of"):
         run.check_event(PROCESS, happened(("recalled", 1, {"name": "moon", "passed": True}))[0])
     with refused(ValueError, match="answer"):
         Event.model_validate({"id": "00000001", "kind": "recalled", "at": AT, "name": "door-opened"})

@@ -89,7 +89,7 @@ def test_the_label_without_spirit_is_offered_where_there_is_any():
     assert made.label.alcohol_g > 3
     assert made.spirit_free.alcohol_g == 0
     assert made.spirit_free.portion_g == pytest.approx(made.label.portion_g, rel=0.04)
-    assert "never called alcohol-free" in " ".join(en(made.label.cautions))
+    assert "never call it alcohol-free" in " ".join(en(made.label.cautions))
     assert sheet("gorse-pie").spirit_free is None
 
 
@@ -177,10 +177,10 @@ def test_a_thin_cream_is_told_and_cheese_makes_it_hold():
 @pytest.mark.parametrize(
     ("change", "says"),
     [
-        ({"base": "other"}, "say what the ratios rest on"),
-        ({"on": "flour"}, "say what the ratios rest on"),
-        ({"school": "compote"}, "compote rests on fruit"),
-        ({"school": "compote", "base": "other", "on": "flour"}, "compote rests on fruit, not on plain flour"),
+        ({"base": "other"}, "say what the ratios are based on"),
+        ({"on": "flour"}, "say what the ratios are based on"),
+        ({"school": "compote"}, "compote is based on fruit"),
+        ({"school": "compote", "base": "other", "on": "flour"}, "compote is based on fruit, not on plain flour"),
     ],
 )
 def test_a_part_rests_on_what_it_can(change, says):
@@ -206,7 +206,7 @@ def glasses(book):
 def test_spirit_of_no_amount_is_alcohol_of_unknown_amount_and_never_none():
     made = glasses(unknown("watchkeepers-sabayon", fortified_wine="bath"))
     assert made.label.alcohol_g is None
-    assert "never called alcohol-free" in " ".join(en(made.label.cautions))
+    assert "never call it alcohol-free" in " ".join(en(made.label.cautions))
     assert any(en(a.name) == "sulphites" for a in made.label.allergens)
     assert en(made.label.unknown) == ("Fortified wine in Watch-keeper’s sabayon",)
     assert {"mass", "energy", "sugar"} <= set(made.label.at_least)
@@ -266,7 +266,7 @@ def test_a_part_that_is_missing_inside_a_dish_is_missing_from_the_menu():
 
 def test_egg_with_something_of_unknown_amount_is_outside_the_table():
     heat = recipe_sheet(unknown("watchkeepers-sabayon", salt="bath")["watchkeepers-sabayon"], KITCHEN).heat
-    assert any("how much fine salt" in why for why in en(heat.mixture.outside()))
+    assert any("the amount of fine salt" in why for why in en(heat.mixture.outside()))
 
 
 def test_an_unknown_amount_is_asked_for_at_the_bench_and_cream_of_none_is_still_folded_in():

@@ -399,7 +399,7 @@ CHILL = steps(work_out(RECIPES["gorse-curd"], KITCHEN), KITCHEN.probes).watch("c
     ("pairs", "reached", "says", "danger"),
     [
         (((0, 60), (1.5, 20), (4, 5.3)), False, None, False),
-        (((0, 60), (1.5, 20), (4, 4.8)), True, "in time: it may be kept", False),
+        (((0, 60), (1.5, 20), (4, 4.8)), True, "in time: it can be kept", False),
         (((0, 60), (2.5, 25), (4, 4.8)), True, "do not keep it", True),
         (((0, 60), (2.5, 20), (4, 4.8)), True, "in time is not known", False),
         (((0, 60), (1.5, 20), (30, 4.8)), True, "5 °C", False),  # typed for tomorrow

@@ -55,7 +55,7 @@ def test_a_better_plan_than_the_hand_rule_is_found(small):
     of, found = small
     told: list[Found] = []
     make(of, 1.0, lambda f: told.append(f) or len(told) < 3)
-    assert en(told[0].stage) == "by the hand rule"
+    assert en(told[0].stage) == "by rule of thumb"
     assert found.aim < told[0].aim
 
 
@@ -213,7 +213,7 @@ def test_a_day_without_what_it_needs_says_so_at_its_field():
     long = trouble(day([order("landing-pavlova-filled", 8, "9:00")], [shift("maren", "7:00", "10:00")]))
     assert "longer than the day" in why(long)
     assert trouble(day([order("gorse-pie", 8, "12:00")], zone="Nowhere/Land")).field == "zone"
-    assert "over 60 h" in why(
+    assert "more than 60 h" in why(
         trouble(day([order("gorse-pie", 8, "12:00").model_copy(update={"ready": at("12:00") + timedelta(days=3)})]))
     )
 

@@ -107,8 +107,8 @@ def test_unknown_stays_unknown_and_is_named():
     pinch = recipe(additions=(Addition(ingredient="salt", ratio=None, written="a pinch"),))
     sheet = work_out(pinch, KITCHEN)
     assert sheet.weigh.lines[-1].mass_g is None
-    assert any("Fine salt: not known" in en(r.says) for r in sheet.weigh.remarks)
-    with refused(UnknownAmountError, match="caster sugar is not known") as caught:
+    assert any("Fine salt: amount not known" in en(r.says) for r in sheet.weigh.remarks)
+    with refused(UnknownAmountError, match="amount of caster sugar is not known") as caught:
         work_out(recipe(sugars=(SugarPart(kind="caster", ratio=None),)), KITCHEN)
     assert caught.value.field == "sugars.0.ratio"
 

@@ -136,13 +136,13 @@ def remarks(made, station: str) -> str:
         (
             {"sugars": (SugarPart(kind="granulated", ratio=1.68, moment="stiff"),)},
             "sugar",
-            "the foam stands before the grit is gone",
+            "the foam is stiff before the grit is gone",
         ),
         ({"mixer": "arm", "scale": Scale(by="eggs", amount=8)}, "whisk", "overflows"),
         ({"additions": (Addition(ingredient="ground-nuts", ratio=0.2, moment="soft"),)}, "whisk", "There is fat"),
-        ({"scale": Scale(by="pieces", amount=200)}, "shape", "foam does not wait"),
+        ({"scale": Scale(by="pieces", amount=200)}, "shape", "foam cannot wait"),
         ({"oven": "slow"}, "dry", "has no fan"),
-        ({"texture": "soft centre"}, "finish", "gives its water to the shell"),
+        ({"texture": "soft centre"}, "finish", "wets the shell from inside"),
     ],
 )
 def test_what_a_cook_should_know_is_said_with_what_to_do(change, station, says):

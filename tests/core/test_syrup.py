@@ -175,7 +175,7 @@ def test_a_syrup_shorter_than_the_whites_starts_them_with_the_pan():
     ("call", "words"),
     [
         (lambda: cook(PAN, 10, 118), "power into the pan"),
-        (lambda: cook(PAN, 100, 118), "as much as it gets"),
+        (lambda: cook(PAN, 100, 118), "as much heat as it gets"),
         (lambda: water_left_g(PAN, 170), "target"),
         (lambda: water_left_g(Contents(water_g=50), 118), "nothing to boil down"),
         (lambda: pour(0, 86, 118, 100), "syrup poured"),

@@ -68,11 +68,11 @@ def learned(values: list[float]) -> learn.Fit:
 def test_three_good_batches_move_the_window_of_their_school_alone():
     fit = learned([3.0, 3.5, 4.0])
     assert fit.worth
-    assert en(fit.name) == "Sabayon over the heat: sets later than the craft’s window"
+    assert en(fit.name) == "Sabayon over the heat: setting point against the usual"
     taken = learn.accept(KITCHEN, fit, AT)
     moved = work_out(RECIPES["watchkeepers-sabayon"], taken).heat.bath.window
     assert moved.sets_c == pytest.approx(SETS_C + fit.value, abs=0.05)
-    assert "by this kitchen’s own batches +4" in en(moved.because)
+    assert "this kitchen’s own batches +4" in en(moved.because)
     assert moved.thickens_c == SABAYON.heat.bath.window.thickens_c
     curd = RECIPES["gorse-curd"]
     assert work_out(curd, taken).heat.bath.window == work_out(curd, KITCHEN).heat.bath.window

@@ -14,7 +14,8 @@ from gullpeak.core.value import NOTHING, Figure, RefusalError, Said, as_said, sa
 from gullpeak.core.words import book
 from tests.words import en
 
-PACKAGE = Path(__file__).parents[2] / "gullpeak"
+ROOT = Path(__file__).parents[2]
+PACKAGE = ROOT / "gullpeak"
 IN_BOOK = ("written", "together")
 """Keys that the mechanism itself uses."""
 LABELS = ("given.", "quantity.")
@@ -94,6 +95,25 @@ def test_no_sentence_stands_in_what_computes():
     assert found == [("value.py", " is said by its key: ask the words for its sentence")]
 
 
+def shown_by_the_interface() -> str:
+    """The interface's own strings and text, without its comments."""
+    code = "\n".join(p.read_text() for p in sorted((ROOT / "ui/src").rglob("*.tsx")))
+    return re.sub(r"/\*[\s\S]*?\*/|^\s*//.*$", "", code, flags=re.MULTILINE)
+
+
+def test_no_reader_meets_a_phrase_that_has_a_plainer_one():
+    """`avoided.txt` lists phrases, not bare words: a ring of meringue stays."""
+    read = {
+        "words": "\n".join(book.sentences().values()),
+        "keeping": (PACKAGE / "core/kitchen/keeping.toml").read_text(),
+        "README": (ROOT / "README.md").read_text(),
+        "interface": shown_by_the_interface(),
+    }
+    avoided = (ROOT / "tests/avoided.txt").read_text().splitlines()
+    assert len(avoided) > 20
+    assert [(where, phrase) for phrase in avoided for where, text in read.items() if phrase in text.lower()] == []
+
+
 @pytest.mark.parametrize(
     ("said", "text"),
     [
@@ -101,7 +121,7 @@ def test_no_sentence_stands_in_what_computes():
         (say("piece.of", pieces=12, portion_g=90.0), "12 portions of 90 g"),
         (say("step.pour-of", p_name="Caster sugar", mass_g=8.25, how=say("whisk.all-once")), "Caster sugar, 8.2 g: all at once"),
         (say("step.pour-of", p_name="Caster sugar", mass_g=208.4, how="so"), "Caster sugar, 208 g: so"),
-        (say("weigh.known-scaled", missing=("Salt", "Vanilla")), "Salt, Vanilla: not known, so not scaled."),
+        (say("weigh.known-scaled", missing=("Salt", "Vanilla")), "Salt, Vanilla: amount not known, so not scaled."),
         (say("pie.weeps.rule", why=(say("pie.no-foam"), "it runs")), "No foam on it; it runs."),
         (say("sheet.texture", texture="crisp") + NOTHING, ", crisp"),
         (written("Gran’s, 110 °C"), "Gran’s, 110 °C"),

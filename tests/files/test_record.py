@@ -65,7 +65,7 @@ def test_every_entry_in_words():
     told = [en(x.what) for x in made([]).lines]
     assert told[1] == "Yolk on the scale"
     assert told[5].endswith("not passed")
-    assert told[6] == "told afterwards: left to stand on the heat"
+    assert told[6] == "added afterwards: left to stand on the heat"
     assert told[7] == "note: <b>rang</b> off"
 
 

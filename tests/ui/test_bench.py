@@ -14,7 +14,7 @@ def batch(page: Page, served: Served) -> str:
     """A fresh batch of kisses, open at the bench."""
     page.goto(f"{served.url}/recipes/wicket-kisses")
     page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
     return page.url.rsplit("/", 1)[1]
 
 
@@ -218,7 +218,7 @@ def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet:
     page.add_init_script(RINGS)
     page.goto(f"{served.url}/recipes/wicket-kisses")
     page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
     page.wait_for_function("() => window.heard.locks === 1")
     page.evaluate("window.lastLock.released = true; document.dispatchEvent(new Event('visibilitychange'))")
     page.wait_for_function("() => window.heard.locks === 2")

@@ -247,11 +247,11 @@ def test_what_is_written_wrong_is_said_there_and_nothing_typed_is_lost(page: Pag
     page.get_by_label("From").fill(f"{of}T14:00")
     page.get_by_label("Till").fill(f"{of}T06:00")
     page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_text("ends before starting").first).to_be_visible()
+    expect(page.get_by_text("finishes before starting").first).to_be_visible()
     assert page.get_by_label("Till").input_value() == f"{of}T06:00"
     page.get_by_label("Till").fill(f"{of}T20:00")
     page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_text("before anybody is there").first).to_be_visible()
+    expect(page.get_by_text("before anybody is on shift").first).to_be_visible()
     page.get_by_label("Ready").fill(f"{of}T19:00")
     # Somebody else saves meanwhile: both are still there.
     record = day_of(served, page, of)["record"]

@@ -42,7 +42,7 @@ def test_a_syrup_is_boiled_in_fahrenheit(page: Page, served: Served):
     expect(target).to_have_value("240 °F")
     page.get_by_role("button", name="Undo").click()
     batch = start_at(page, served, "fogsignal-topping", "climb")
-    page.get_by_role("heading", name="Let the syrup climb").wait_for()
+    page.get_by_role("heading", name="Let the syrup boil up").wait_for()
     assert celsius(page) == []
     page.keyboard.press("r")
     box = page.get_by_role("dialog")

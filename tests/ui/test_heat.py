@@ -56,7 +56,7 @@ def begin(page: Page, served: Served, recipe: str, until_step: str, ring: str | 
         if page.locator("[data-station=heat] > button").count():
             page.locator("[data-station=heat] > button").click()
         before = page.get_by_role("button", name=re.compile("^Minutes: weakest")).inner_text()
-        page.get_by_label("Ring").select_option(ring)
+        page.get_by_label("Burner").select_option(ring)
         page.wait_for_function("was => ![...document.querySelectorAll('button')].some(b => b.innerText === was)", arg=before)
     page.get_by_role("button", name="Start the batch").click()
     page.wait_for_url(re.compile("/bench/"))
@@ -76,7 +76,7 @@ def finish(page: Page) -> None:
 
 
 def test_an_italian_batch_from_pan_to_log_by_the_probe(page: Page, served: Served, probe: Simulated):
-    begin(page, served, "fogsignal-topping", "Let the syrup climb", ring="back")  # the weak ring leaves time
+    begin(page, served, "fogsignal-topping", "Let the syrup boil up", ring="back")  # the weak ring leaves time
     button = page.get_by_role("button", name=re.compile("^Whites started"))
     expect(button).to_contain_text("hold: the sign is not there yet")
     page.get_by_role("button", name="Attach Red probe").click()
@@ -110,17 +110,17 @@ def test_an_italian_batch_from_pan_to_log_by_the_probe(page: Page, served: Serve
 
 def test_the_probe_dies_and_the_scale_finishes_the_batch(page: Page, served: Served, probe: Simulated):
     served.pace(BY_EYE)  # a page that lags a little must still see the pan well below its target
-    batch = begin(page, served, "fogsignal-topping", "Let the syrup climb")
+    batch = begin(page, served, "fogsignal-topping", "Let the syrup boil up")
     page.get_by_role("button", name="Attach Red probe").click()
     expect(page.get_by_test_id("now")).to_contain_text(re.compile(r"[4-9]\d\.\d"), timeout=20_000)
     probe.kill()
-    alarm(page, "The probe is silent")
+    alarm(page, "The probe has stopped sending")
     pan = httpx.get(f"{served.url}/api/batches/{batch}").json()["sheet"]["heat"]["syrup"]
     target = f"{pan['target_scale_g']:.0f}"
-    expect(page.get_by_label("Alarms")).to_contain_text(f"it is there at {target} g")
+    expect(page.get_by_label("Alarms")).to_contain_text(f"it is ready at {target} g")
     expect(page.get_by_label("Alarms")).to_contain_text("gathers to a ball that holds its shape")
     page.get_by_role("button", name="Take Red probe off").click()
-    expect(page.get_by_label("Alarms").get_by_text("The probe is silent")).to_have_count(0)
+    expect(page.get_by_label("Alarms").get_by_text("The probe has stopped sending")).to_have_count(0)
     until(page, "Whites to soft peak")
 
     page.get_by_role("button", name="Reading").click()
@@ -163,7 +163,7 @@ def test_the_school_is_switched_and_what_changed_stands_side_by_side(page: Page,
     page.get_by_test_id("line").wait_for()
     page.get_by_role("button", name="Side by side").click()
     table = page.get_by_label("Schools side by side")
-    for words in ("density", "stands", "hands", "needs", "a bowl, a pan, a ring", "not treated"):
+    for words in ("density", "stands", "hands", "needs", "a bowl, a pan, a burner", "not treated"):
         expect(table).to_contain_text(words)
     page.get_by_role("button", name="By Italian").click()
     expect(page.locator("[data-station=heat]")).to_be_visible()

@@ -56,7 +56,7 @@ def test_the_live_bench_fits_other_screens(page: Page, served: Served, size):
     page.set_viewport_size({"width": 1280, "height": 800})
     start_at(page, served, "fogsignal-topping", "climb")
     page.set_viewport_size({"width": size[0], "height": size[1]})
-    page.get_by_role("heading", name="Let the syrup climb").wait_for()
+    page.get_by_role("heading", name="Let the syrup boil up").wait_for()
     page.keyboard.press("r")
     page.get_by_role("dialog").get_by_role("textbox").fill("64")
     page.keyboard.press("Enter")

@@ -86,7 +86,7 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     page.keyboard.press("Escape")
 
     page.get_by_role("button", name="Start the batch").click()
-    expect(page.get_by_role("heading", name="Make the kit free of fat")).to_be_visible()
+    expect(page.get_by_role("heading", name="Degrease bowl and whisk")).to_be_visible()
     page.get_by_label("At this tablet").select_option("Maren Tollisk")
 
     # A check failed with its remedy, then passed.

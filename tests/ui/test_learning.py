@@ -37,7 +37,7 @@ def until_step(page: Page, served: Served, batch_id: str, key: str) -> None:
 def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, served: Served):
     page.goto(f"{served.url}/recipes/landing-pavlova")
     page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
     first = page.url.rsplit("/", 1)[-1]
     go_through(page, served, first)
     page.reload()
@@ -73,7 +73,7 @@ def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, ser
     page.keyboard.press("2")
     expect(page.get_by_role("list", name="On trial")).to_contain_text("Rain the sugar in spoon by spoon")
     page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
     second = page.url.rsplit("/", 1)[-1]
     until_step(page, served, second, "rain")
     page.reload()
@@ -103,15 +103,15 @@ def test_an_oven_learned_changes_the_sheet_and_is_put_back(page: Page, served: S
     before = oven_time(page, served)
     page.goto(f"{served.url}/kitchen")
     row = page.get_by_role("listitem").filter(has_text="Slate oven: true heat")
-    expect(row).to_contain_text(re.compile(r"each was off by .* would be by"), timeout=60_000)
+    expect(row).to_contain_text(re.compile(r"Predictions were .* off; with this they would be"), timeout=60_000)
     expect(page.get_by_text("being looked at")).to_have_count(0, timeout=60_000)
     assert grave(page) == []
-    row.get_by_role("button", name="Take over").click()
+    row.get_by_role("button", name="Use this").click()
     expect(row).to_contain_text("taken over")
     assert oven_time(page, served) != before
     page.goto(f"{served.url}/kitchen")
     page.get_by_role("listitem").filter(has_text="Slate oven: true heat").get_by_role("button", name="Put back").click()
-    expect(row.get_by_role("button", name="Take over")).to_be_visible()
+    expect(row.get_by_role("button", name="Use this")).to_be_visible()
     assert oven_time(page, served) == before
 
 
@@ -121,9 +121,9 @@ def test_batches_are_laid_over_each_other_and_trends_drawn(page: Page, served: S
     expect(page.get_by_role("listitem")).to_have_count(3)
     for box in page.get_by_role("listitem").get_by_role("checkbox").all():
         box.check()
-    page.get_by_role("link", name="Lay 3 over each other").click()
+    page.get_by_role("link", name="Compare 3 batches").click()
     expect(page.get_by_role("img", name=re.compile(r"^A, .*; B, .*; C, "))).to_be_visible()
-    expect(page.get_by_role("row", name=re.compile("weight lost, of what was foretold"))).to_contain_text(re.compile(r"(\d+ %.*){3}"))
+    expect(page.get_by_role("row", name=re.compile("weight lost, against what was predicted"))).to_contain_text(re.compile(r"(\d+ %.*){3}"))
     assert grave(page) == []
     page.go_back()
     page.get_by_label("Recipe").select_option("sea-wall-nests")

@@ -14,7 +14,7 @@ def test_the_log_lays_planned_against_done(page: Page, served: Served):
     page.goto(f"{served.url}/log")
     rows = page.get_by_role("listitem")
     expect(rows).to_have_count(26)
-    expect(rows.first.get_by_role("img").first).to_have_attribute("aria-label", re.compile(r"Planned .* of heat, took .*\. Lost \d+ g, \d+ g foretold\."))
+    expect(rows.first.get_by_role("img").first).to_have_attribute("aria-label", re.compile(r"Planned .* of heat, took .*\. Lost \d+ g, \d+ g predicted\."))
 
 
 @pytest.mark.parametrize(("words", "count"), [("nests", 3), ("KISSES", 5), ("pavlova", 4), ("", 26)])

@@ -67,12 +67,12 @@ def test_everything_by_keyboard(page: Page, served: Served):
     expect(page.locator("[data-station=whisk] > div")).to_be_visible()
     page.get_by_role("button", name="Start the batch").focus()
     page.keyboard.press("Enter")
-    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("Space")
     expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
     page.keyboard.press("u")
-    expect(page.get_by_role("heading", name="Make the kit free of fat")).to_be_visible()
+    expect(page.get_by_role("heading", name="Degrease bowl and whisk")).to_be_visible()
     page.keyboard.press("n")
     page.keyboard.type("typed without a mouse")
     page.keyboard.press("Tab")
@@ -88,7 +88,7 @@ def test_a_hot_step_has_to_be_held(page: Page, served: Served):
     """Trays in a hot oven: a slip of a knuckle or a tap of a key does nothing."""
     page.goto(f"{served.url}/recipes/wicket-kisses")
     page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Make the kit free of fat").wait_for()
+    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
     batch = page.url.rsplit("/", 1)[1]
     steps = page.request.get(f"{served.url}/api/batches/{batch}").json()["process"]["steps"]
     keys = [s["key"] for s in steps]

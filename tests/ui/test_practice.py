@@ -75,7 +75,7 @@ def test_the_bowl_by_keyboard_failed_and_passed(page: Page, served: Served, dril
     wait_for_look(page, "Stands straight", [], between=("s", 250))
     pressing(page, ["f"])
     wait_for_look(page, r"Nothing between|A grain here", ["Enter"], between=("f", 400))
-    verdict(page, "It would serve")
+    verdict(page, "Good enough to serve")
 
 
 def test_the_pan_by_keyboard_failed_and_passed(page: Page, served: Served, drill):
@@ -88,7 +88,7 @@ def test_the_pan_by_keyboard_failed_and_passed(page: Page, served: Served, drill
     pressing(page, [" ", "h", "h"])
     wait_for_look(page, r"1(0[7-9]|1\d) °C", ["w"])
     wait_for_look(page, r"1(17|18|19|20) °C", ["Enter"])
-    verdict(page, "It would serve")
+    verdict(page, "Good enough to serve")
 
 
 def test_the_bath_by_keyboard_failed_and_passed(page: Page, served: Served, drill):
@@ -99,7 +99,7 @@ def test_the_bath_by_keyboard_failed_and_passed(page: Page, served: Served, dril
     again(page, "n")
     pressing(page, [" ", "h", "w", "w"])
     wait_for_look(page, "lies on top for ten seconds", ["Enter"], between=("l", 350))
-    verdict(page, "It would serve")
+    verdict(page, "Good enough to serve")
 
 
 def test_peaks_read_by_keyboard_with_figures_asked(page: Page, served: Served, drill):

@@ -41,14 +41,14 @@ def test_a_roll_for_twelve_is_thickened_until_it_warns_and_its_remedy_mends_it(p
     expect(page.get_by_text("It should roll:")).to_be_visible()
     warned = page.get_by_text(re.compile("crack: "))
     for thickness in (16, 18, 20, 22, 24):
-        write(page, "Sheet, baked thickness", str(thickness))
+        write(page, "Baked sheet thickness", str(thickness))
         expect(page.get_by_role("button", name=re.compile("^The bend asks"))).to_contain_text(f"{int(100 * thickness / 32 + 0.5)}")
         if warned.count():
             break
     expect(warned).to_be_visible()
-    page.get_by_role("button", name=re.compile("A rounder first fold: ")).click()
+    page.get_by_role("button", name=re.compile("A wider first fold: ")).click()
     expect(warned).to_have_count(0)
-    expect(page.get_by_label("First fold, radius")).not_to_have_value("16")
+    expect(page.get_by_label("First fold radius")).not_to_have_value("16")
     across = page.get_by_role("button", name=re.compile("^Across")).get_attribute("aria-label") or ""
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("version 2", exact=False)).to_be_visible()
@@ -70,7 +70,7 @@ def test_a_pie_for_eight_with_a_lattice(page: Page, served: Served):
     expect(page.get_by_role("button", name=re.compile("^Piped: 10 bars"))).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(bars).to_be_visible()
-    write(page, "Filling when the foam goes on", "8")
+    write(page, "Filling temperature under the foam", "8")
     expect(page.get_by_text(re.compile("Weeping: (some|high)"))).to_be_visible()
     page.get_by_role("button", name="Put the foam on at 70 °C").click()
     expect(page.get_by_text(re.compile("Weeping: (some|high)"))).to_have_count(0)
@@ -88,15 +88,15 @@ def test_jackets_with_one_core_short(page: Page, served: Served):
     open_product(page, served.url, "drift-jackets", "parts")
     press_part(page, "Vanilla cores")
     write(page, "Made or at hand", "7")
-    expect(page.get_by_text("Vanilla cores is enough for 7 of 8: it decides.")).to_be_visible()
+    expect(page.get_by_text("Vanilla cores is enough for 7 of 8: it limits the rest.")).to_be_visible()
     expect(page.get_by_label("Left over")).to_contain_text(re.compile(r"1 piece\s*Thin sponge round"))
     page.get_by_role("button", name=re.compile("Serve 7")).click()
     expect(page.get_by_label("Portions")).to_have_value("7")
-    expect(page.get_by_text("it decides")).to_have_count(0)
+    expect(page.get_by_text("it limits the rest")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     page.get_by_role("button", name="1 more are made").click()
     expect(page.get_by_label("Portions")).to_have_value("8")
-    expect(page.get_by_text("it decides")).to_have_count(0)
+    expect(page.get_by_text("it limits the rest")).to_have_count(0)
 
 
 @pytest.fixture
@@ -195,7 +195,7 @@ def test_a_product_is_put_together_another_way(page: Page, served: Served):
     page.get_by_test_id("line").wait_for()
     page.keyboard.press("2")
     page.get_by_label("Put together as").select_option("glass")
-    expect(page.get_by_label("Glass, across inside")).to_have_value("68")
+    expect(page.get_by_label("Glass, inside diameter")).to_have_value("68")
     page.get_by_label("Stands in the book under").select_option("glasses")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("version 2", exact=False)).to_be_visible()

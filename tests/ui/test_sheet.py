@@ -132,7 +132,7 @@ def test_shapes_and_trays_to_scale(page: Page, served: Served):
     expect(page.get_by_text("90 discs")).to_be_visible()
     write(page, "Across, typed", "3 in")
     expect(page.get_by_label("Across, typed")).to_have_value("7.6 cm")
-    expect(page.get_by_text(re.compile("oven loads, and foam does not wait"))).to_be_visible()
+    expect(page.get_by_text(re.compile("oven loads, and foam cannot wait"))).to_be_visible()
     assert drawn.count() < on_first
 
 

@@ -4399,56 +4399,56 @@ export interface components {
              *         "hours": 336,
              *         "key": "dried-meringue",
              *         "name": "Dried shell, empty",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "tight tin"
              *       },
              *       {
              *         "hours": 24,
              *         "key": "soft-meringue",
              *         "name": "Meringue with a soft core",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "room"
              *       },
              *       {
              *         "hours": 18,
              *         "key": "sheet",
              *         "name": "Soft sheet, unfilled, wrapped",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "room"
              *       },
              *       {
              *         "hours": 4,
              *         "key": "filled-shell",
              *         "name": "Shell, filled",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 0.3,
              *         "key": "foam-raw",
              *         "name": "Raw foam",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 24,
              *         "key": "foam-syrup",
              *         "name": "Syrup foam",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 0.25,
              *         "key": "sabayon-warm",
              *         "name": "Sabayon, warm",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "warm"
              *       },
              *       {
              *         "hours": 24,
              *         "key": "sabayon-cold",
              *         "name": "Sabayon, cold, carried by cream or gelatine",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
@@ -4462,7 +4462,7 @@ export interface components {
              *         "hours": 12,
              *         "key": "whipped-cream",
              *         "name": "Whipped cream",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
@@ -4476,105 +4476,105 @@ export interface components {
              *         "hours": 24,
              *         "key": "cut-fruit",
              *         "name": "Cut or soaked fruit",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 48,
              *         "key": "raw-fruit-sauce",
              *         "name": "Raw fruit sauce",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 336,
              *         "key": "preserve",
              *         "name": "Preserve, opened",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 36,
              *         "key": "sponge",
              *         "name": "Sponge, wrapped",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "room"
              *       },
              *       {
              *         "hours": 72,
              *         "key": "pastry",
              *         "name": "Baked pastry, empty",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "tight tin"
              *       },
              *       {
              *         "hours": 6,
              *         "key": "filled-pastry",
              *         "name": "Pastry, filled",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 336,
              *         "key": "dry-goods",
              *         "name": "Nuts, powders, crumbs",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "tight tin"
              *       },
              *       {
              *         "hours": 720,
              *         "key": "frozen-core",
              *         "name": "Frozen core",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "frozen"
              *       },
              *       {
              *         "hours": 24,
              *         "key": "roll",
              *         "name": "Roll, filled",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 12,
              *         "key": "pie",
              *         "name": "Meringue pie",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 36,
              *         "key": "mousse-pie",
              *         "name": "Mousse pie",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 36,
              *         "key": "mousse",
              *         "name": "Mousse, set",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 0.05,
              *         "key": "jacket",
              *         "name": "Jacket, coloured",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "warm"
              *       },
              *       {
              *         "hours": 336,
              *         "key": "frozen-dessert",
              *         "name": "Frozen dessert, wrapped",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "frozen"
              *       },
              *       {
              *         "hours": 6,
              *         "key": "glass",
              *         "name": "Layered glass",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "chilled"
              *       },
              *       {
@@ -4602,28 +4602,28 @@ export interface components {
              *         "hours": 48,
              *         "key": "egg-carton",
              *         "name": "Pasteurised egg, opened",
-             *         "source": "As most cartons say; the carton goes before it",
+             *         "source": "As most cartons say; what is on the carton comes first",
              *         "where": "chilled"
              *       },
              *       {
              *         "hours": 4380,
              *         "key": "egg-dried",
              *         "name": "Dried egg, opened",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "tight tin"
              *       },
              *       {
              *         "hours": 2190,
              *         "key": "yolks-frozen",
              *         "name": "Yolks with a little sugar, frozen",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "frozen"
              *       },
              *       {
              *         "hours": 4380,
              *         "key": "whites-frozen",
              *         "name": "Whites, frozen",
-             *         "source": "Bench practice; your local code goes before it",
+             *         "source": "Bench practice; local food-safety rules come first",
              *         "where": "frozen"
              *       }
              *     ]

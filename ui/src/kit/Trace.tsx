@@ -20,7 +20,7 @@ function apart(
     });
 }
 
-/** A trace of readings: what was read, what is foretold with its interval, and the lines it has to meet. */
+/** A trace of readings: what was read, what is predicted with its interval, and the lines it has to meet. */
 export function Trace({
   watching: w,
   width = 600,
@@ -152,6 +152,6 @@ function said(w: Watching, degrees: Degrees): string {
   const passed = w.milestones
     .filter((m) => m.passed_s !== null && m.passed_s !== undefined)
     .map((m) => `${m.name} at ${clock(m.passed_s as number)}`);
-  const ahead = at?.at_s !== null && at?.at_s !== undefined ? ` Target foretold at ${clock(at.at_s)}.` : "";
+  const ahead = at?.at_s !== null && at?.at_s !== undefined ? ` Target predicted at ${clock(at.at_s)}.` : "";
   return `${w.title}: ${w.latest_c === null || w.latest_c === undefined ? "no reading yet" : degrees.show(w.latest_c)}, target ${degrees.figure(w.target_c, { digits: 0 })}. ${passed.length > 0 ? `Passed: ${passed.join(", ")}.` : ""}${ahead}`;
 }

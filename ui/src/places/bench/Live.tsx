@@ -16,7 +16,7 @@ export function useTraces(view: BatchView): BatchTraces | undefined {
   return useQuery({ ...tracesQuery(view.id), refetchInterval: followed ? 1500 : false }).data;
 }
 
-/** What is followed at a step: the figure now, what is foretold, and what needs hands. */
+/** What is followed at a step: the figure now, what is predicted, and what needs hands. */
 export function Live({ view, step, traces }: { view: BatchView; step: Step; traces: BatchTraces | undefined }) {
   const watch = view.process.watches.find((w) => w.key === step.watch);
   const watching = traces?.watchings.find((w) => w.watch === step.watch);

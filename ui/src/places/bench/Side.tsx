@@ -40,7 +40,8 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
             {state.loss && (
               <b className="text-ink">
                 {" "}
-                · the weighed tray lost {state.loss.lost_g.toFixed(0)} g, {state.loss.predicted_g.toFixed(0)} g foretold
+                · the weighed tray lost {state.loss.lost_g.toFixed(0)} g, {state.loss.predicted_g.toFixed(0)} g
+                predicted
               </b>
             )}
           </p>

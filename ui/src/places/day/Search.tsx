@@ -67,7 +67,7 @@ export function Search({
             )}
             {plan && !beside && (
               <button type="button" className={`press ${stale ? "press-first" : ""}`} onClick={() => asked(view.begun)}>
-                {stale ? "The day was changed: plan it anew" : "Look for a better plan"}
+                {stale ? "The day was changed: plan it again" : "Look for a better plan"}
               </button>
             )}
             {plan && !beside && search?.state === "none" && (
@@ -84,16 +84,16 @@ export function Search({
       {view.drift && !beside && (
         <p className="border-l-4 border-deep pl-3 text-s">
           <b>{view.drift.says}.</b>{" "}
-          {planning ? "Planning the rest anew, near the plan you have." : "The rest holds as it stands."}
+          {planning ? "Planning the rest again, close to the plan you have." : "The rest still works as planned."}
         </p>
       )}
       {clash && (
         <section aria-label="What clashes" className="border-l-4 border-deep pl-3">
           <p className="text-m">
-            <b>It does not go.</b> {clash.says}
+            <b>This plan does not work.</b> {clash.says}
           </p>
-          {!clash.proven && <p className="text-s text-quiet">Nothing else was found in the time; that is no proof.</p>}
-          {clash.offers.length > 0 && <p className="mt-1 text-s">What would free it, the cheapest first:</p>}
+          {!clash.proven && <p className="text-s text-quiet">No plan was found in the time; there may still be one.</p>}
+          {clash.offers.length > 0 && <p className="mt-1 text-s">Changes that make it work, the cheapest first:</p>}
           <div className="mt-1 flex flex-wrap gap-2">
             {clash.offers.map((offer) => (
               <button
@@ -198,7 +198,7 @@ function Worth({ plan }: { plan: PlanView }) {
     <details className="min-w-0">
       <summary className="flex min-h-11 cursor-pointer items-center text-s underline">
         {plan.breaks.length ? `${plan.breaks.length} rules broken` : "Every rule kept"} ·{" "}
-        {plan.weak.length ? `${plan.weak.length} steps without room` : "stands every band"} · ovens on{" "}
+        {plan.weak.length ? `${plan.weak.length} steps have no slack` : "every step has slack"} · ovens on{" "}
         {minutes(plan.terms.find((t) => t.name === "ovens")?.minutes ?? 0)}
       </summary>
       <div className="grid gap-4 py-2 md:grid-cols-2">
@@ -225,7 +225,7 @@ function Worth({ plan }: { plan: PlanView }) {
           {plan.weak.length > 0 && (
             <p className="text-quiet">At the end of its band, each with all later steps shifted:</p>
           )}
-          <ul className="max-h-52 overflow-y-auto" aria-label="Steps without room">
+          <ul className="max-h-52 overflow-y-auto" aria-label="Steps with no slack">
             {plan.weak.map((w) => {
               const step = plan.threads.flatMap((t) => t.steps.map((s) => ({ s, t }))).find((x) => x.s.step === w.step);
               return (

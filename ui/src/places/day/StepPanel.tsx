@@ -126,7 +126,7 @@ export function StepPanel(props: {
               <p key={b.says}>{b.says}.</p>
             ))}
             {moving.breaks && moving.breaks.breaks.length > 0 && (
-              <p className="text-quiet">Let go, and the rest is planned anew round it.</p>
+              <p className="text-quiet">Let go, and the rest is planned again around it.</p>
             )}
           </div>
           {moving.stale && (

@@ -168,10 +168,10 @@ function LotLine({ lot }: { lot: Lot }) {
           {lot.keep_until ? (
             <>
               {lot.over ? (
-                <b className="text-spot">over since {day(lot.keep_until)}: do not use</b>
+                <b className="text-spot">past its date, {day(lot.keep_until)}: do not use</b>
               ) : (
                 <>
-                  till {day(lot.keep_until)}, {time(lot.keep_until)}
+                  use by {day(lot.keep_until)}, {time(lot.keep_until)}
                   {lot.soon && <b className="text-ink"> · within a day</b>}
                 </>
               )}{" "}

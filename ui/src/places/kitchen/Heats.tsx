@@ -23,7 +23,7 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
       {kitchen.hobs.map((hob, i) => (
         <div key={hob.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3">
           <TypedField
-            label="Ring"
+            label="Burner"
             shown={hob.name}
             width="w-full"
             read={(name) => put({ hobs: swapped(kitchen.hobs, i, { name: named(name) }) })}
@@ -73,11 +73,11 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           className="press"
           onClick={() =>
             put({
-              hobs: [...kitchen.hobs, { key: fresh("hob"), name: `Ring ${kitchen.hobs.length + 1}`, power_w: 900 }],
+              hobs: [...kitchen.hobs, { key: fresh("hob"), name: `Burner ${kitchen.hobs.length + 1}`, power_w: 900 }],
             })
           }
         >
-          Add a ring
+          Add a burner
         </button>
         <button
           type="button"

@@ -28,7 +28,7 @@ function useFigures() {
   };
 }
 
-/** What the log has learned of this kitchen: offered, taken over, put back; never applied by itself. */
+/** What the log has learned of this kitchen: offered, used, put back; never applied by itself. */
 export function Learned() {
   const { bare, figure, apart } = useFigures();
   const queries = useQueryClient();
@@ -89,7 +89,7 @@ export function Learned() {
                 ) : fit.learned ? (
                   <>
                     <s className="text-quiet">{bare(fit, Number(fit.learned.before))}</s> →{" "}
-                    <b>{figure(fit, Number(fit.learned.now))}</b>, taken over {day(fit.learned.at)}
+                    <b>{figure(fit, Number(fit.learned.now))}</b>, in use since {day(fit.learned.at)}
                   </>
                 ) : (
                   <>
@@ -99,8 +99,8 @@ export function Learned() {
               </p>
               <p className="text-s text-quiet">
                 {bare(fit, fit.low)} to {bare(fit, fit.high)} by {fit.batches.length} batches
-                {fit.left_out.length > 0 && `, ${fit.left_out.length} far off`}; each was off by{" "}
-                {apart(fit, fit.error_before)}, would be by {apart(fit, fit.error_after)}
+                {fit.left_out.length > 0 && `, ${fit.left_out.length} far off`}. Predictions were{" "}
+                {apart(fit, fit.error_before)} off; with this they would be {apart(fit, fit.error_after)} off.
               </p>
             </div>
             <Dots fit={fit} />
@@ -120,7 +120,7 @@ export function Learned() {
                 disabled={act.isPending}
                 onClick={() => act.mutate({ way: "accept", what: fit.what })}
               >
-                Take over
+                Use this
               </button>
             )}
           </li>

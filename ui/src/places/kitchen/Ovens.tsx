@@ -151,7 +151,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
   );
 }
 
-/** An oven's climb to 100 °C as set: its temper at a glance. */
+/** An oven's climb to 100 °C as set: how it heats, at a glance. */
 function HeatUp({ oven, room }: { oven: Kitchen["ovens"][number]; room: number }) {
   const degrees = useDegrees();
   const end = 40;

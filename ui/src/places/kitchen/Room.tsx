@@ -74,7 +74,7 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
       </p>
       <div className="grid grid-cols-2 gap-3 py-3 sm:grid-cols-4">
         <Choice
-          label="Egg with no size"
+          label="Egg size when none is given"
           value={habits.egg_size}
           options={sizes.map((s) => [s, s] as const)}
           onChange={(egg_size) => set({ egg_size })}

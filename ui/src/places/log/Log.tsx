@@ -19,7 +19,7 @@ const ROOMS = [
   ["trend", "Trend"],
 ] as const;
 
-/** Finished batches as thin strips, planned against done; some laid over each other; or as a trend. */
+/** Finished batches as thin strips, planned against done; some compared; or as a trend. */
 export default function Log() {
   const [asked, setAsked] = useState<LogAsked>({});
   const [room, setRoom] = useState<"list" | "trend">("list");
@@ -144,7 +144,7 @@ export default function Log() {
               <span className="inline-block h-2 w-6 bg-deep align-middle" /> as it was
             </span>
             <span>
-              <span className="inline-block h-2 w-6 bg-water align-middle" /> water lost; the tick is what was foretold
+              <span className="inline-block h-2 w-6 bg-water align-middle" /> water lost; the tick is what was predicted
             </span>
             <span className="grow" />
             <label className="flex items-center gap-2">
@@ -171,10 +171,10 @@ export default function Log() {
                 className="press press-first text-m"
                 to={`/log/over?${chosen.map((id) => `ids=${encodeURIComponent(id)}`).join("&")}`}
               >
-                Lay {chosen.length} over each other
+                Compare {chosen.length} batches
               </Link>
             ) : (
-              <span>Tick batches to lay them over each other</span>
+              <span>Tick batches to compare them</span>
             )}
           </div>
           <ul className="mt-1 divide-y divide-hairline border-y border-hairline">
@@ -182,7 +182,7 @@ export default function Log() {
               <li key={batch.id} className="flex items-center gap-3">
                 <label className="flex min-h-11 min-w-8 items-center justify-center">
                   <span className="sr-only">
-                    Lay {batch.name} of {day(batch.started_at)} over others
+                    Compare {batch.name} of {day(batch.started_at)}
                   </span>
                   <input
                     type="checkbox"
@@ -236,7 +236,7 @@ function Strip({ batch }: { batch: Card }) {
         viewBox="0 0 460 34"
         className="w-full"
         role="img"
-        aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g foretold.`}`}
+        aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g predicted.`}`}
       >
         <rect x="1" y="4" width={x(planned)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
         {heat !== null && heat !== undefined && (

@@ -97,7 +97,7 @@ export default function LogBatch() {
           {state.loss && (
             <p className="text-m">
               The weighed tray lost <b>{state.loss.lost_g.toFixed(0)} g</b>; {state.loss.predicted_g.toFixed(0)} g were
-              foretold ({(100 * state.loss.ratio).toFixed(0)} %).
+              predicted ({(100 * state.loss.ratio).toFixed(0)} %).
             </p>
           )}
           <Traces id={data.id} />
@@ -117,7 +117,7 @@ export default function LogBatch() {
                 at={sheet.dry.drying.heat_end_min}
                 points={weighedPoints(data)}
               />
-              {weighedPoints(data).length > 0 && <p className="text-s text-quiet">The ring is the weighed tray.</p>}
+              {weighedPoints(data).length > 0 && <p className="text-s text-quiet">The circle is the weighed tray.</p>}
             </>
           )}
         </section>

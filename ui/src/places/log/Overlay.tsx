@@ -15,7 +15,7 @@ const pairs = (points: readonly (readonly number[])[]) => points as unknown as P
 const DASHES = ["", "9 4", "2 4", "12 3 2 3", "5 2", "1 3"];
 const LETTERS = "ABCDEFGHIJKL";
 
-/** Batches laid over each other: their steps on one line of minutes, their traces, and what differed. */
+/** Batches compared: their steps on one line of minutes, their traces, and what differed. */
 export default function Overlay() {
   const [params] = useSearchParams();
   const ids = params.getAll("ids").slice(0, 12);
@@ -30,7 +30,7 @@ export default function Overlay() {
         <Link className="underline" to="/log">
           Log
         </Link>{" "}
-        · laid over each other
+        · compared
       </p>
       <h1 className="text-l">
         {new Set(data.batches.map((b) => b.name)).size === 1 ? data.batches[0]?.name : `${data.batches.length} batches`}

@@ -47,7 +47,7 @@ function Told({ watching: w }: { watching: Watching }) {
           : "no milestone was read"}
         {!w.reached && " · the target was not read"}
         {w.masses.length > 0 && ` · the pan came down to ${w.latest_g?.toFixed(0)} g of ${w.scale_to_g?.toFixed(0)}`}
-        {w.power_w && ` · the ring gave about ${(w.power_w[0] as number).toFixed(0)} W`}
+        {w.power_w && ` · the burner gave about ${(w.power_w[0] as number).toFixed(0)} W`}
       </p>
       {t && (
         <p className="mt-1 text-s">

@@ -12,7 +12,7 @@ type Of = (p: TrendPoint) => number | null;
 const LINES: readonly { name: string; unit: string; of: Of; aim?: number; floor?: number; top?: number }[] = [
   { name: "Score", unit: "of 5", of: (p) => p.score, floor: 1, top: 5 },
   {
-    name: "Weight lost, of what was foretold",
+    name: "Weight lost, against what was predicted",
     unit: "%",
     of: (p) => (p.loss_share === null ? null : 100 * p.loss_share),
     aim: 100,

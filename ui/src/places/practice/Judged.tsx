@@ -18,7 +18,7 @@ export function Judged({
   return (
     <div className="mt-3 flex flex-col gap-4">
       <div className="flex flex-wrap items-center gap-4">
-        <h2 className="text-l">{judgement.passed ? "It would serve" : "Not yet"}</h2>
+        <h2 className="text-l">{judgement.passed ? "Good enough to serve" : "Not yet"}</h2>
         <button type="button" className="press press-first" onClick={() => again(true)}>
           The same again (R)
         </button>

@@ -160,7 +160,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
           onChange={(peak) => put("peak", { peak })}
         />
         <Choice
-          label="Ring"
+          label="Burner"
           value={set.hob ?? kitchen.hobs[0]?.key ?? ""}
           options={kitchen.hobs.map((h) => [h.key, `${h.name}, ${h.power_w} W`] as const)}
           onChange={(hob) => put("hob", { hob })}
