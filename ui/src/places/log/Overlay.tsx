@@ -21,7 +21,7 @@ export default function Overlay() {
   const ids = params.getAll("ids").slice(0, 12);
   const { data, error, refetch } = useQuery({ ...overlayQuery(ids), enabled: ids.length > 0 });
   const [room, width] = useWidth<HTMLDivElement>(1100);
-  if (ids.length === 0) return <Empty title="Nothing to lay over">Tick some batches in the log first.</Empty>;
+  if (ids.length === 0) return <Empty title="Nothing to compare yet">Tick some batches in the log first.</Empty>;
   if (error && !data) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what="the batches" />;
   return (
