@@ -14,6 +14,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from gullpeak import __version__
 from gullpeak.api import batches, copies, days, devices, eggs, files, kitchen, log, practice, problems, products, recipes, trays
 from gullpeak.api.days import Desk
+from gullpeak.api.described import Described
 from gullpeak.api.door import Door
 from gullpeak.api.places import Changes, Health, StoreOf
 from gullpeak.api.planner import Planner
@@ -29,7 +30,7 @@ COPY_EVERY_S = 600.0
 
 def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool = False) -> FastAPI:
     """Return the app over a store; without a store it can only describe itself (OpenAPI)."""
-    app = FastAPI(
+    app = Described(
         title="Gull Peak",
         version=__version__,
         openapi_url="/api/openapi.json",

@@ -47,7 +47,9 @@ Version = Annotated[int, Field(ge=1, le=2**31 - 1)]
 class Value(BaseModel):
     """A frozen, closed model: no unknown fields, no infinities, blanks trimmed."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True)
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", allow_inf_nan=False, str_strip_whitespace=True, use_attribute_docstrings=True
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,8 +166,10 @@ class Figure(Value):
     low: float | None = None
     high: float | None = None
     basis: Basis
-    rule: Said = Field(description="The rule or equation, in words")
-    inputs: tuple[tuple[Said, Said], ...] = Field((), description="What went in: name and value")
+    rule: Said
+    """The rule or equation, in words"""
+    inputs: tuple[tuple[Said, Said], ...] = ()
+    """What went in: name and value"""
     source: Said
 
 

@@ -43,7 +43,7 @@ def test_a_saturday_from_orders_to_a_plan_that_goes(page: Page, served: Served):
     page.get_by_label("Till").fill(f"{of}T13:00")
     page.get_by_role("button", name="Save and plan").click()
     clash = page.get_by_role("region", name="What clashes")
-    expect(clash).to_contain_text("It does not go", timeout=PATIENCE)
+    expect(clash).to_contain_text("This plan does not work", timeout=PATIENCE)
     expect(clash).to_contain_text("Sea-wall nests, filled")
     offer = clash.get_by_role("button").first
     expect(offer).to_be_visible(timeout=PATIENCE)

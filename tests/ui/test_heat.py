@@ -103,7 +103,7 @@ def test_an_italian_batch_from_pan_to_log_by_the_probe(page: Page, served: Serve
     finish(page)
 
     syrup = page.get_by_label("Trace: Syrup")
-    for words in ("start the whites", "soft ball", "target", "Red probe", "the ring gave about"):
+    for words in ("start the whites", "soft ball", "target", "Red probe", "the burner gave about"):
         expect(syrup).to_contain_text(words)
     expect(page.get_by_label("Trace: Foam under the whisk")).to_contain_text(re.compile("In the bowl: (lightly heated|heat-treated)"))
 

@@ -139,7 +139,7 @@ def test_the_curd_is_followed_into_the_cold(page: Page, served: Served):
     for number, value in enumerate((70, 40)):
         reading = {"id": f"{number:08x}-{batch[:8]}cc", "kind": "reading", "at": now, "step": "chill", "name": "chill", "value": value}
         page.request.post(f"{served.url}/api/batches/{batch}/events", data=[reading])
-    expect(page.get_by_text(re.compile("21 °C within .* h more"))).to_be_visible()
+    expect(page.get_by_text(re.compile("21 °C within the next .* h"))).to_be_visible()
 
 
 @pytest.mark.parametrize(("kind", "then"), [("New sabayon", "Scrambles from"), ("New curd", "Thickens from")])

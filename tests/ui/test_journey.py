@@ -82,7 +82,7 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
 
     # Working is one gesture away.
     page.get_by_role("button", name=re.compile("Egg white: ")).click()
-    expect(page.get_by_role("dialog")).to_contain_text("Worked back from pieces wanted")
+    expect(page.get_by_role("dialog")).to_contain_text("Calculated back from pieces wanted")
     page.keyboard.press("Escape")
 
     page.get_by_role("button", name="Start the batch").click()
@@ -91,10 +91,10 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
 
     # A check failed with its remedy, then passed.
     page.get_by_role("button", name="Check").click()
-    page.get_by_role("button", name="Bowl and whisk free of fat? Not yet").click()
+    page.get_by_role("button", name="Bowl and whisk degreased? Not yet").click()
     expect(page.get_by_text("wash hot, rinse, wipe with vinegar and dry")).to_be_visible()
     page.get_by_role("button", name="Look again").click()
-    page.get_by_role("button", name="Bowl and whisk free of fat? It passes").click()
+    page.get_by_role("button", name="Bowl and whisk degreased? It passes").click()
     expect(page.get_by_text("passed", exact=True).first).to_be_visible()
 
     # White as weighed before the sugar is weighed: the amounts follow it.
@@ -157,7 +157,7 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     page.get_by_role("link", name="Open it in the log").click()
 
     # Next month: everything is in it.
-    for words in (" nests, 8 cm", "cracks", "five minutes less", "Bowl and whisk free of fat? not yet", "White on the scale: 300 g", "the lights went out", "taken back", "lost 105 g", "Maren Tollisk"):
+    for words in (" nests, 8 cm", "cracks", "five minutes less", "Bowl and whisk degreased? not yet", "White on the scale: 300 g", "the lights went out", "taken back", "lost 105 g", "Maren Tollisk"):
         expect(page.get_by_text(re.compile(re.escape(words))).first).to_be_visible()
     page.get_by_role("link", name="Log", exact=True).first.click()
     page.get_by_label("Fault").select_option("cracks")

@@ -109,7 +109,7 @@ def test_mixers_trays_and_habits_are_saved(kitchen: Page, served: Served):
     write(kitchen, "Bowl, l", "9")
     kitchen.get_by_label("Bowl is").first.select_option("copper")
     write(kitchen, "Empty, g", "1300")
-    kitchen.get_by_label("Egg with no size").select_option("US large")
+    kitchen.get_by_label("Egg size when none is given").select_option("US large")
     kitchen.get_by_label("Cup", exact=True).select_option("US")
     kitchen.get_by_label("Temperatures in").select_option("F")
     save(kitchen)

@@ -107,7 +107,7 @@ def test_an_oven_learned_changes_the_sheet_and_is_put_back(page: Page, served: S
     expect(page.get_by_text("being looked at")).to_have_count(0, timeout=60_000)
     assert grave(page) == []
     row.get_by_role("button", name="Use this").click()
-    expect(row).to_contain_text("taken over")
+    expect(row).to_contain_text("in use since")
     assert oven_time(page, served) != before
     page.goto(f"{served.url}/kitchen")
     page.get_by_role("listitem").filter(has_text="Slate oven: true heat").get_by_role("button", name="Put back").click()

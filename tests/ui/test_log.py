@@ -38,7 +38,7 @@ def test_a_batch_in_the_log_has_its_strip_its_course_and_its_weighed_point(page:
     page.goto(f"{served.url}/log/demo-11")
     expect(page.get_by_role("img", name=re.compile("Planned .* from first step to last; it took"))).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("Water gone over time"))).to_be_visible()
-    expect(page.get_by_text("The ring is the weighed tray.")).to_be_visible()
+    expect(page.get_by_text("The circle is the weighed tray.")).to_be_visible()
     page.get_by_role("button", name=re.compile("Oven, planned")).click()
     expect(page.get_by_role("dialog")).to_contain_text("Heat and water followed to the core")
 
@@ -63,9 +63,9 @@ def test_a_recipe_that_cannot_be_worked_out_says_why_in_the_list_and_on_its_shee
     page.request.post(f"{served.url}/api/recipes", data=recipe)
     page.goto(f"{served.url}/recipes")
     row = page.get_by_role("link", name=re.compile("Half-written nests"))
-    expect(row).to_contain_text("the caster sugar is not known")
+    expect(row).to_contain_text("the amount of caster sugar is not known")
     row.click()
-    expect(page.get_by_role("alert")).to_contain_text("the caster sugar is not known")
+    expect(page.get_by_role("alert")).to_contain_text("the amount of caster sugar is not known")
     expect(page.get_by_role("button", name="Start the batch")).to_be_disabled()
 
 

@@ -42,14 +42,14 @@ def test_a_roll_for_twelve_is_thickened_until_it_warns_and_its_remedy_mends_it(p
     warned = page.get_by_text(re.compile("crack: "))
     for thickness in (16, 18, 20, 22, 24):
         write(page, "Baked sheet thickness", str(thickness))
-        expect(page.get_by_role("button", name=re.compile("^The bend asks"))).to_contain_text(f"{int(100 * thickness / 32 + 0.5)}")
+        expect(page.get_by_role("button", name=re.compile("^Bend of the crust"))).to_contain_text(f"{int(100 * thickness / 32 + 0.5)}")
         if warned.count():
             break
     expect(warned).to_be_visible()
     page.get_by_role("button", name=re.compile("A wider first fold: ")).click()
     expect(warned).to_have_count(0)
     expect(page.get_by_label("First fold radius")).not_to_have_value("16")
-    across = page.get_by_role("button", name=re.compile("^Across")).get_attribute("aria-label") or ""
+    across = page.get_by_role("button", name=re.compile("^Diameter")).get_attribute("aria-label") or ""
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("version 2", exact=False)).to_be_visible()
     open_product(page, served.url, "spindrift-roll", "assemble")
@@ -64,10 +64,10 @@ def test_a_roll_for_twelve_is_thickened_until_it_warns_and_its_remedy_mends_it(p
 def test_a_pie_for_eight_with_a_lattice(page: Page, served: Served):
     open_product(page, served.url, "gorse-pie", "assemble")
     expect(page.get_by_label("Foam", exact=True)).to_have_value("lattice")
-    bars = page.get_by_role("button", name=re.compile("^Piped: 14 bars"))
+    bars = page.get_by_role("button", name=re.compile("^Piped pieces: 14 bars"))
     expect(bars).to_be_visible()
     write(page, "Gap between bars", "28")
-    expect(page.get_by_role("button", name=re.compile("^Piped: 10 bars"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Piped pieces: 10 bars"))).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(bars).to_be_visible()
     write(page, "Filling temperature under the foam", "8")
@@ -89,7 +89,7 @@ def test_jackets_with_one_core_short(page: Page, served: Served):
     press_part(page, "Vanilla cores")
     write(page, "Made or at hand", "7")
     expect(page.get_by_text("Vanilla cores is enough for 7 of 8: it limits the rest.")).to_be_visible()
-    expect(page.get_by_label("Left over")).to_contain_text(re.compile(r"1 piece\s*Thin sponge round"))
+    expect(page.get_by_label("Left over", exact=True)).to_contain_text(re.compile(r"1 piece\s*Thin sponge round"))
     page.get_by_role("button", name=re.compile("Serve 7")).click()
     expect(page.get_by_label("Portions")).to_have_value("7")
     expect(page.get_by_text("it limits the rest")).to_have_count(0)

@@ -64,9 +64,9 @@ def test_amounts_as_people_write_them_become_ratios(page: Page, served: Served):
 def test_something_added_is_unknown_until_it_is_written(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
     page.get_by_label("Add something").select_option("vanilla")
-    expect(page.get_by_text("Fine salt, Vanilla extract: not known")).to_be_visible()
+    expect(page.get_by_text("Fine salt, Vanilla extract: amount not known")).to_be_visible()
     write(page, "Amount of vanilla extract", "1 tsp")
-    expect(page.get_by_text("Fine salt, Vanilla extract: not known")).to_have_count(0)
+    expect(page.get_by_text("Fine salt, Vanilla extract: amount not known")).to_have_count(0)
     page.get_by_role("button", name="Remove Vanilla extract").click()
     expect(page.get_by_label("Amount of vanilla extract")).to_have_count(0)
 

@@ -7,7 +7,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field
 
 from gullpeak.core.bench import estimate
 from gullpeak.core.bench.estimate import Fit
@@ -41,7 +40,8 @@ class Seen(Value):
 class Foretold(Value):
     """A point ahead: when it will read so, with an 80 % interval. passed_s: when it was first read."""
 
-    key: str = Field("", description="`start`: the whites; `target`, `thickens`, or a stage of the syrup")
+    key: str = ""
+    """`start`: the whites; `target`, `thickens`, or a stage of the syrup"""
     name: Said
     reads_c: float
     at_s: float | None

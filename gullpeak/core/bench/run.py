@@ -48,20 +48,22 @@ class Outcome(Value):
 class Event(Value):
     """Something that happened at the bench. Never changed; a correction is another event (`taken back`)."""
 
-    id: EventId = Field(description="Made by the device, so that sending twice changes nothing")
+    id: EventId
+    """Made by the device, so that sending twice changes nothing"""
     kind: EventKind
-    at: Moment = Field(description="When it happened")
+    at: Moment
+    """When it happened"""
     cook: Person = ""
     device: Person = ""
-    thermometer: Person = Field(
-        "",
-        description="Of a reading by hand: which one it was read from, by its key in Kitchen. Of `set aside`: which one, `text` says why",
-    )
+    thermometer: Person = ""
+    """Of a reading by hand: which one it was read from, by its key in Kitchen. Of `set aside`: which one, `text` says why"""
     step: Key | None = None
-    name: Key | None = Field(None, description="Which reading or check; which fact, for `recalled`")
+    name: Key | None = None
+    """Which reading or check; which fact, for `recalled`"""
     value: float | None = Field(None, ge=-60, le=100000)
     passed: bool | None = None
-    minutes: float | None = Field(None, gt=0, le=1440, description="Of a timer")
+    minutes: float | None = Field(None, gt=0, le=1440)
+    """Of a timer"""
     text: Text = ""
     takes_back: EventId | None = None
     outcome: Outcome | None = None
@@ -141,10 +143,12 @@ class BatchState(Value):
     readings: tuple[Reading, ...]
     checks: tuple[CheckResult, ...]
     notes: tuple[str, ...]
-    open_fails: tuple[str, ...] = Field((), description="Checks of the current step whose last answer was no")
+    open_fails: tuple[str, ...] = ()
+    """Checks of the current step whose last answer was no"""
     loss: Loss | None
     must_be_ready: tuple[Said, ...]
-    last_event: str | None = Field(None, description="The latest event that can be taken back")
+    last_event: str | None = None
+    """The latest event that can be taken back"""
     finished: Outcome | None
 
 

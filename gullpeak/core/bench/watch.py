@@ -5,8 +5,6 @@ A watch is data, worked out with the process and kept with the batch. `live` fol
 
 from typing import Literal
 
-from pydantic import Field
-
 from gullpeak.core.kitchen.kitchen import Probe
 from gullpeak.core.physics import lethality, syrup
 from gullpeak.core.value import NOTHING, Key, Said, Value
@@ -27,7 +25,8 @@ class SyrupWatch(Value):
     target_scale_g: float
     drop: Said
     stage: Said
-    whites_s: tuple[float, float] = Field(description="From starting the whites to the wanted peak")
+    whites_s: tuple[float, float]
+    """From starting the whites to the wanted peak"""
     start_reads_c: float
     start: Literal["meet", "at 100", "at 112", "together"]
 
@@ -38,7 +37,8 @@ class NewtonWatch(Value):
     towards_c: float
     towards_sd_k: float
     tau_s: float
-    tau_sd: float = Field(0.3, description="Of its logarithm")
+    tau_sd: float = 0.3
+    """Of its logarithm"""
     start_sd_k: float = 2.0
 
 
@@ -62,9 +62,9 @@ class Watch(Value):
     newton: NewtonWatch | None = None
     mixture: lethality.Mixture | None = None
     lag_s: float = 4.0
-    probes: tuple[Probe, ...] = Field(
-        (), description="The kitchen's thermometers: each reading is put right by its own one's check"
-    )
+    probes: tuple[Probe, ...] = ()
+    """The kitchen's thermometers: each reading is put right by its own one's check"""
     altitude_m: float = 0.0
-    offset_c: float = Field(0.0, description="Of an older batch: added to every reading")
+    offset_c: float = 0.0
+    """Of an older batch: added to every reading"""
     offset_says: Said = NOTHING

@@ -38,9 +38,12 @@ class Egg(Value):
     """Where the egg comes from and how it comes to the bowl."""
 
     kind: EggKind = "fresh"
-    size: EggSize | None = Field(None, description="None: the kitchen's own")
-    temp_c: float = Field(20, ge=0, le=40, description="When the whisk starts")
-    old: bool = Field(False, description="Laid weeks ago: whips faster, stands less long")
+    size: EggSize | None = None
+    """None: the kitchen's own"""
+    temp_c: float = Field(20, ge=0, le=40)
+    """When the whisk starts"""
+    old: bool = False
+    """Laid weeks ago: whips faster, stands less long"""
 
 
 class EggCount(Value):
@@ -106,8 +109,10 @@ def dried_g(white_g: float) -> tuple[float, float]:
 class Separation(Value):
     """What separating a number of eggs risks, by one bowl and cup by cup."""
 
-    lose_all_in_bowl: float = Field(description="Chance that a yolk breaks into one common bowl, 0–1")
-    expected_lost_cups: float = Field(description="Eggs lost on average when each is split over a cup")
+    lose_all_in_bowl: float
+    """Chance that a yolk breaks into one common bowl, 0–1"""
+    expected_lost_cups: float
+    """Eggs lost on average when each is split over a cup"""
 
 
 def separation(count: int, break_pct: float) -> Separation:

@@ -7,8 +7,6 @@ import csv
 from importlib.resources import files
 from typing import Any, Literal
 
-from pydantic import Field
-
 from gullpeak.core.value import Value
 
 Role = Literal[
@@ -50,11 +48,16 @@ class Ingredient(Value):
     protein: float = 0.0
     fibre: float = 0.0
     alcohol: float = 0.0
-    allergens: tuple[str, ...] = Field((), description="What is in it that must be named")
-    also: tuple[str, ...] = Field((), description="What other countries call it")
-    usual: tuple[float, float] | None = Field(None, description="Usual g per 100 g white")
-    whole: str | None = Field(None, description="What it is taken from, where several things come from one")
-    each_g: float | None = Field(None, description="What one of those gives")
+    allergens: tuple[str, ...] = ()
+    """What is in it that must be named"""
+    also: tuple[str, ...] = ()
+    """What other countries call it"""
+    usual: tuple[float, float] | None = None
+    """Usual g per 100 g white"""
+    whole: str | None = None
+    """What it is taken from, where several things come from one"""
+    each_g: float | None = None
+    """What one of those gives"""
     does: str = ""
 
 

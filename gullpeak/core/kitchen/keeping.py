@@ -18,7 +18,8 @@ class KeepRow(Value):
     name: Name
     where: Where = "chilled"
     hours: float = Field(gt=0, le=20000)
-    source: Text = Field(description="Where the figure comes from")
+    source: Text
+    """Where the figure comes from"""
 
 
 def _rows() -> tuple[KeepRow, ...]:

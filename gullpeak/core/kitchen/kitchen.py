@@ -18,13 +18,18 @@ EggSize = Literal["EU S", "EU M", "EU L", "EU XL", "US medium", "US large", "US 
 class Habits(Value):
     """How this kitchen reads a unit that could mean several things."""
 
-    tablespoon_ml: Literal[15, 20] = Field(15, description="15 almost everywhere, 20 in Australia")
-    cup: Literal["US", "metric"] = Field("metric", description="US 236.6 ml, metric 250 ml")
+    tablespoon_ml: Literal[15, 20] = 15
+    """15 almost everywhere, 20 in Australia"""
+    cup: Literal["US", "metric"] = "metric"
+    """US 236.6 ml, metric 250 ml"""
     fluid_ounce: Literal["US", "UK"] = "UK"
-    egg_size: EggSize = Field("EU M", description="The egg meant where no size is said")
+    egg_size: EggSize = "EU M"
+    """The egg meant where no size is said"""
     bare_degrees: Literal["C", "F"] = "C"
-    no_fan_word: Literal["conventional", "fan"] = Field("conventional", description="What a bare oven figure means")
-    heaped: float = Field(1.6, ge=1.0, le=2.5, description="Level spoons in a heaped one")
+    no_fan_word: Literal["conventional", "fan"] = "conventional"
+    """What a bare oven figure means"""
+    heaped: float = Field(1.6, ge=1.0, le=2.5)
+    """Level spoons in a heaped one"""
 
 
 class Oven(Value):
@@ -32,14 +37,20 @@ class Oven(Value):
 
     key: Key
     name: Name
-    fan: bool = Field(True, description="It has a fan")
-    fan_drop_c: float = Field(20, ge=0, le=40, description="Fan setting below the conventional one, °C")
-    true_offset_c: float = Field(0, ge=-40, le=40, description="True temperature less the set one, °C")
+    fan: bool = True
+    """It has a fan"""
+    fan_drop_c: float = Field(20, ge=0, le=40)
+    """Fan setting below the conventional one, °C"""
+    true_offset_c: float = Field(0, ge=-40, le=40)
+    """True temperature less the set one, °C"""
     heat_c_per_min: float = Field(10, ge=1, le=60)
     tray_slots: int = Field(2, ge=1, le=40)
-    vent_m3_h: float = Field(6, ge=0.2, le=200, description="Air changed with the door shut, m³/h")
-    drying_scale: float = Field(1.0, ge=0.3, le=3.0, description="Drying against the model, from weighings")
-    cool_c_per_min: float = Field(3, ge=0.5, le=30, description="Switched down, door shut, from baking heat")
+    vent_m3_h: float = Field(6, ge=0.2, le=200)
+    """Air changed with the door shut, m³/h"""
+    drying_scale: float = Field(1.0, ge=0.3, le=3.0)
+    """Drying against the model, from weighings"""
+    cool_c_per_min: float = Field(3, ge=0.5, le=30)
+    """Switched down, door shut, from baking heat"""
 
 
 class Mixer(Value):
@@ -48,11 +59,14 @@ class Mixer(Value):
     key: Key
     name: Name
     kind: MixerKind = "stand"
-    bowl_l: float = Field(5, ge=0.3, le=200, description="Bowl volume to the rim, l")
+    bowl_l: float = Field(5, ge=0.3, le=200)
+    """Bowl volume to the rim, l"""
     bowl_material: Material = "steel"
     bowl_g: float = Field(800, ge=50, le=40000)
-    pace: float = Field(1.0, ge=0.3, le=3, description="Its whisking time against the table, from the log")
-    min_fill_pct: float = Field(2, ge=0, le=20, description="Unwhisked whites must fill this share to reach the whisk")
+    pace: float = Field(1.0, ge=0.3, le=3)
+    """Its whisking time against the table, from the log"""
+    min_fill_pct: float = Field(2, ge=0, le=20)
+    """Unwhisked whites must fill this share to reach the whisk"""
 
     def bowl_j_k(self) -> float:
         """Heat capacity of the bowl, J/K."""
@@ -64,7 +78,8 @@ class Hob(Value):
 
     key: Key
     name: Name
-    power_w: float = Field(900, ge=50, le=15000, description="Into a pan at the setting used for syrup, W")
+    power_w: float = Field(900, ge=50, le=15000)
+    """Into a pan at the setting used for syrup, W"""
 
 
 class Pan(Value):
@@ -73,7 +88,8 @@ class Pan(Value):
     key: Key
     name: Name
     material: Material = "steel"
-    mass_g: float = Field(700, ge=50, le=40000, description="Empty, as the scale shows it")
+    mass_g: float = Field(700, ge=50, le=40000)
+    """Empty, as the scale shows it"""
     volume_l: float = Field(1.5, ge=0.2, le=100)
 
     def capacity_j_k(self) -> float:
@@ -86,7 +102,8 @@ class Probe(Value):
 
     key: Key
     name: Name
-    lag_s: float = Field(4, ge=0, le=60, description="Time constant, s")
+    lag_s: float = Field(4, ge=0, le=60)
+    """Time constant, s"""
     check: ProbeCheck | None = None
 
 
@@ -97,7 +114,8 @@ class Tray(Value):
     name: Name
     length_mm: float = Field(400, ge=100, le=2000)
     width_mm: float = Field(300, ge=100, le=2000)
-    tare_g: float = Field(900, ge=0, le=20000, description="Empty, with its parchment")
+    tare_g: float = Field(900, ge=0, le=20000)
+    """Empty, with its parchment"""
     count: int = Field(4, ge=1, le=200)
 
 
@@ -139,7 +157,8 @@ class Kitchen(Value):
     name: Name
     altitude_m: float = Field(0, ge=-400, le=5000)
     room_c: float = Field(21, ge=0, le=45)
-    room_rh_pct: float = Field(50, ge=5, le=95, description="Relative humidity of the room, %")
+    room_rh_pct: float = Field(50, ge=5, le=95)
+    """Relative humidity of the room, %"""
     habits: Habits = Habits()
     ovens: tuple[Oven, ...] = Field(min_length=1, max_length=20)
     mixers: tuple[Mixer, ...] = Field(min_length=1, max_length=20)
@@ -147,21 +166,29 @@ class Kitchen(Value):
     hobs: tuple[Hob, ...] = Field((Hob(key="hob", name="Hob"),), min_length=1, max_length=20)
     pans: tuple[Pan, ...] = Field((Pan(key="pan", name="Small pan"),), min_length=1, max_length=20)
     probes: tuple[Probe, ...] = Field((Probe(key="probe", name="Probe"),), max_length=20)
-    bag_l: float = Field(1.0, ge=0.1, le=10, description="What a piping bag holds, l")
-    cold_shelves: int = Field(6, ge=1, le=200, description="Trays or dishes the fridges take")
+    bag_l: float = Field(1.0, ge=0.1, le=10)
+    """What a piping bag holds, l"""
+    cold_shelves: int = Field(6, ge=1, le=200)
+    """Trays or dishes the fridges take"""
     freezer_shelves: int = Field(2, ge=1, le=200)
-    wash_min: float = Field(4, ge=1, le=30, description="Washing and drying a bowl and its whisk")
-    yolk_break_pct: float = Field(3, ge=0, le=50, description="Yolks that break on separating, %")
-    bath_pace: float = Field(1.0, ge=0.3, le=3, description="What the bath gives against the model, from the log")
-    paces: tuple[Pace, ...] = Field((), max_length=60, description="Steps that take these hands longer or shorter")
-    sets: tuple[Sets, ...] = Field((), max_length=20, description="Schools of heated egg that set later or sooner here")
-    bends: float = Field(
-        1.0, ge=0.3, le=3, description="What a crust takes here of the craft's limit, from rolls that held or cracked"
-    )
+    wash_min: float = Field(4, ge=1, le=30)
+    """Washing and drying a bowl and its whisk"""
+    yolk_break_pct: float = Field(3, ge=0, le=50)
+    """Yolks that break on separating, %"""
+    bath_pace: float = Field(1.0, ge=0.3, le=3)
+    """What the bath gives against the model, from the log"""
+    paces: tuple[Pace, ...] = Field((), max_length=60)
+    """Steps that take these hands longer or shorter"""
+    sets: tuple[Sets, ...] = Field((), max_length=20)
+    """Schools of heated egg that set later or sooner here"""
+    bends: float = Field(1.0, ge=0.3, le=3)
+    """What a crust takes here of the craft's limit, from rolls that held or cracked"""
     learned: tuple[Learned, ...] = Field((), max_length=200)
     cooks: tuple[Name, ...] = Field((), max_length=40)
-    keeping: tuple[KeepRow, ...] = Field(KEEPING, max_length=200, description="How long things keep here")
-    prices: tuple[Price, ...] = Field((), max_length=400, description="Empty: nothing is costed")
+    keeping: tuple[KeepRow, ...] = Field(KEEPING, max_length=200)
+    """How long things keep here"""
+    prices: tuple[Price, ...] = Field((), max_length=400)
+    """Empty: nothing is costed"""
     currency: Annotated[str, Field(max_length=8)] = ""
 
     @model_validator(mode="after")

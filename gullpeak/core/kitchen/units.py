@@ -110,7 +110,8 @@ class OvenFigure(Value):
     written: str
     set_c: float
     fan: bool
-    air_said: bool = Field(description="Whether it says fan or still; else the kitchen's habit decides")
+    air_said: bool
+    """Whether it says fan or still; else the kitchen's habit decides"""
     how: tuple[Said, ...] = ()
 
 

@@ -50,15 +50,20 @@ class TrayOfKisses(Value):
     """One tray of kisses, weighed as it dries. Weights as the scale shows them, g."""
 
     oven: Key
-    set_c: float = Field(100, ge=60, le=160, description="As set")
+    set_c: float = Field(100, ge=60, le=160)
+    """As set"""
     diameter_mm: float = Field(35, ge=15, le=80)
     height_mm: float = Field(25, ge=8, le=60)
-    sugar_ratio: float = Field(2.0, ge=1.0, le=2.5, description="g of caster per g of white, whisked in")
-    tare_g: float = Field(ge=0, le=20000, description="Tray and paper, empty")
-    in_g: float | None = Field(None, gt=0, le=60000, description="With the kisses, as it goes in; None: not weighed yet")
+    sugar_ratio: float = Field(2.0, ge=1.0, le=2.5)
+    """g of caster per g of white, whisked in"""
+    tare_g: float = Field(ge=0, le=20000)
+    """Tray and paper, empty"""
+    in_g: float | None = Field(None, gt=0, le=60000)
+    """With the kisses, as it goes in; None: not weighed yet"""
     in_at: Moment | None = None
     weighings: tuple[Weighing, ...] = Field((), max_length=12)
-    left_out: bool = Field(False, description="The cook does not trust it: it is kept, and counts for nothing")
+    left_out: bool = False
+    """The cook does not trust it: it is kept, and counts for nothing"""
 
     @model_validator(mode="after")
     def _loses_water(self) -> Self:

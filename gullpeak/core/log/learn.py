@@ -10,7 +10,6 @@ from math import exp, log
 from typing import Any, NamedTuple
 
 import numpy as np
-from pydantic import Field
 
 from gullpeak.core.bench import estimate, live, run
 from gullpeak.core.bench.process import Process
@@ -111,14 +110,19 @@ class Fit(Value):
     value: float
     low: float
     high: float
-    sets: float | str = Field(description="What accepting puts into the kitchen")
+    sets: float | str
+    """What accepting puts into the kitchen"""
     batches: tuple[str, ...]
     values: tuple[float, ...]
-    left_out: tuple[str, ...] = Field(description="Batches far from the others, which hardly count")
-    error_before: float = Field(description="% for ratios, in its unit for the others")
+    left_out: tuple[str, ...]
+    """Batches far from the others, which hardly count"""
+    error_before: float
+    """% for ratios, in its unit for the others"""
     error_after: float
-    worth: bool = Field(description="Far enough from what is in force to be offered")
-    learned: Learned | None = Field(None, description="It was taken over already, then")
+    worth: bool
+    """Far enough from what is in force to be offered"""
+    learned: Learned | None = None
+    """It was taken over already, then"""
 
 
 def robust(values: Sequence[float], floor: float) -> Robust:

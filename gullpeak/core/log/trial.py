@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import StringConstraints
 
 from gullpeak.core.bench.process import Process
 from gullpeak.core.log.record import first_step
@@ -25,12 +25,14 @@ class Trial(Value):
     says: Said
     steps: tuple[Key, ...]
     station: str
-    signs: tuple[str, ...] = Field(description="What it is to cure")
+    signs: tuple[str, ...]
+    """What it is to cure"""
     accepted_at: datetime
     cook: Annotated[str, StringConstraints(max_length=120)] = ""
     verdict: Verdict | None = None
     judged_at: datetime | None = None
-    judged_in: str | None = Field(None, description="The batch it was judged by")
+    judged_in: str | None = None
+    """The batch it was judged by"""
 
 
 def of(finding: Finding, trial_id: str, recipe_id: str, batch_id: str, at: datetime, says: str = "", cook: str = "") -> Trial:

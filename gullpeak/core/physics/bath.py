@@ -104,7 +104,8 @@ class Warming(Value):
     at_s: float
     low_s: float
     high_s: float
-    rise_k_min: float = Field(description="At the target, degrees a minute: how long the window stays open")
+    rise_k_min: float
+    """At the target, degrees a minute: how long the window stays open"""
     times_s: tuple[float, ...]
     temps_c: tuple[float, ...]
 

@@ -62,14 +62,15 @@ class Mixture(Value):
 
     reference: ReferenceName
     sugar_fraction: float = Field(0.0, ge=0, le=1)
-    other_fraction: float = Field(
-        0.0, ge=0, le=1, description="Of anything but the egg: sugar, milk, cream, fruit, spirit together"
-    )
+    other_fraction: float = Field(0.0, ge=0, le=1)
+    """Of anything but the egg: sugar, milk, cream, fruit, spirit together"""
     salt_fraction: float = Field(0.0, ge=0, le=1)
     acid: bool = False
-    unknown: tuple[str, ...] = Field((), description="What is in it whose amount is not known")
+    unknown: tuple[str, ...] = ()
+    """What is in it whose amount is not known"""
     water_activity: float = Field(1.0, ge=0, le=1)
-    at_most_c: float | None = Field(None, description="By its heat balance it cannot be hotter")
+    at_most_c: float | None = None
+    """By its heat balance it cannot be hotter"""
 
     @model_validator(mode="before")
     @classmethod

@@ -6,7 +6,7 @@ cooling; a kitchen's log may tune it.
 """
 
 from math import asinh, exp, pi, sqrt
-from typing import Literal
+from typing import Literal, get_args
 
 import numpy as np
 
@@ -15,6 +15,7 @@ from gullpeak.core.physics.sugar import Floats
 from gullpeak.core.value import Said, Value, check_range, say
 
 RollSchool = Literal["warm in cloth", "peel warm, fill cool", "cold in its paper"]
+IN_CLOTH, PEELED_WARM, IN_PAPER = get_args(RollSchool)
 
 LIMIT_DRY_SKIN = 1.0
 """Bending strain that a warm sheet with no skin at all takes (craft estimate)."""
@@ -108,7 +109,7 @@ def strain(sheet_mm: float, inner_mm: float) -> float:
     return sheet_mm / (2 * inner_mm)
 
 
-def bend_limit(skin_mm: float, temp_c: float, school: RollSchool = "warm in cloth") -> float:
+def bend_limit(skin_mm: float, temp_c: float, school: RollSchool = IN_CLOTH) -> float:
     """Return the strain a crust takes before it cracks (craft estimate): less with a thicker skin, less when cold.
 
     >>> bend_limit(0.3, 40) > bend_limit(0.9, 40) > bend_limit(0.9, 20)
@@ -119,13 +120,13 @@ def bend_limit(skin_mm: float, temp_c: float, school: RollSchool = "warm in clot
         LIMIT_DRY_SKIN
         * exp(-max(skin_mm, 0.0) / SKIN_SCALE_MM)
         * (COLD_SHARE + (1 - COLD_SHARE) * warm)
-        * (PAPER if school == "cold in its paper" else 1.0)
+        * (PAPER if school == IN_PAPER else 1.0)
     )
 
 
 def rolled_at_c(school: RollSchool, room_c: float) -> float:
     """Return how warm the sheet is when it is bent, by school."""
-    return {"warm in cloth": WARM_C, "peel warm, fill cool": room_c + 3, "cold in its paper": room_c}[school]
+    return {IN_CLOTH: WARM_C, PEELED_WARM: room_c + 3, IN_PAPER: room_c}[school]
 
 
 def cooling_s(sheet_mm: float, density: float) -> float:

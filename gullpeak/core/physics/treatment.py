@@ -13,7 +13,6 @@ from math import inf
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
-from pydantic import Field
 
 from gullpeak.core.physics import sugar
 from gullpeak.core.physics.lethality import (
@@ -145,10 +144,14 @@ class Treatment(Value):
     outside: tuple[Said, ...]
     hottest_c: float | None
     above_71_s: float
-    hold_left_min: float | None = Field(description="At the temperature of the last reading; None outside the table")
-    code_served: bool = Field(False, description="63 °C for 15 s was read: what a model food code asks for immediate service")
-    code_kept: bool = Field(False, description="68 °C for 17 s was read: what it asks otherwise")
-    unknown_s: float = Field(description="Time in gaps too long to count")
+    hold_left_min: float | None
+    """At the temperature of the last reading; None outside the table"""
+    code_served: bool = False
+    """63 °C for 15 s was read: what a model food code asks for immediate service"""
+    code_kept: bool = False
+    """68 °C for 17 s was read: what it asks otherwise"""
+    unknown_s: float
+    """Time in gaps too long to count"""
     thermometers: tuple[ReadBy, ...] = ()
     cautions: tuple[Said, ...]
 

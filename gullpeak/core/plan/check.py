@@ -21,7 +21,7 @@ Rule = Literal[
     "no hands",
     "unknown hands",
     "absent",
-    "no hands for a chore",
+    "no hands, chore",
     "hands twice",
     "oven full",
     "no oven",
@@ -31,7 +31,7 @@ Rule = Literal[
     "opened",
     "beside",
     "not set",
-    "set while in use",
+    "set in use",
     "not hot",
     "mixer twice",
     "not washed",
@@ -224,7 +224,7 @@ def _hands(v: _Seen) -> Iterator[Break]:
         elif z > v.p.now:
             yield Break(
                 kind="hands",
-                rule="no hands for a chore",
+                rule="no hands, chore",
                 says=say("check.nobody-hands", name=name, says=v.says(a)),
                 by_min=z - a,
                 of=who,
@@ -349,7 +349,7 @@ def _heat(
             over = until - setting.start
             yield Break(
                 kind="oven",
-                rule="set while in use",
+                rule="set in use",
                 says=say("check.set-while-still", oven_name=oven.name, name=v.name(b, 0), name2=v.name(before, 0)),
                 steps=steps,
                 by_min=over,

@@ -25,12 +25,15 @@ class Order(Value):
     """So many portions (or pieces) of something in the book, ready by a time."""
 
     key: Key
-    of: Key = Field(description="The id of a recipe or product")
+    of: Key
+    """The id of a recipe or product"""
     portions: int = Field(gt=0, le=2000)
     ready: WallTime
     for_whom: Annotated[str, StringConstraints(max_length=120)] = ""
-    loads: int = Field(1, ge=1, le=8, description="Made in so many batches, one after the other")
-    oven: Key | None = Field(None, description="Another oven than its recipes name")
+    loads: int = Field(1, ge=1, le=8)
+    """Made in so many batches, one after the other"""
+    oven: Key | None = None
+    """Another oven than its recipes name"""
 
 
 class Pause(Value):
@@ -74,7 +77,8 @@ class Day(Value):
     orders: tuple[Order, ...] = Field((), max_length=60)
     shifts: tuple[Shift, ...] = Field((), max_length=20)
     out: tuple[Key, ...] = Field((), max_length=20)
-    spare_min: int = Field(5, ge=0, le=120, description="Planned to be ready so much before it is wanted, where it keeps so long")
+    spare_min: int = Field(5, ge=0, le=120)
+    """Planned to be ready so much before it is wanted, where it keeps so long"""
     locks: tuple[Lock, ...] = Field((), max_length=200)
     notes: Text = ""
 
@@ -119,7 +123,8 @@ class Mark(Value):
     kind: MarkKind
     step: StepRef
     at: Moment
-    minutes: float | None = Field(None, ge=-600, le=600, description="How many more it needs, for `late`")
+    minutes: float | None = Field(None, ge=-600, le=600)
+    """How many more it needs, for `late`"""
     cook: Annotated[str, StringConstraints(max_length=120)] = ""
     takes_back: str | None = Field(None, max_length=64)
 

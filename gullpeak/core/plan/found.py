@@ -24,9 +24,12 @@ class Found(Value):
     terms: tuple[Term, ...] = ()
     aim: float = 0.0
     bound: float = 0.0
-    late: dict[str, int] = Field({}, description="Minutes each order is late")
-    why: str = Field("", description="Where it is late: whether no plan can keep every rule (none), or none was found (unknown)")
-    gives_up: tuple[BreakKind, ...] = Field((), description="Rules that it says it does not keep all through")
+    late: dict[str, int] = Field(default_factory=dict)
+    """Minutes each order is late"""
+    why: str = ""
+    """Where it is late: whether no plan can keep every rule (none), or none was found (unknown)"""
+    gives_up: tuple[BreakKind, ...] = ()
+    """Rules that it says it does not keep all through"""
     seconds: float = 0.0
     stage: Said = NOTHING
 
@@ -45,6 +48,7 @@ class Clash(Value):
     says: Said
     parts: tuple[Said, ...] = ()
     orders: tuple[str, ...] = ()
-    names: tuple[tuple[str, Said], ...] = Field((), description="Key and name of each order in it")
+    names: tuple[tuple[str, Said], ...] = ()
+    """Key and name of each order in it"""
     proven: bool = True
     offers: tuple[Offer, ...] = ()

@@ -7,8 +7,6 @@ from datetime import datetime, timedelta
 from typing import Literal
 from zoneinfo import ZoneInfo
 
-from pydantic import Field
-
 from gullpeak.core.kitchen.kitchen import EggSize
 from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
@@ -27,7 +25,8 @@ IDLE_MIN = 20
 class Piece(Value):
     """One step of a block. Minutes likely, and the ends of its band; `quarters` of a pair of hands (8: two people)."""
 
-    step: str = Field(description="Thread and step, unique in the day")
+    step: str
+    """Thread and step, unique in the day"""
     title: Said
     says: tuple[Said, ...] = ()
     until: tuple[Said, ...] = ()
@@ -37,7 +36,8 @@ class Piece(Value):
     minutes: int
     low: int
     high: int
-    more: int = Field(0, description="Of its minutes, those that it was said to need beyond its plan")
+    more: int = 0
+    """Of its minutes, those that it was said to need beyond its plan"""
     mixer: bool = False
     ring: bool = False
     cold: bool = False
@@ -52,8 +52,10 @@ class Bowl(Value):
 
     allergens: tuple[str, ...] = ()
     fat: bool = False
-    needs_clean: bool = Field(False, description="A foam of white: no trace of fat before it")
-    heat: int = Field(0, description="How much it is heated afterwards: 0 raw to 3 heat-treated")
+    needs_clean: bool = False
+    """A foam of white: no trace of fat before it"""
+    heat: int = 0
+    """How much it is heated afterwards: 0 raw to 3 heat-treated"""
 
 
 class Block(Value):
@@ -61,18 +63,23 @@ class Block(Value):
 
     thread: int
     pieces: tuple[Piece, ...]
-    ovens: tuple[int, ...] = Field((), description="Which ovens it may go into, by index")
+    ovens: tuple[int, ...] = ()
+    """Which ovens it may go into, by index"""
     mixers: tuple[int, ...] = ()
     trays: int = 1
-    shut: bool = Field(False, description="Its oven is not opened for another in between")
+    shut: bool = False
+    """Its oven is not opened for another in between"""
     fan: bool | None = None
     bowl: Bowl = Bowl()
-    fixed: int | None = Field(None, description="Its start, where it is under way, done or locked")
+    fixed: int | None = None
+    """Its start, where it is under way, done or locked"""
     locked: bool = False
-    people: tuple[str, ...] = Field((), description="Who has it, where it is under way: shift keys")
+    people: tuple[str, ...] = ()
+    """Who has it, where it is under way: shift keys"""
     oven_at: int | None = None
     mixer_at: int | None = None
-    with_at: int | None = Field(None, description="What it shares the oven with, once it is in")
+    with_at: int | None = None
+    """What it shares the oven with, once it is in"""
 
     @property
     def minutes(self) -> int:
@@ -118,7 +125,8 @@ class Tie(Value):
     least: int = 0
     most: int | None = None
     holds: Literal["cold", "freezer"] | None = None
-    weight: int = Field(1, description="What a minute of waiting costs, in tenths")
+    weight: int = 1
+    """What a minute of waiting costs, in tenths"""
     says: Said = NOTHING
 
 
@@ -160,9 +168,11 @@ class Thread(Value):
     says: Said
     depth: int
     parent: str | None = None
-    joins: str = Field("", description="The step of its parent at which it joins")
+    joins: str = ""
+    """The step of its parent at which it joins"""
     of: str
-    recipe: Recipe | None = Field(None, description="As it is made here; None where it is put together from parts")
+    recipe: Recipe | None = None
+    """As it is made here; None where it is put together from parts"""
     egg: EggNeed = EggNeed()
     lines: tuple[LineMass, ...] = ()
     keeps_h: float | None = None
@@ -215,7 +225,8 @@ class Problem(Value):
     """All there is to plan. `now`: nothing new begins before it."""
 
     origin: datetime
-    zone: str = Field("UTC", description="The day's own, in which times are said")
+    zone: str = "UTC"
+    """The day's own, in which times are said"""
     threads: tuple[Thread, ...]
     blocks: tuple[Block, ...]
     ties: tuple[Tie, ...]
@@ -283,7 +294,8 @@ class Placed(Value):
     start: int
     people: tuple[tuple[str, ...], ...]
     oven: int | None = None
-    with_block: int | None = Field(None, description="It goes into the oven with this one")
+    with_block: int | None = None
+    """It goes into the oven with this one"""
     mixer: int | None = None
 
 

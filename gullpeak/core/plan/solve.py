@@ -20,9 +20,12 @@ class Outcome(Value):
     solution: Solution | None = None
     aim: float = 0.0
     bound: float = 0.0
-    terms: dict[str, float] = Field({}, description="Minutes; waits as weighted")
-    late: dict[str, int] = Field({}, description="Minutes each order is late")
-    seconds: float = Field(0.0, description="What was spent of the effort granted, in its own unit")
+    terms: dict[str, float] = Field(default_factory=dict)
+    """Minutes; waits as weighted"""
+    late: dict[str, int] = Field(default_factory=dict)
+    """Minutes each order is late"""
+    seconds: float = 0.0
+    """What was spent of the effort granted, in its own unit"""
 
 
 class Effort(Value):

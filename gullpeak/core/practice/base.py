@@ -26,7 +26,8 @@ class Control(Value):
 
     what: Key
     name: Said
-    key: str = Field(description="The key that works it")
+    key: str
+    """The key that works it"""
     levels: tuple[Said, ...] = ()
     ends: bool = False
 
@@ -35,15 +36,23 @@ class Look(Value):
     """What is to be seen, heard and felt, in words and for the drawing, all of it without a figure."""
 
     says: tuple[Said, ...]
-    felt: Said = Field(NOTHING, description="The answer to the last time something was felt or tried")
-    asks: Literal["name", "do"] | None = Field(None, description="Which answer is due, where questions are asked")
-    stage: str = Field("", description="The foam's stage, where its peak is drawn")
-    fill: float = Field(0.0, ge=0, le=1, description="How full the bowl or pan is")
-    bubbles: float = Field(0.0, ge=0, le=1, description="How hard it boils, or how coarse the foam is")
-    tone: float = Field(0.0, ge=0, le=1, description="How pale: 0 as it was, 1 as pale as it gets")
-    flecks: float = Field(0.0, ge=0, le=1, description="Grains, crystals or clots that show")
+    felt: Said = NOTHING
+    """The answer to the last time something was felt or tried"""
+    asks: Literal["name", "do"] | None = None
+    """Which answer is due, where questions are asked"""
+    stage: str = ""
+    """The foam's stage, where its peak is drawn"""
+    fill: float = Field(0.0, ge=0, le=1)
+    """How full the bowl or pan is"""
+    bubbles: float = Field(0.0, ge=0, le=1)
+    """How hard it boils, or how coarse the foam is"""
+    tone: float = Field(0.0, ge=0, le=1)
+    """How pale: 0 as it was, 1 as pale as it gets"""
+    flecks: float = Field(0.0, ge=0, le=1)
+    """Grains, crystals or clots that show"""
     steam: float = Field(0.0, ge=0, le=1)
-    levels: dict[str, float] = Field(default_factory=dict, description="Where each control stands")
+    levels: dict[str, float] = Field(default_factory=dict)
+    """Where each control stands"""
 
 
 class Gauge(Value):
@@ -70,7 +79,8 @@ class Noted(Value):
 
     at_s: float
     says: Said
-    mine: bool = Field(description="The cook did it; else it happened")
+    mine: bool
+    """The cook did it; else it happened"""
 
 
 class Course(Value):
@@ -100,7 +110,8 @@ class Setup(Value):
     says: tuple[Said, ...]
     controls: tuple[Control, ...]
     drawn: Literal["bowl", "pan", "bath", "peak"]
-    speed: float = Field(description="Seconds of the run in one of life")
+    speed: float
+    """Seconds of the run in one of life"""
 
 
 class View(Value):

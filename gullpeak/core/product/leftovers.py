@@ -2,8 +2,6 @@
 
 from math import ceil, floor, pi
 
-from pydantic import Field
-
 from gullpeak.core.kitchen.egg import per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
@@ -31,7 +29,8 @@ class LeftOver(Value):
     unit: str
     because: Said
     uses: tuple[Said, ...]
-    cost: float | None = Field(None, description="In the kitchen's money, where prices are kept")
+    cost: float | None = None
+    """In the kitchen's money, where prices are kept"""
 
 
 class Split(Value):

@@ -48,7 +48,8 @@ class EggEntry(Value):
     kind: EggKind = "fresh"
     mass_g: float = Field(ge=0, le=200000)
     at: Moment
-    keep_until: Moment | None = Field(None, description="As printed; None: by the kitchen's table")
+    keep_until: Moment | None = None
+    """As printed; None: by the kitchen's table"""
     why: Said = Field(default_factory=lambda: NOTHING)
     cook: Annotated[str, StringConstraints(max_length=120)] = ""
 

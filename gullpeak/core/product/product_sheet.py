@@ -5,8 +5,6 @@ from dataclasses import dataclass
 from math import ceil, floor
 from types import MappingProxyType
 
-from pydantic import Field
-
 from gullpeak.core.bench import process
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
@@ -42,7 +40,8 @@ class PartLine(Value):
     """A part as a line of the product's sheet: what it is, how much, its stations, where it joins, how far it reaches."""
 
     key: str
-    path: str = Field(description="Its key behind those of the products it stands inside of")
+    path: str
+    """Its key behind those of the products it stands inside of"""
     of: str
     name: str
     role: Role
@@ -53,16 +52,20 @@ class PartLine(Value):
     unit: str
     yields: float
     made: float | None
-    covers: int = Field(description="Portions it is enough for")
+    covers: int
+    """Portions it is enough for"""
     held: int
     segments: tuple[Segment, ...]
     minutes: float
-    before_min: float = Field(description="How long before serving it is needed")
+    before_min: float
+    """How long before serving it is needed"""
     joins: str
-    egg: Verdict | None = Field(None, description="What may be said of its egg as it is served; None: it is a product itself")
+    egg: Verdict | None = None
+    """What may be said of its egg as it is served; None: it is a product itself"""
     keeps: labels.KeepLine | None = None
     warnings: tuple[Said, ...] = ()
-    recipe: Recipe | None = Field(None, description="As it is made for this; None where the part is a product itself")
+    recipe: Recipe | None = None
+    """As it is made for this; None where the part is a product itself"""
     lines: tuple[batching.Line, ...] = ()
 
 

@@ -36,11 +36,8 @@ class Roll(Value):
     inner_mm: float = _length(16, 5, 90)
     school: RollSchool = _set("warm in cloth")
     kept: Literal["chilled", "frozen"] = _set("chilled")
-    readings_mm: tuple[Annotated[float, Field(ge=1, le=80)], ...] = Field(
-        (),
-        max_length=5,
-        description="Thickness read at the corners (back left, back right, front left, front right), and the middle",
-    )
+    readings_mm: tuple[Annotated[float, Field(ge=1, le=80)], ...] = Field((), max_length=5)
+    """Thickness read at the corners (back left, back right, front left, front right), and the middle"""
 
 
 class Pie(Value):
@@ -143,7 +140,8 @@ class Part(Value):
     """
 
     key: Key
-    of: Key = Field(description="The id of a recipe or a product")
+    of: Key
+    """The id of a recipe or a product"""
     role: Role = "filling"
     amount: float | None = Field(None, gt=0, le=100000)
     unit: Literal["pieces", "g", "ml"] = "g"

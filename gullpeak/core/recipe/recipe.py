@@ -63,16 +63,19 @@ class SugarPart(Value):
     """A part of the sugar: its kind, how much, and when it goes in."""
 
     kind: SugarKind
-    ratio: float | None = Field(ge=0, le=4, description="g per g egg; None: not known")
+    ratio: float | None = Field(ge=0, le=4)
+    """g per g egg; None: not known"""
     moment: Moment = "soft"
-    written: str = Field("", max_length=80, description="As the cook wrote it, where it was written")
+    written: str = Field("", max_length=80)
+    """As the cook wrote it, where it was written"""
 
 
 class Addition(Value):
     """Anything but the egg it rests on and sugar."""
 
     ingredient: Key
-    ratio: float | None = Field(ge=0, le=MOST_RATIO, description="g per g egg; None: not known")
+    ratio: float | None = Field(ge=0, le=MOST_RATIO)
+    """g per g egg; None: not known"""
     moment: Moment = "froth"
     written: str = Field("", max_length=80)
 
@@ -89,11 +92,14 @@ class Shape(Value):
     kind: ShapeKind
     diameter_mm: float = Field(80, ge=10, le=400)
     height_mm: float = Field(25, ge=5, le=150)
-    base_mm: float = Field(12, ge=1, le=80, description="Thickness of the floor of a nest or bowl")
-    wall_mm: float = Field(20, ge=6, le=120, description="Width of its wall")
+    base_mm: float = Field(12, ge=1, le=80)
+    """Thickness of the floor of a nest or bowl"""
+    wall_mm: float = Field(20, ge=6, le=120)
+    """Width of its wall"""
     length_mm: float = Field(300, ge=30, le=900)
     width_mm: float = Field(200, ge=30, le=900)
-    gap_mm: float = Field(20, ge=0, le=100, description="Between pieces on the tray")
+    gap_mm: float = Field(20, ge=0, le=100)
+    """Between pieces on the tray"""
 
     @model_validator(mode="after")
     def _holds_together(self) -> Self:
@@ -108,21 +114,28 @@ class Shape(Value):
 class Heat(Value):
     """How the school heats: the syrup in its pan, or the egg over a bath or flame."""
 
-    target_c: float = Field(118, ge=40, le=140, description="A syrup's as at sea level; a mixture's as it is")
+    target_c: float = Field(118, ge=40, le=140)
+    """A syrup's as at sea level; a mixture's as it is"""
     source: Source = "bath"
-    hob: Key | None = Field(None, description="None: the kitchen's first")
+    hob: Key | None = None
+    """None: the kitchen's first"""
     pan: Key | None = None
-    start_whites: Literal["meet", "at 100", "at 112", "together"] = Field("meet", description="When the whites start")
-    peak: PeakName = Field("soft peak", description="What the whites should be when the syrup is poured")
-    wall_pct: float = Field(4, ge=0, le=20, description="Of the syrup, left on pan and bowl wall, %")
+    start_whites: Literal["meet", "at 100", "at 112", "together"] = "meet"
+    """When the whites start"""
+    peak: PeakName = "soft peak"
+    """What the whites should be when the syrup is poured"""
+    wall_pct: float = Field(4, ge=0, le=20)
+    """Of the syrup, left on pan and bowl wall, %"""
 
 
 class OvenStep(Value):
     """One step of an oven programme."""
 
     kind: Literal["heat", "turn", "off"]
-    set_c: float | None = Field(None, ge=40, le=260, description="What is set, for `heat`")
-    minutes: float | None = Field(None, ge=0.5, le=1440, description="None for one `heat` step: until the texture is there")
+    set_c: float | None = Field(None, ge=40, le=260)
+    """What is set, for `heat`"""
+    minutes: float | None = Field(None, ge=0.5, le=1440)
+    """None for one `heat` step: until the texture is there"""
     door: Literal["shut", "ajar"] = "shut"
 
     @model_validator(mode="after")
@@ -180,19 +193,24 @@ class Recipe(Value):
     name: Name
     family: Family = "nests"
     school: School = "french"
-    base: Base = Field("white", description="The egg every ratio rests on, or `other`: then `on` says what")
+    base: Base = "white"
+    """The egg every ratio rests on, or `other`: then `on` says what"""
     egg: Egg = Egg()
-    on: Key | None = Field(None, description="What the ratios rest on, where that is no egg")
+    on: Key | None = None
+    """What the ratios rest on, where that is no egg"""
     sugars: tuple[SugarPart, ...] = Field((), max_length=6)
     additions: tuple[Addition, ...] = Field((), max_length=12)
     heat: Heat | None = None
     shape: Shape | None = None
-    portion_g: float = Field(90, ge=1, le=20000, description="Of one portion, where there is no shape")
+    portion_g: float = Field(90, ge=1, le=20000)
+    """Of one portion, where there is no shape"""
     texture: Texture = "crisp"
     programme: Programme | None = None
     scale: Scale
-    loss_pct: float = Field(4.5, ge=0, le=20, description="Left on bowl, whisk and bag, % of the foam")
-    oven: Key | None = Field(None, description="None: the kitchen's first")
+    loss_pct: float = Field(4.5, ge=0, le=20)
+    """Left on bowl, whisk and bag, % of the foam"""
+    oven: Key | None = None
+    """None: the kitchen's first"""
     mixer: Key | None = None
     tray: Key | None = None
     notes: Text = ""

@@ -20,8 +20,10 @@ class Link(Value):
 
     step: Key
     kind: LinkKind
-    least_min: float = Field(0.0, ge=0, description="It begins no sooner than this after the other's end")
-    most_min: float | None = Field(None, description="It begins no later than this after the other's end: a window that closes")
+    least_min: float = Field(0.0, ge=0)
+    """It begins no sooner than this after the other's end"""
+    most_min: float | None = None
+    """It begins no later than this after the other's end: a window that closes"""
 
 
 class Check(Value):
@@ -50,7 +52,8 @@ class Ask(Value):
     high: float | None = None
     least: float
     most: float
-    trace: bool = Field(False, description="A course of readings, by hand or from a device, on the step's watch")
+    trace: bool = False
+    """A course of readings, by hand or from a device, on the step's watch"""
 
 
 class Step(Value):
@@ -65,18 +68,22 @@ class Step(Value):
     low_min: float
     high_min: float
     until: tuple[Said, ...] = ()
-    peak: str | None = Field(None, description="The foam stage to draw")
+    peak: str | None = None
+    """The foam stage to draw"""
     after: tuple[Link, ...] = ()
     checks: tuple[Check, ...] = ()
     asks: tuple[Ask, ...] = ()
     timer_min: float | None = None
     ready_next: tuple[Said, ...] = ()
     caution: Said | None = None
-    watch: Key | None = Field(None, description="The trace that is followed at this step")
-    opens: Literal["start", "target"] | None = Field(
-        None, description="What of the watch opens its button; before that it is held"
-    )
-    lead_min: float | None = Field(None, description="It must start this long before what needs it")
+    watch: Key | None = None
+    """The trace that is followed at this step"""
+    opens: Literal["start", "target"] | None = None
+    """What of the watch opens its button; before that it is held"""
+    lead_min: float | None = None
+    """It must start this long before what needs it"""
     takes: tuple[Takes, ...] = ()
-    set_c: float | None = Field(None, description="What the oven is set to; None while it is off")
-    ajar: bool = Field(False, description="The oven's door stands open a crack")
+    set_c: float | None = None
+    """What the oven is set to; None while it is off"""
+    ajar: bool = False
+    """The oven's door stands open a crack"""

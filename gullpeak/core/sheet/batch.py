@@ -62,7 +62,8 @@ class Batch(Value):
 
     base_g: float
     lines: tuple[Line, ...]
-    base: str = Field(description="What the ratios rest on, as a cook says it")
+    base: str
+    """What the ratios rest on, as a cook says it"""
     sugar_ratio: float
     whisked_ratio: float
     folded_ratio: float
@@ -71,9 +72,11 @@ class Batch(Value):
     starch_of_sugar: float
     fat_share: float
     water_fraction: float
-    pan: syrup.Contents | None = Field(None, description="What goes into the pan to be boiled")
+    pan: syrup.Contents | None = None
+    """What goes into the pan to be boiled"""
     boiled_off_g: float = 0.0
-    wall_g: float = Field(0.0, description="Syrup left on the wall")
+    wall_g: float = 0.0
+    """Syrup left on the wall"""
     whisking: foam.Whisking | None
     density: float
     density_band: tuple[float, float]

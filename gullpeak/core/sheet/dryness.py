@@ -7,7 +7,7 @@ from typing import Any, Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import Field, model_validator
+from pydantic import model_validator
 
 from gullpeak.core.kitchen.kitchen import Kitchen, Oven
 from gullpeak.core.physics import drying, glass
@@ -134,10 +134,13 @@ class Drying(Value):
     end_min: float
     open_ended: bool
     reached: bool
-    snaps_pct: float = Field(4.5, description="Water at which the crumb no longer snaps")
-    chews_pct: float = Field(10.0, description="Water at which it is no longer chewy but soft")
+    snaps_pct: float = 4.5
+    """Water at which the crumb no longer snaps"""
+    chews_pct: float = 10.0
+    """Water at which it is no longer chewy but soft"""
     keeping: tuple[Keeping, ...] = ()
-    coldest_c: tuple[float, ...] = Field((), description="The most the coldest place of it has come to; empty in older batches")
+    coldest_c: tuple[float, ...] = ()
+    """The most the coldest place of it has come to; empty in older batches"""
 
     def coldest_at(self, minutes: float) -> float:
         """Return the most that the coldest place came to in so many minutes, °C; of older batches that of the part that dries last."""

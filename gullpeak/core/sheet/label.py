@@ -8,8 +8,6 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Literal
 
-from pydantic import Field
-
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
@@ -121,11 +119,13 @@ class LabelSheet(Value):
     allergens: tuple[Allergen, ...]
     gelatine: bool
     honey: bool
-    alcohol_g: float | None = Field(description="None: it contains alcohol, the amount is not known")
+    alcohol_g: float | None
+    """None: it contains alcohol, the amount is not known"""
     alcohol_how: tuple[Said, ...]
     egg: Label
     egg_because: Said
-    egg_as_made: bool = Field(description="By the batches that every part with egg was made in; else it is what is expected")
+    egg_as_made: bool
+    """By the batches that every part with egg was made in; else it is what is expected"""
     sugar_g: float
     fat_g: float
     protein_g: float
@@ -135,9 +135,12 @@ class LabelSheet(Value):
     keeps: tuple[KeepLine, ...]
     cautions: tuple[Said, ...]
     contains: tuple[NamedMass, ...]
-    unknown: tuple[Said, ...] = Field((), description="What is in it whose amount is not known, and in which part")
-    at_least: tuple[Constituent, ...] = Field((), description="Figures to which what is not known would add")
-    missing: tuple[Said, ...] = Field((), description="Parts it needs and does not have: the label is not complete")
+    unknown: tuple[Said, ...] = ()
+    """What is in it whose amount is not known, and in which part"""
+    at_least: tuple[Constituent, ...] = ()
+    """Figures to which what is not known would add"""
+    missing: tuple[Said, ...] = ()
+    """Parts it needs and does not have: the label is not complete"""
     cost: float | None = None
     cost_batch: float | None = None
     cost_missing: tuple[Said, ...] = ()

@@ -119,14 +119,14 @@ def _cased(words: str, how: str) -> str:
 
 def content(value: Any, unit: Unit = "C") -> Any:
     """Return a document with all that is said in it as text, and its figures in a kitchen's unit; nothing else in it changes."""
-    match value:
-        case Said():
-            return text(value, unit)
-        case dict() if value.keys() == SAID and isinstance(value["facts"], dict):
+    kind = type(value)
+    if kind is dict:
+        if value.keys() == SAID and type(value["facts"]) is dict:
             return _text(value["key"], value["facts"], unit)
-        case dict():
-            made = degrees.figure(value, unit) if "basis" in value else value
-            return {key: content(inner, unit) for key, inner in made.items()}
-        case list() | tuple():
-            return [content(inner, unit) for inner in value]
-    return value
+        made = degrees.figure(value, unit) if unit != "C" and "basis" in value else value
+        return {key: content(inner, unit) for key, inner in made.items()}
+    if kind is list or kind is tuple:
+        if value and type(value[0]) is float and type(value[-1]) is float:
+            return value  # a course of figures: most of what is sent
+        return [content(inner, unit) for inner in value]
+    return text(value, unit) if kind is Said else value

@@ -1869,9 +1869,8 @@ export interface components {
             /**
              * Windows
              * @description Minutes out of its oven in which a role must join
-             * @default {}
              */
-            windows: {
+            windows?: {
                 [key: string]: [
                     number,
                     number
@@ -2227,7 +2226,7 @@ export interface components {
              * Rule
              * @enum {string}
              */
-            rule: "begun" | "held" | "order" | "window" | "late" | "early" | "no hands" | "unknown hands" | "absent" | "no hands for a chore" | "hands twice" | "oven full" | "no oven" | "apart" | "fan" | "two heats" | "opened" | "beside" | "not set" | "set while in use" | "not hot" | "mixer twice" | "not washed" | "no mixer" | "shelf full";
+            rule: "begun" | "held" | "order" | "window" | "late" | "early" | "no hands" | "unknown hands" | "absent" | "no hands, chore" | "hands twice" | "oven full" | "no oven" | "apart" | "fan" | "two heats" | "opened" | "beside" | "not set" | "set in use" | "not hot" | "mixer twice" | "not washed" | "no mixer" | "shelf full";
             /** Says */
             says: string;
             /**

@@ -48,10 +48,10 @@ class Assembled(Value):
     joins: dict[Role, str]
     keeps: str
     cautions: tuple[Said, ...] = ()
-    foam_c: float | None = Field(
-        None, description="The most that the coldest place of its foam comes to in the oven; None: it goes into none"
-    )
-    windows: dict[Role, tuple[float, float]] = Field({}, description="Minutes out of its oven in which a role must join")
+    foam_c: float | None = None
+    """The most that the coldest place of its foam comes to in the oven; None: it goes into none"""
+    windows: dict[Role, tuple[float, float]] = Field(default_factory=dict)
+    """Minutes out of its oven in which a role must join"""
 
     def left_min(self, role: Role) -> float:
         """Return the minutes from where a role joins until all is put together."""

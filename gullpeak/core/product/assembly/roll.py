@@ -51,7 +51,7 @@ def _remedies(a: Roll, skin: float, kitchen: Kitchen) -> tuple[Remedy, ...]:
     """What would bring the bend back under the limit: roll warmer, rounder, thinner."""
     out: list[Remedy] = []
     strain, limit = bend(a, skin, kitchen)
-    schools: tuple[roulade.RollSchool, ...] = ("warm in cloth", "cold in its paper", "peel warm, fill cool")
+    schools: tuple[roulade.RollSchool, ...] = (roulade.IN_CLOTH, roulade.IN_PAPER, roulade.PEELED_WARM)
     for school in schools:
         if school != a.school and strain <= SAFE * bend(a, skin, kitchen, school)[1]:
             out.append(Remedy(says=say("roll.roll", school=school), field="assembly.school", value=school))
@@ -256,7 +256,7 @@ def work_out(a: Roll, here: Setting) -> Assembled:
         figures=figures,
         remarks=tuple(remarks),
         steps=(steps := _steps(a, peel, slices, _cool_min(a, density, here), freezes)),
-        windows={} if a.school == "cold in its paper" else {"sheet": peel},
+        windows={} if a.school == roulade.IN_PAPER else {"sheet": peel},
         joins={"sheet": steps[0].key, "filling": "fill", "sauce": "fill", "topping": "slice", "garnish": "slice"},
         keeps="frozen-dessert" if a.kept == "frozen" else "roll",
     )
@@ -265,8 +265,8 @@ def work_out(a: Roll, here: Setting) -> Assembled:
 def _cool_min(a: Roll, density: float, here: Setting) -> tuple[float, float]:
     """From the end of the peeling until the filling may go on: rolled or in its paper it cools from one face, half as fast."""
     limit = min((MELTS_C.get(f.material, PEEL_UNTIL_C) for f in here.of("filling", "sauce")), default=PEEL_UNTIL_C)
-    begins = roulade.OUT_C if a.school == "cold in its paper" else roulade.PEEL_FROM_C
-    slower = 1.0 if a.school == "peel warm, fill cool" else 2.0
+    begins = roulade.OUT_C if a.school == roulade.IN_PAPER else roulade.PEEL_FROM_C
+    slower = 1.0 if a.school == roulade.PEELED_WARM else 2.0
     constant = cooling.constant_s("sheet", a.sheet_mm, density)
     lasts = cooling.minutes(slower * constant, begins, limit, here.kitchen.room_c)
     return max(lasts, 2.0), 1.5 * max(lasts, 2.0)
@@ -285,25 +285,25 @@ def _steps(
             "peel",
             say("roll.peel.warm"),
             say("roll.peel.says", peel_low=peel[0], peel_high_min=peel[1])
-            if a.school == "warm in cloth"
+            if a.school == roulade.IN_CLOTH
             else say("roll.peel.says-2", peel_low=peel[0], peel_high_min=peel[1]),
             minutes=(1, 3),
             until=(say("roll.peel.until"),),
             caution=say("roll.peel.caution"),
         )
     ]
-    if a.school == "cold in its paper":
+    if a.school == roulade.IN_PAPER:
         out = [
             step("cool", say("roll.cool.paper"), minutes=cools, kind="wait", hands=0),
             step("peel", say("roll.peel.cold"), minutes=(1, 3), until=(say("roll.peel.until"),)),
         ]
-    if a.school == "warm in cloth":
+    if a.school == roulade.IN_CLOTH:
         out += [
             step("curl", say("roll.curl.title"), say("roll.curl.says"), minutes=(1, 2)),
             step("cool", say("roll.cool.rolled"), minutes=cools, kind="wait", hands=0),
             step("open", say("roll.open.title"), minutes=(0.5, 1)),
         ]
-    if a.school == "peel warm, fill cool":
+    if a.school == roulade.PEELED_WARM:
         out.append(step("cool", say("roll.cool.flat"), minutes=cools, kind="wait", hands=0))
     out += [
         step("fill", say("roll.fill.title", filling_mm=a.filling_mm, bare_cm=a.bare_mm / 10), minutes=(2, 5)),

@@ -2,8 +2,6 @@
 
 from math import ceil
 
-from pydantic import Field
-
 from gullpeak.core.kitchen import egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.recipe.recipe import Moment, Recipe
@@ -35,7 +33,8 @@ class Whisk(Station):
     safe_l: float
     foam_l: tuple[float, float]
     whites_l: float
-    by_hand: bool = Field(False, description="A whisk that is held: pouring into it takes a second person")
+    by_hand: bool = False
+    """A whisk that is held: pouring into it takes a second person"""
 
 
 SUGAR_ML_G = 0.62
