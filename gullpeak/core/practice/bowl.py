@@ -249,7 +249,7 @@ class Bowl(Simulator):
         """Return what is hidden."""
         return (
             Gauge(
-                key="whisked", name=say("at-bowl.gauge.whisked"), value=self.whisked, unit=say("unit.min-medium-high"), digits=1
+                key="whisked", name=say("at-bowl.gauge.whisked"), value=self.whisked, unit=say("unit.min"), digits=1
             ),
             Gauge(key="sugar-in", name=say("at-bowl.gauge.sugar-in"), value=self.in_g, unit=say("unit.g")),
             Gauge(
