@@ -248,9 +248,7 @@ class Bowl(Simulator):
     def figures(self) -> tuple[Gauge, ...]:
         """Return what is hidden."""
         return (
-            Gauge(
-                key="whisked", name=say("at-bowl.gauge.whisked"), value=self.whisked, unit=say("unit.min"), digits=1
-            ),
+            Gauge(key="whisked", name=say("at-bowl.gauge.whisked"), value=self.whisked, unit=say("unit.min"), digits=1),
             Gauge(key="sugar-in", name=say("at-bowl.gauge.sugar-in"), value=self.in_g, unit=say("unit.g")),
             Gauge(
                 key="not-dissolved",
