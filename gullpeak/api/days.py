@@ -320,7 +320,7 @@ def drift(plan: Plan, known: dict[str, Actual], now: datetime) -> Drift | None:
 def put_day(of: CalendarDate, day: Day, request: Request, version: EditedVersion) -> DayRecord:
     """Keep a day; version 0 makes a new one."""
     if day.date != of:
-        raise BadFieldError("date", "the day does not bear the date it is kept under")
+        raise BadFieldError("date", "the date in the day is not the date it is saved under")
     zone_of(day)
     return desk_of(request).days.put(day, version)
 

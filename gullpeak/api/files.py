@@ -89,7 +89,7 @@ def recipe_template(recipe_id: str, store: StoreOf) -> PdfResponse:
 
     recipe = store.recipe(recipe_id).recipe
     if recipe.shape is None:
-        raise BadFieldError("shape", "nothing of it is piped or spread to a drawing")
+        raise BadFieldError("shape", "nothing in it is piped or spread to an outline")
     sheet = work_out(recipe, store.kitchen().kitchen)
     return _sent(
         pdf.template(pdf.of_shape(recipe.shape, sheet.pieces, f"{recipe.name}, {told(sheet.says)}")), f"{recipe.name}-template"
@@ -129,7 +129,7 @@ def product_template(product_id: str, store: StoreOf) -> PdfResponse:
     product = store.product(product_id).product
     outline = pdf.of_product(product)
     if outline is None:
-        raise BadFieldError("assembly", "nothing of it is piped or cut to a drawing")
+        raise BadFieldError("assembly", "nothing in it is piped or cut to an outline")
     return _sent(pdf.template(outline), f"{product.name}-template")
 
 
@@ -195,7 +195,7 @@ def take(request: TakeRequest, store: StoreOf) -> Kept:
             raise BadFieldError(f"entries.{i}", "an entry is either a recipe or a product")
         if entry.use == "here":
             if entry.here not in book:
-                raise BadFieldError(f"entries.{i}.here", "what should stand for it is not in the book")
+                raise BadFieldError(f"entries.{i}.here", "the one to use instead is not in the book: choose another")
             ids[entry.id] = entry.here
         else:
             ids[entry.id] = incoming.free_id(entry.id, book, ids)

@@ -183,11 +183,11 @@ def accept(batch_id: str, asked: TrialRequest, store: StoreOf) -> DiagnosisView:
     batch = store.batch(batch_id)
     if batch.recipe_id is None:
         raise BadFieldError(
-            "cause", "this batch has no recipe that is kept: keep it first, so that the next one can meet the change"
+            "cause", "the recipe of this batch is not in the book: save it first, so that the next batch can try the change"
         )
     found = next((f for f in diagnosis_of(store, batch_id).diagnosis.findings if f.cause == asked.cause), None)
     if found is None:
-        raise BadFieldError("cause", "this is none of the causes of what was noted: take one from the list")
+        raise BadFieldError("cause", "this is not a cause of the faults noted: choose one from the list")
     Trials(store).add(trial.of(found, asked.id, batch.recipe_id, batch_id, store.now(), asked.says, asked.cook))
     return diagnosis_of(store, batch_id)
 

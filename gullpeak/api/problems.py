@@ -115,7 +115,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(WrongTokenError)
     async def _token(_: Request, _error: WrongTokenError) -> JSONResponse:
-        return problem(401, "Not known", "No device has this token. Pair it again in Kitchen; nothing it sent was taken.")
+        return problem(401, "Not known", "No device has this token. Pair it again in Kitchen; nothing it sent was kept.")
 
     @app.exception_handler(AttachError)
     async def _attach(_: Request, error: AttachError) -> JSONResponse:
@@ -126,7 +126,7 @@ def install(app: FastAPI) -> None:
         return problem(
             412,
             "Changed meanwhile",
-            "Somebody saved a newer version since you opened this. Yours is kept on this screen; compare and save again.",
+            "Somebody else saved a newer version. Your changes are kept on this screen: compare, and save again.",
             current=error.current.model_dump(mode="json"),
         )
 

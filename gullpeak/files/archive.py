@@ -61,7 +61,10 @@ def unpack(content: Any) -> Archive:
         ) from error
     here = archive.recipes.keys() | archive.products.keys()
     missing = [
-        Trouble(where=f"products.{key}.parts.{i}.of", says=written(f"the part “{part.of}” is not in this file: bring it too"))
+        Trouble(
+            where=f"products.{key}.parts.{i}.of",
+            says=written(f"the part “{part.of}” is not in this file: export it with the product"),
+        )
         for key, product in archive.products.items()
         for i, part in enumerate(product.parts)
         if part.of not in here

@@ -30,14 +30,14 @@ def _trouble(where: str, says: str) -> UnreadableError:
 
 
 def _no_number(word: str) -> Any:
-    raise _trouble("file", f"“{word}” stands where a number should: write the number, or leave it out")
+    raise _trouble("file", f"“{word}” is where a number should be: write the number, or leave it out")
 
 
 def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     out: dict[str, Any] = {}
     for key, value in pairs:
         if key in out:
-            raise _trouble("file", f"“{key[:60]}” stands twice in one place: leave one of them")
+            raise _trouble("file", f"“{key[:60]}” is there twice: leave one of them")
         out[key] = value
     return out
 
@@ -66,7 +66,7 @@ def read_json(data: bytes) -> Any:
     """Return what a JSON file holds. Raises UnreadableError with the place: too large, not UTF-8, too deep, not JSON."""
     if len(data) > MOST_BYTES:
         raise _trouble(
-            "file", f"it is {len(data) / 1e6:.1f} MB: at most {MOST_BYTES / 1e6:.0f} MB can be read; bring it in parts"
+            "file", f"it is {len(data) / 1e6:.1f} MB: at most {MOST_BYTES / 1e6:.0f} MB can be read; import it in parts"
         )
     if not data.strip():
         raise _trouble("file", "it is empty")
@@ -76,7 +76,7 @@ def read_json(data: bytes) -> Any:
         line = data[: error.start].count(b"\n") + 1
         raise _trouble(f"line {line}", "it is not written in UTF-8: save it again as UTF-8") from error
     if _depth(text) > DEEPEST:
-        raise _trouble("file", f"lists within lists go deeper than {DEEPEST}: this is no recipe")
+        raise _trouble("file", f"lists within lists go deeper than {DEEPEST}: this is not a recipe")
     try:
         return json.loads(text, parse_constant=_no_number, object_pairs_hook=_once)
     except json.JSONDecodeError as error:

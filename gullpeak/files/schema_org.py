@@ -182,14 +182,14 @@ def _guess(keys: dict[str, float | None]) -> tuple[School, Base, str | None, Fam
     """How a recipe from elsewhere is taken: its school and base, and the words that say so."""
     roles = {INGREDIENTS[k].role: k for k in keys}
     if "egg-white" in keys:
-        return "french", "white", None, "toppings", "Taken as a French meringue foam: choose its school and shape on the sheet."
+        return "french", "white", None, "toppings", "Read as a French meringue foam: choose its school and shape on the sheet."
     if "egg-yolk" in keys and "fat" not in roles:
-        return "sabayon", "yolk", None, "sabayons", "Taken as a sabayon: check its target temperature."
+        return "sabayon", "yolk", None, "sabayons", "Read as a sabayon: check its target temperature."
     if "egg-yolk" in keys or ("whole-egg" in keys and "flour" not in roles):
         base: Base = "yolk" if "egg-yolk" in keys else "whole egg"
-        return "curd", base, None, "curds", "Taken as a curd: check its target temperature."
+        return "curd", base, None, "curds", "Read as a curd: check its target temperature."
     if "whole-egg" in keys:
-        return "sponge", "whole egg", None, "pastry", "Taken as a whisked sponge."
+        return "sponge", "whole egg", None, "pastry", "Read as a whisked sponge."
     for school, role, family in (
         ("short pastry", "flour", "pastry"),
         ("whipped cream", "cream", "creams"),
@@ -197,10 +197,8 @@ def _guess(keys: dict[str, float | None]) -> tuple[School, Base, str | None, Fam
         ("mix", "nuts", "mixes"),
     ):
         if role in roles:
-            return school, "other", roles[role], family, f"Taken as {told(METHODS[school].name).lower()}: change it on the sheet."  # type: ignore[return-value]
-    raise UnreadableError(
-        Trouble(where="recipeIngredient", says=written("nothing in it that a meringue, cream, fruit or pastry could rest on"))
-    )
+            return school, "other", roles[role], family, f"Read as {told(METHODS[school].name).lower()}: change it on the sheet."  # type: ignore[return-value]
+    raise UnreadableError(Trouble(where="recipeIngredient", says=written("no egg, cream, fruit or flour in it to start from")))
 
 
 def read(content: Any, habits: Habits) -> Read:
@@ -209,7 +207,7 @@ def read(content: Any, habits: Habits) -> Read:
     name = _text(found.get("name")).strip()
     if EXACT in found:
         try:
-            return Read(recipe=Recipe.model_validate(found[EXACT]), taken=("read exactly, as it was written out",))
+            return Read(recipe=Recipe.model_validate(found[EXACT]), taken=("read exactly, as it was exported",))
         except ValidationError as error:
             raise UnreadableError(
                 *(Trouble(where=f"{EXACT}.{where}", says=says) for where, says in refusal.fields(error))
@@ -218,7 +216,7 @@ def read(content: Any, habits: Habits) -> Read:
     if not name:
         raise UnreadableError(Trouble(where="name", says=written("the recipe has no name")))
     if not isinstance(lines, list) or not lines or not all(isinstance(line, str) for line in lines):
-        raise UnreadableError(Trouble(where="recipeIngredient", says=written("there is no list of what goes in")))
+        raise UnreadableError(Trouble(where="recipeIngredient", says=written("it lists no ingredients")))
     if len(lines) > MOST_LINES:
         raise UnreadableError(Trouble(where="recipeIngredient", says=written(f"{len(lines)} lines: at most {MOST_LINES}")))
     grams: dict[str, float | None] = {}

@@ -246,7 +246,9 @@ def remove_demo(path: Path) -> None:
     if not path.exists():
         return
     if not is_demo(path):
-        raise DataTroubleError("no folder", f"{path} holds data that is no demo's, and stays. Give another folder with --data.")
+        raise DataTroubleError(
+            "no folder", f"{path} holds a kitchen’s own data, which is never overwritten. Give another folder with --data."
+        )
     for end in ("-wal", "-shm", ""):
         path.with_name(path.name + end).unlink(missing_ok=True)
 

@@ -154,7 +154,7 @@ class Devices:
             process = Process.model_validate_json(batch.process)
             unit = UNITS[device.kind]  # type: ignore[index]
             if process.watch(watch) is None:
-                raise AttachError(f"this batch follows nothing called “{watch}”: attach it at a step that is followed")
+                raise AttachError(f"this batch measures nothing called “{watch}”: attach it at a step with a probe or a scale")
             if unit == "g" and not any(a.trace and a.unit == "g" for x in process.steps if x.watch == watch for a in x.asks):
                 raise AttachError("nothing is weighed at this step: attach a probe")
             if batch.finished_at is not None:
@@ -262,9 +262,9 @@ def _doubt(reading: DeviceReading, unit: str, watch: Watch | None, row: Attachme
     if reading.at < row.since - timedelta(seconds=5):
         return "from before it was attached here"
     if row.until is not None and reading.at > row.until + timedelta(seconds=5):
-        return "from after it was taken off"
+        return "from after it was detached"
     if unit == "g":
-        return None if -50 <= reading.value <= MOST_G else f"{reading.value:g} g is no pan: give −50 to {MOST_G:g} g"
+        return None if -50 <= reading.value <= MOST_G else f"{reading.value:g} g cannot be a pan: give −50 to {MOST_G:g} g"
     least, most = (watch.least_c, watch.most_c) if watch else (-50.0, 320.0)
     if not least <= reading.value <= most:
         return f"{reading.value:g} °C cannot be in {(book.text(watch.title) if watch else 'this step').lower()}: {least:g} to {most:g} °C is counted"

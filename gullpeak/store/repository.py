@@ -303,7 +303,7 @@ def enter_batch(s: Session, batch: BatchRecord) -> None:
 def check_same(field: str, kept: object, sent: object) -> None:
     """Raise ConflictError where what has an id is not what was sent with it."""
     if kept != sent:
-        raise ConflictError(field, "something else was kept under this id before: it was not written over, and this was not kept")
+        raise ConflictError(field, "another entry has this id already: it stays, and this one was not kept")
 
 
 @lru_cache(maxsize=2048)

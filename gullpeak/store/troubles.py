@@ -11,8 +11,8 @@ TroubleKind = Literal[
 ]
 
 SAYS: dict[TroubleKind, str] = {
-    "full": "The disk is full, so nothing new can be kept. Make room on it; this goes on by itself then.",
-    "locked": "Another program holds the data file. Close it; this goes on by itself then.",
+    "full": "The disk is full, so nothing new can be saved. Make room on it: saving goes on by itself.",
+    "locked": "Another program holds the data file. Close it: saving goes on by itself.",
     "read-only": "The data file cannot be written to. Give Gull Peak the right to write it.",
     "unreadable": "The disk does not answer as it should. Check the disk and its cable, then start Gull Peak again.",
     "corrupt": "The data file is damaged. Stop Gull Peak and bring the last copy back with: gullpeak restore FILE",

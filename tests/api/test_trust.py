@@ -233,7 +233,7 @@ def test_a_list_goes_on_without_the_one_that_cannot_be_worked_out(client: TestCl
 
 
 def test_done_before_the_open_step_begins(client: TestClient):
-    """A nest in the fan, 118 for 70 min, 118 till done, off 45 ajar: marshmallow is there before the second step."""
+    """A nest in the fan, 118 for 70 min, 118 until done, off 45 ajar: marshmallow is there before the second step."""
     steps = [
         {"kind": "heat", "set_c": 118, "minutes": 70, "door": "shut"},
         {"kind": "heat", "set_c": 118, "minutes": None, "door": "shut"},

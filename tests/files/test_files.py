@@ -66,7 +66,7 @@ def test_ten_megabytes_are_read_and_one_more_is_not():
     whole = json.dumps(packed("gorse-pie"))
     full = whole[:-1] + " " * (MOST_BYTES - len(whole.encode())) + "}"
     assert len(incoming.read(full.encode(), HABITS, {}).entries) == 4
-    assert troubles(full.encode() + b" ") == [("file", "it is 10.0 MB: at most 10 MB can be read; bring it in parts")]
+    assert troubles(full.encode() + b" ") == [("file", "it is 10.0 MB: at most 10 MB can be read; import it in parts")]
 
 
 def test_brackets_inside_text_are_no_depth():
@@ -97,7 +97,7 @@ def test_every_wrong_place_of_an_archive_is_named_and_nothing_half_comes():
     lacking = packed("gorse-pie")
     del lacking["recipes"]["gale-foam"]
     assert troubles(json.dumps(lacking).encode()) == [
-        ("products.gorse-pie.parts.2.of", "the part “gale-foam” is not in this file: bring it too")
+        ("products.gorse-pie.parts.2.of", "the part “gale-foam” is not in this file: export it with the product")
     ]
 
 

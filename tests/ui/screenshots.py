@@ -84,7 +84,7 @@ def days(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     assert box is not None
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     page.get_by_role("button", name="5 min later").click()
-    page.get_by_role("button", name="Let go here").wait_for()
+    page.get_by_role("button", name="Put it here").wait_for()
     page.wait_for_timeout(900)
     shoot("day-held")
     page.keyboard.press("Escape")

@@ -42,7 +42,7 @@ def test_a_tray_weighed_three_times_calibrates_its_oven(page: Page, served: Serv
     use = page.get_by_role("button", name=re.compile(r"^Use 1\.\d\d"))
     used = use.inner_text().removeprefix("Use ")
     use.click()
-    scale = page.get_by_label("Dries, × the model").first
+    scale = page.get_by_label("Drying speed, × predicted").first
     expect(scale).to_have_value(re.compile(rf"^{re.escape(used.rstrip('0'))}"))
     page.get_by_role("button", name=re.compile("^Put back 1")).click()
     expect(scale).to_have_value("1")

@@ -84,14 +84,14 @@ def test_a_step_is_moved_by_hand_and_by_key_and_says_what_it_breaks_first(page: 
     page.keyboard.press("-")
     page.keyboard.press("-")
     expect(panel).to_contain_text("Held at")
-    expect(panel.get_by_role("button", name="Let go here")).to_be_enabled(timeout=PATIENCE)
+    expect(panel.get_by_role("button", name="Put it here")).to_be_enabled(timeout=PATIENCE)
     page.keyboard.press("Enter")
     expect(page.get_by_role("region", name="A plan beside the one in force")).to_be_visible(timeout=PATIENCE)
     view = day_of(served, page, of)
     assert [lock["step"] for lock in view["record"]["day"]["locks"]] == ["fog-horns/dust/separate"]
     held = next(s for t in view["beside"]["threads"] for s in t["steps"] if s["step"] == "fog-horns/dust/separate")
     assert datetime.fromisoformat(held["start"]) == datetime.fromisoformat(view["record"]["day"]["locks"][0]["start"])
-    page.get_by_role("button", name="Keep the old one").click()
+    page.get_by_role("button", name="Keep the old plan").click()
     expect(page.get_by_role("region", name="A plan beside the one in force")).to_be_hidden()
 
 
@@ -111,7 +111,7 @@ def test_a_day_under_way_one_step_late_and_the_new_plan_followed(page: Page, ser
     beside = page.get_by_role("region", name="A plan beside the one in force")
     expect(beside).to_be_visible(timeout=PATIENCE)
     was = day_of(served, page, of)
-    beside.get_by_role("button", name="Take it").click()
+    beside.get_by_role("button", name="Use this plan").click()
     expect(beside).to_be_hidden()
     now = day_of(served, page, of)
     assert now["beside"] is None
@@ -155,15 +155,15 @@ def test_two_tablets_hold_the_same_step(browser: Browser, page: Page, served: Se
             tablet.locator("[data-step='fog-horns/fill']").wait_for()
             choose(tablet, "fog-horns/fill")
             tablet.get_by_role("button", name="5 min earlier").click()
-        page.get_by_role("button", name="Let go here").click()
+        page.get_by_role("button", name="Put it here").click()
         expect(page.get_by_role("region", name="The chosen step")).not_to_contain_text("Held at", timeout=PATIENCE)
-        second.get_by_role("button", name="Let go here").click()
+        second.get_by_role("button", name="Put it here").click()
         panel = second.get_by_role("region", name="The chosen step")
         expect(panel.get_by_role("alert")).to_contain_text("Another tablet changed this day", timeout=PATIENCE)
         expect(panel).to_contain_text("Held at")  # nothing it held is lost
         panel.get_by_role("button", name="Fetch it").click()
         expect(panel.get_by_role("alert")).to_be_hidden()
-        panel.get_by_role("button", name="Let go here").click()
+        panel.get_by_role("button", name="Put it here").click()
         expect(panel).not_to_contain_text("Held at", timeout=PATIENCE)
     finally:
         other.close()
@@ -174,12 +174,12 @@ def test_egg_is_written_down(page: Page, served: Served):
     page.get_by_role("heading", name="Eggs", level=1).wait_for()
     page.get_by_label("What happened").select_option("freed")
     page.get_by_label("Grams").fill("143")
-    page.get_by_label("From or for").fill("from the tasting")
+    page.get_by_label("Note").fill("from the tasting")
     page.get_by_role("button", name="Write it down").click()
     expect(page.get_by_role("region", name="Whites")).to_contain_text("from the tasting")
     page.get_by_label("What happened").select_option("drawn")
     tub = page.locator("option", has_text="from the tasting").get_attribute("value")
-    page.get_by_label("Of which").select_option(tub)
+    page.get_by_label("Which lot").select_option(tub)
     page.get_by_label("Grams").fill("900")
     page.get_by_role("button", name="Write it down").click()
     expect(page.get_by_role("alert")).to_contain_text("143 g are left")
@@ -260,12 +260,12 @@ def test_what_is_written_wrong_is_said_there_and_nothing_typed_is_lost(page: Pag
     assert put.ok
     page.get_by_label("Notes for the day").fill("mine")
     page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_text("Somebody saved version")).to_be_visible()
+    expect(page.get_by_text("Somebody else saved version")).to_be_visible()
     assert page.get_by_label("Notes for the day").input_value() == "mine"
-    page.get_by_role("button", name="Keep mine on top").click()
+    page.get_by_role("button", name="Save mine over it").click()
     with page.expect_response(lambda r: r.request.method == "PUT" and r.ok):
         page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_text("Somebody saved version")).to_be_hidden()
+    expect(page.get_by_text("Somebody else saved version")).to_be_hidden()
     assert day_of(served, page, of)["record"]["day"]["notes"] == "mine"
 
 

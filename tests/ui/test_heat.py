@@ -55,7 +55,7 @@ def begin(page: Page, served: Served, recipe: str, until_step: str, ring: str | 
     if ring is not None:
         if page.locator("[data-station=heat] > button").count():
             page.locator("[data-station=heat] > button").click()
-        before = page.get_by_role("button", name=re.compile("^Minutes: weakest")).inner_text()
+        before = page.get_by_role("button", name=re.compile("^Minutes, a rough guide")).inner_text()
         page.get_by_label("Burner").select_option(ring)
         page.wait_for_function("was => ![...document.querySelectorAll('button')].some(b => b.innerText === was)", arg=before)
     page.get_by_role("button", name="Start the batch").click()
@@ -81,7 +81,7 @@ def test_an_italian_batch_from_pan_to_log_by_the_probe(page: Page, served: Serve
     expect(button).to_contain_text("hold: the sign is not there yet")
     page.get_by_role("button", name="Attach Red probe").click()
     expect(page.get_by_test_id("now")).to_contain_text(re.compile(r"\d\d\.\d"), timeout=20_000)
-    expect(page.get_by_text(re.compile(r"this ring gives the pan \d+ W"))).to_be_visible(timeout=20_000)
+    expect(page.get_by_text(re.compile(r"this burner gives the pan about \d+ W"))).to_be_visible(timeout=20_000)
 
     served.pace(BY_EYE)
     page.reload()

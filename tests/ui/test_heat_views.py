@@ -96,7 +96,7 @@ def test_a_refusal_nobody_waited_for_is_kept_until_it_is_read(page: Page, served
     expect(told).to_contain_text("from -30 to 120 °C")
     page.reload()
     expect(told).to_be_visible()
-    told.get_by_role("button", name="Drop it").click()
+    told.get_by_role("button", name="Discard it").click()
     expect(told).to_have_count(0)
 
 

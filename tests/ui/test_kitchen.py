@@ -35,7 +35,7 @@ def save(page: Page) -> None:
         ("Heats, °C a minute", "0", "from 1 to 60"),
         ("Tray slots", "2.5", "a whole number"),
         ("Air changed, m³/h", "many", "from 0.2 to 200"),
-        ("Dries, × the model", "", "from 0.3 to 3"),
+        ("Drying speed, × predicted", "", "from 0.3 to 3"),
         ("Altitude, m", "9000", "from -400 to 5000"),
         ("Room, °C", "-5", "from 0 to 45"),
         ("Yolks that break, %", "NaN", "from 0 to 50"),
@@ -99,9 +99,9 @@ def test_somebody_else_saved_meanwhile(kitchen: Page, served: Served):
     assert kitchen.request.put(f"{served.url}/api/kitchen", data=theirs, headers={"If-Match": f'"{now["version"]}"'}).ok
     write(kitchen, "Room, °C", "25")
     kitchen.get_by_role("button", name="Save the kitchen").click()
-    expect(kitchen.get_by_role("alert")).to_contain_text("Somebody saved a newer version")
+    expect(kitchen.get_by_role("alert")).to_contain_text("Somebody else saved a newer version")
     expect(kitchen.get_by_label("Room, °C")).to_have_value("25")
-    kitchen.get_by_role("button", name="Take theirs").click()
+    kitchen.get_by_role("button", name="Use theirs").click()
     expect(kitchen.get_by_role("heading", name="Their kitchen")).to_be_visible()
 
 

@@ -64,7 +64,7 @@ def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, ser
     page.get_by_role("button", name=re.compile("Do you remember")).click()
     before = why.inner_text()
     page.get_by_role("button", name="filled", exact=False).first.or_(page.get_by_role("button", name="open", exact=True)).first.click()
-    expect(page.get_by_text(re.compile("told afterwards"))).to_be_visible()
+    expect(page.get_by_text(re.compile("added afterwards"))).to_be_visible()
     expect(why).not_to_have_text(before)
 
     # On the sheet at its station, and at its step of the next batch.

@@ -121,7 +121,7 @@ def test_bad_input_says_so_at_its_field_and_keeps_what_was_typed(page: Page, ser
     field.press("Enter")
     expect(page.get_by_label("Set", exact=True)).to_have_value("120 °C")
     expect(page.get_by_label("Air")).to_have_value("still")
-    expect(page.get_by_text("Read so: gas ½ is 120 °C conventional")).to_be_visible()
+    expect(page.get_by_text("Read as: gas ½ is 120 °C conventional")).to_be_visible()
     page.keyboard.press("Escape")
     page.locator("[data-station=weigh] > button").click()
     amount = page.get_by_label("Amount of caster sugar")
@@ -147,7 +147,7 @@ def test_a_stale_edit_shows_both(page: Page, served: Served):
     page.get_by_label("School").select_option("all-in-one")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("alert")).to_contain_text("Gannet kisses, theirs")
-    page.get_by_role("button", name="Keep mine on top").click()
+    page.get_by_role("button", name="Save mine over it").click()
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("version 3")).to_be_visible()
 

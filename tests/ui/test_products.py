@@ -91,11 +91,11 @@ def test_jackets_with_one_core_short(page: Page, served: Served):
     expect(page.get_by_text("Vanilla cores is enough for 7 of 8: it limits the rest.")).to_be_visible()
     expect(page.get_by_label("Left over", exact=True)).to_contain_text(re.compile(r"1 piece\s*Thin sponge round"))
     page.get_by_role("button", name=re.compile("Serve 7")).click()
-    expect(page.get_by_label("Portions")).to_have_value("7")
+    expect(page.get_by_label("Portions", exact=True)).to_have_value("7")
     expect(page.get_by_text("it limits the rest")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
-    page.get_by_role("button", name="1 more are made").click()
-    expect(page.get_by_label("Portions")).to_have_value("8")
+    page.get_by_role("button", name="Make 1 more").click()
+    expect(page.get_by_label("Portions", exact=True)).to_have_value("8")
     expect(page.get_by_text("it limits the rest")).to_have_count(0)
 
 
@@ -115,9 +115,9 @@ def test_a_product_goes_into_an_empty_app_with_the_same_figures(page: Page, serv
     own = page.context.new_page()
     own.goto(f"{empty.url}/recipes")
     expect(own.get_by_text("No recipe yet")).to_be_visible()
-    own.get_by_label("File to bring in").set_input_files(file)
+    own.get_by_label("File to import").set_input_files(file)
     expect(own.get_by_test_id("incoming")).to_contain_text("Signal tartlets, torched")
-    own.get_by_label(re.compile("Take its kitchen too")).check()
+    own.get_by_label(re.compile("Use its kitchen too")).check()
     own.get_by_role("button", name="Keep these").click()
     own.get_by_role("link", name="Signal tartlets, torched").first.click()
     own.get_by_test_id("line").wait_for()
@@ -132,19 +132,19 @@ def test_a_file_that_cannot_be_read_says_where_and_html_is_text(page: Page, serv
     page.goto(f"{served.url}/recipes")
     broken = tmp_path / "broken.json"
     broken.write_text('{\n "a": ')
-    page.get_by_label("File to bring in").set_input_files(broken)
+    page.get_by_label("File to import").set_input_files(broken)
     expect(page.get_by_role("alert")).to_contain_text("line 2, column")
     nasty = tmp_path / "nasty.json"
     nasty.write_text('{"@type": "Recipe", "name": "<img src=x onerror=alert(1)> foam", "recipeIngredient": ["4 egg whites", "200 g caster sugar", "<b>2</b> g salt"]}')
-    page.get_by_label("File to bring in").set_input_files(nasty)
+    page.get_by_label("File to import").set_input_files(nasty)
     expect(page.get_by_test_id("incoming")).to_contain_text("<img src=x onerror=alert(1)> foam")
-    page.get_by_role("button", name="Leave it").click()
+    page.get_by_role("button", name="Cancel").click()
     expect(page.get_by_test_id("incoming")).to_have_count(0)
 
 
 def test_a_portion_is_held_back_and_its_label_says_what_is_in_it(page: Page, served: Served):
     open_product(page, served.url, "landing-pavlova-filled", "assemble")
-    page.get_by_label("before", exact=True).select_option("cream")
+    page.get_by_label("Part to leave out", exact=True).select_option("cream")
     expect(page.get_by_text(re.compile("Then in it: egg;"))).to_be_visible()
     page.get_by_role("button", name=re.compile("^Label")).click()
     label = page.get_by_role("article", name="Label")
@@ -160,13 +160,13 @@ def test_a_product_is_begun_built_and_mended(page: Page, served: Served):
     page.goto(f"{served.url}/recipes")
     page.get_by_label("New product").select_option("filled shell")
     page.get_by_test_id("line").wait_for()
-    page.get_by_label("from the book").select_option("rasp-coulis")
+    page.get_by_label("Recipe from the book").select_option("rasp-coulis")
     expect(page.get_by_test_id("lines")).to_contain_text("Raspberry coulis")
     press_part(page, "Raspberry coulis")
-    page.get_by_role("button", name="Take it out").click()
+    page.get_by_role("button", name="Remove this part").click()
     expect(page.get_by_test_id("lines")).not_to_contain_text("Raspberry coulis")
-    page.get_by_label("Portions").fill("0")
-    page.get_by_label("Portions").press("Enter")
+    page.get_by_label("Portions", exact=True).fill("0")
+    page.get_by_label("Portions", exact=True).press("Enter")
     expect(page.get_by_text("Write a whole number, at least 1")).to_be_visible()
     own = page.url.rsplit("/", 1)[1]
     kept = httpx.get(f"{served.url}/api/products/{own}").json()["product"]
@@ -185,7 +185,7 @@ def test_every_kind_of_product_can_be_begun_from_the_book(page: Page, served: Se
     page.get_by_test_id("line").wait_for()
     expect(page.get_by_text(re.compile("first hand to plate"))).to_be_visible()
     page.keyboard.press("2")
-    expect(page.get_by_label("Put together as")).to_have_value(kind)
+    expect(page.get_by_label("Assembled as")).to_have_value(kind)
     expect(page.get_by_role("img", name=re.compile("cut through, to scale"))).to_be_visible()
 
 
@@ -194,9 +194,9 @@ def test_a_product_is_put_together_another_way(page: Page, served: Served):
     page.get_by_label("New product").select_option("filled shell")
     page.get_by_test_id("line").wait_for()
     page.keyboard.press("2")
-    page.get_by_label("Put together as").select_option("glass")
+    page.get_by_label("Assembled as").select_option("glass")
     expect(page.get_by_label("Glass, inside diameter")).to_have_value("68")
-    page.get_by_label("Stands in the book under").select_option("glasses")
+    page.get_by_label("Group in the book").select_option("glasses")
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("version 2", exact=False)).to_be_visible()
     own = page.url.rsplit("/", 1)[1]
@@ -204,9 +204,9 @@ def test_a_product_is_put_together_another_way(page: Page, served: Served):
     assert (kept["assembly"]["kind"], kept["family"]) == ("glass", "glasses")
     page.get_by_role("button", name=re.compile("^Parts")).click()
     page.get_by_test_id("lines").get_by_role("button").first.click()
-    page.get_by_label("as", exact=True).select_option("topping")
-    page.get_by_label("Put together as").wait_for(state="detached")
-    expect(page.get_by_label("as", exact=True)).to_have_value("topping")
+    page.get_by_label("Role", exact=True).select_option("topping")
+    page.get_by_label("Assembled as").wait_for(state="detached")
+    expect(page.get_by_label("Role", exact=True)).to_have_value("topping")
 
 
 def test_an_empty_book_says_what_a_product_needs_first(page: Page, empty: Served):

@@ -23,14 +23,14 @@ def test_two_tablets_change_the_same_product_and_neither_is_lost(page: Page, ser
     expect(other.get_by_text("version 2", exact=False)).to_be_visible()
     write(page, "Swirl above the mouth", "10")
     page.get_by_role("button", name="Save").click()
-    expect(page.get_by_role("alert")).to_contain_text("Yours is still here")
+    expect(page.get_by_role("alert")).to_contain_text("Your changes are still here")
     expect(page.get_by_label("Swirl above the mouth")).to_have_value("10")
-    page.get_by_role("button", name="Keep mine on top").click()
+    page.get_by_role("button", name="Save mine over it").click()
     page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("version 3", exact=False)).to_be_visible()
     write(other, "Mouth, inside diameter", "44")
     other.get_by_role("button", name="Save").click()
-    other.get_by_role("button", name="Take theirs").click()
+    other.get_by_role("button", name="Use theirs").click()
     expect(other.get_by_label("Swirl above the mouth")).to_have_value("10")
     other.close()
 
@@ -42,7 +42,7 @@ def test_a_file_that_is_nearly_here_shows_what_differs(page: Page, served: Serve
     file = tmp_path / "near.json"
     file.write_text(json.dumps(book))
     page.goto(f"{served.url}/recipes")
-    page.get_by_label("File to bring in").set_input_files(file)
+    page.get_by_label("File to import").set_input_files(file)
     incoming = page.get_by_test_id("incoming")
     expect(incoming).to_contain_text("Nearly the same is here: Lamp-room chocolate sabayon")
     expect(incoming).to_contain_text("Caster sugar: 0.9 here, 1.1 in the file")
@@ -60,7 +60,7 @@ def test_a_file_that_is_nearly_here_shows_what_differs(page: Page, served: Serve
 def test_the_keeping_table_and_prices_of_the_kitchen_reach_the_label(page: Page, served: Served):
     page.goto(f"{served.url}/kitchen")
     page.get_by_text(re.compile(r"^\d+ rows$")).click()
-    page.get_by_role("button", name="Take out Meringue pie", exact=True).click()
+    page.get_by_role("button", name="Remove Meringue pie", exact=True).click()
     page.get_by_label("Source of Mousse pie").fill("")
     page.get_by_label("Source of Mousse pie").press("Enter")
     expect(page.get_by_text("Say where the figure comes from")).to_be_visible()
@@ -76,7 +76,7 @@ def test_the_keeping_table_and_prices_of_the_kitchen_reach_the_label(page: Page,
     page.goto(f"{served.url}/kitchen")
     page.get_by_text(re.compile(r"^\d+ rows$")).click()
     page.get_by_label("Put back").select_option("pie")
-    expect(page.get_by_role("button", name="Take out Meringue pie", exact=True)).to_be_visible()
+    expect(page.get_by_role("button", name="Remove Meringue pie", exact=True)).to_be_visible()
 
 
 def test_a_product_by_keyboard_alone(page: Page, served: Served):
@@ -133,7 +133,7 @@ def test_a_part_is_changed_for_another_and_its_amount_said(page: Page, served: S
     expect(page.get_by_test_id("lines")).to_contain_text("270 ml")
     page.get_by_label("How much").select_option("g")
     expect(page.get_by_test_id("lines")).to_contain_text("270 g")
-    page.get_by_label("for each").select_option("portion")
+    page.get_by_label("Per", exact=True).select_option("portion")
     write(page, "Amount, g", "-3")
     expect(page.get_by_text("Write a number")).to_be_visible()
 

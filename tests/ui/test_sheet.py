@@ -101,7 +101,7 @@ def test_too_much_sugar_shows_its_ways_out_and_icing_folded_last_helps(page: Pag
     expect(page.locator("[data-station=sugar] svg").first).to_have_attribute("aria-label", re.compile("cannot"))
     page.get_by_role("button", name=re.compile("Split off a part")).click()
     expect(page.get_by_role("slider")).to_have_count(2)
-    expect(page.get_by_label("Goes in").nth(1)).to_have_value("folded last")
+    expect(page.get_by_label("When it goes in").nth(1)).to_have_value("folded last")
 
 
 def test_school_of_hot_water_brings_its_water_and_other_times(page: Page, served: Served):
@@ -149,9 +149,9 @@ def test_the_cut_piece_follows_the_moment(page: Page, served: Served):
     open_sheet(page, served, "landing-pavlova", "dry")
     moment = page.get_by_label("Look at another moment")
     moment.fill("0")
-    expect(page.get_by_text(re.compile("cut at 0 min: core 3\\d % water, raw"))).to_be_visible()
+    expect(page.get_by_text(re.compile("After 0 min: .* raw core \\(3\\d % water\\)"))).to_be_visible()
     moment.fill("120")
-    expect(page.get_by_text(re.compile("cut at 2 h.*set; shell"))).to_be_visible()
+    expect(page.get_by_text(re.compile("After 2 h.*, set core"))).to_be_visible()
 
 
 def test_textures_want_other_times_and_a_fixed_time_can_be_too_short(page: Page, served: Served):
@@ -160,11 +160,11 @@ def test_textures_want_other_times_and_a_fixed_time_can_be_too_short(page: Page,
     soft = heat.inner_text()
     page.get_by_label("Texture").select_option("crisp")
     expect(heat).not_to_have_text(soft)
-    page.get_by_label("for", exact=True).last.fill("20 min")
-    page.get_by_label("for", exact=True).last.press("Enter")
+    page.get_by_label("Time", exact=True).last.fill("20 min")
+    page.get_by_label("Time", exact=True).last.press("Enter")
     expect(page.get_by_text(re.compile("Too short: it is not crisp"))).to_be_visible()
-    page.get_by_label("for", exact=True).last.fill("till done")
-    page.get_by_label("for", exact=True).last.press("Enter")
+    page.get_by_label("Time", exact=True).last.fill("until done")
+    page.get_by_label("Time", exact=True).last.press("Enter")
     expect(page.get_by_text(re.compile("Too short"))).to_have_count(0)
 
 
@@ -172,9 +172,9 @@ def test_oven_steps_are_added_and_taken_away(page: Page, served: Served):
     open_sheet(page, served, "wicket-kisses", "dry")
     page.get_by_label("Add a step").select_option("heat")
     expect(page.get_by_label("Set", exact=True)).to_have_value("98 °C")
-    expect(page.get_by_label("for", exact=True)).to_have_count(2)
+    expect(page.get_by_label("Time", exact=True)).to_have_count(2)
     page.get_by_role("button", name=re.compile("remove", re.I)).first.click()
-    expect(page.get_by_label("for", exact=True)).to_have_count(1)
+    expect(page.get_by_label("Time", exact=True)).to_have_count(1)
     page.get_by_label("Oven", exact=True).select_option("range")
     expect(page.get_by_text("Old range has no fan.")).to_be_visible()
 

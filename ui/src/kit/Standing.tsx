@@ -41,7 +41,7 @@ export function Standing() {
             Send it again
           </button>
           <button type="button" className="min-h-11 underline" onClick={() => dropRefused(entry)}>
-            Drop it
+            Discard it
           </button>
         </p>
       ))}

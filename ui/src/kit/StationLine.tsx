@@ -101,7 +101,7 @@ export const loud = (remarks: readonly { severity: string }[]) =>
 export function NotWorkedOut({ refused, again }: { refused: Refused; again: () => void }) {
   return (
     <p role="alert" className="border-l-4 border-deep bg-surface p-2 pl-3 text-s">
-      <b>Not worked out:</b> {refused.errors[0]?.says ?? refused.message} The figures below are those before.{" "}
+      <b>Not worked out:</b> {refused.errors[0]?.says ?? refused.message} The figures below are from before this change.{" "}
       {refused.offline && (
         <button type="button" className="min-h-11 underline" onClick={again}>
           Try again

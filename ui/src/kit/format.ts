@@ -8,6 +8,12 @@ export function minutes(value: number): string {
   return `${Math.floor(whole / 60)} h${rest ? ` ${String(rest).padStart(2, "0")}` : ""}`;
 }
 
+/** Why eggs go over a cup: what one bowl risks of so many, and what cups cost. */
+export function overCups(breakage: { eggs: number; lose_all_in_bowl: number; lost_over_cups: number }): string {
+  if (breakage.eggs < 2) return "Crack into a cup.";
+  return `Crack into a cup: in one bowl there is a ${(100 * breakage.lose_all_in_bowl).toFixed(0)} % chance of losing all ${breakage.eggs}; with cups expect to lose ${breakage.lost_over_cups.toFixed(1)}.`;
+}
+
 /** A number with as many digits as it deserves at an arm's length. */
 function digits(value: number): string {
   const size = Math.abs(value);

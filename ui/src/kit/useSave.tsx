@@ -22,7 +22,7 @@ export function useSave<R extends { version: number }>(
   };
 }
 
-/** Somebody saved meanwhile: both are still there. */
+/** Somebody else saved first: both are still there. */
 export function Meanwhile({
   version,
   name,
@@ -37,13 +37,13 @@ export function Meanwhile({
   return (
     <div role="alert" className="mt-2 flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
       <p className="text-s">
-        Somebody saved version {version} meanwhile{name}. Yours is still here.
+        Somebody else saved version {version}{name}. Your changes are still here.
       </p>
       <button type="button" className="press" onClick={keepMine}>
-        Keep mine on top
+        Save mine over it
       </button>
       <button type="button" className="press" onClick={takeTheirs}>
-        Take theirs
+        Use theirs
       </button>
     </div>
   );

@@ -58,7 +58,7 @@ function Now({ watching: w }: { watching: Watching }) {
       !w.reached &&
       `${w.water_to_go_g.toFixed(0)} g water to go`,
     w.power_w &&
-      `this ring gives the pan ${(w.power_w[0] as number).toFixed(0)} W (${(w.power_w[1] as number).toFixed(0)} to ${(w.power_w[2] as number).toFixed(0)})`,
+      `this burner gives the pan about ${(w.power_w[0] as number).toFixed(0)} W (${(w.power_w[1] as number).toFixed(0)} to ${(w.power_w[2] as number).toFixed(0)})`,
     w.rate_k_min !== null &&
       w.rate_k_min !== undefined &&
       w.kind !== "syrup" &&
@@ -82,7 +82,7 @@ function Now({ watching: w }: { watching: Watching }) {
       </p>
       {target?.at_s !== null && target?.at_s !== undefined && !w.reached && !w.ended && (
         <p className="text-m">
-          there in <b>{clock(target.at_s - w.now_s)}</b>
+          reached in <b>{clock(target.at_s - w.now_s)}</b>
           {half !== null && (
             <span className="text-quiet">
               {" "}
@@ -129,7 +129,7 @@ function Treated({ watching, egg }: { watching: Watching; egg: BatchTraces["egg"
           ? `${degrees.show(63)} for 15 s was read: for immediate service only.`
           : ""}{" "}
       Local food-safety rules come first.
-      {t.unknown_s > 0 && ` ${clock(t.unknown_s)} without readings count for nothing.`}
+      {t.unknown_s > 0 && ` ${clock(t.unknown_s)} without readings do not count.`}
     </p>
   );
 }
@@ -243,7 +243,7 @@ function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: B
                 disabled={attach.isPending || detach.isPending}
                 onClick={() => (here ? detach.mutate(device.id) : attach.mutate(device.id))}
               >
-                {here ? `Take ${device.name} off` : `Attach ${device.name}`}
+                {here ? `Detach ${device.name}` : `Attach ${device.name}`}
               </button>
             </li>
           );

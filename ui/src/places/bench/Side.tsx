@@ -78,7 +78,7 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
       )}
       {state.must_be_ready.length > 0 && (
         <p className="text-m">
-          <span className="text-s text-quiet">must be ready next: </span>
+          <span className="text-s text-quiet">have ready next: </span>
           <b>{state.must_be_ready.join(", ")}</b>
         </p>
       )}
@@ -114,7 +114,7 @@ function TimerLine({ timer, now }: { timer: Timer; now: number }) {
         aria-label={`${timer.title}: ${left > 0 ? `${Math.ceil(left / 60)} minutes left` : "look now"}`}
       >
         <span className="min-w-0 text-m">{timer.title}</span>
-        <span className="text-l font-bold">{left > 0 ? clock(left) : `look now, ${minutes(-left / 60)} over`}</span>
+        <span className="text-l font-bold">{left > 0 ? clock(left) : `look now, ${minutes(-left / 60)} late`}</span>
         <span className="w-full text-s text-quiet">
           started {time(timer.started)}, {minutes(timer.minutes)} in all
         </span>

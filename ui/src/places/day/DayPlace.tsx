@@ -368,11 +368,11 @@ function Planned({
 
 const LEGEND: readonly (readonly [string, string])[] = [
   ["hands", "M2 3h10v14h-10z"],
-  ["under an eye", "M2 3h10v14h-10z"],
+  ["watched", "M2 3h10v14h-10z"],
   ["oven", "M3 3v14M11 3v14"],
   ["off or ajar", "M3 3v14M11 3v14"],
   ["cold", "M4 3v14M10 3v14"],
-  ["may last longer", "M7 3v14"],
+  ["may take longer", "M7 3v14"],
 ];
 
 function Legend() {

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { dayListQuery } from "../../api/queries";
+import { overCups } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
 
 const grams = (g: number | null | undefined) =>
@@ -37,10 +38,7 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
                 Eggs
               </th>
               <td className="text-right">{eggs.cracked}</td>
-              <td className="pl-4 text-s">
-                {eggs.cracked} to crack; into one bowl {(100 * eggs.breakage.lose_all_in_bowl).toFixed(0)} % to lose
-                all, over cups {eggs.breakage.lost_over_cups.toFixed(1)} eggs
-              </td>
+              <td className="pl-4 text-s">{overCups(eggs.breakage)}</td>
             </tr>
             {list.items.map((item) => (
               <tr key={item.key} className="border-b border-hairline align-top">
@@ -56,7 +54,7 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
                 </td>
                 <td className="pl-4 text-s">
                   {item.packs === null || item.packs === undefined ? item.pack : `${item.packs} × ${item.pack}`}
-                  {item.over_g >= 20 && <span className="text-quiet">, {grams(item.over_g)} over</span>}
+                  {item.over_g >= 20 && <span className="text-quiet">, {grams(item.over_g)} left over</span>}
                   {item.uses.length > 1 && (
                     <span className="block text-quiet">
                       {item.uses.map((u) => `${u.thread} ${grams(u.mass_g)}`).join("; ")}

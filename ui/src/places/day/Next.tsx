@@ -43,7 +43,7 @@ export function Next({
               <span className="block text-s text-quiet">
                 {p.who},{" "}
                 {step.state === "under way" || step.state === "late"
-                  ? `till ${clockOf(step.end)}`
+                  ? `until ${clockOf(step.end)}`
                   : clockOf(step.start)}
               </span>
               <b className="line-clamp-2 text-m leading-tight">{step.title}</b>

@@ -157,7 +157,7 @@ export function Orders({
                 className="min-h-11 text-s underline"
                 onClick={() => setDay({ ...day, orders: day.orders.filter((_, n) => n !== i) })}
               >
-                Take out
+                Remove
               </button>
             </li>
           ))}
@@ -272,7 +272,7 @@ export function Orders({
                 className="min-h-11 text-s underline"
                 onClick={() => setDay({ ...day, shifts: day.shifts.filter((_, n) => n !== i) })}
               >
-                Take out
+                Remove
               </button>
             </li>
           ))}

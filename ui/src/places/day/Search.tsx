@@ -4,7 +4,7 @@ import { minutes } from "../../kit/format";
 import type { DayActions } from "./useDay";
 
 const TERMS: Record<string, string> = {
-  waits: "waiting, dearer the less it keeps",
+  waits: "waiting, most for what keeps least",
   presence: "hands from first to last step",
   "second pair": "work beyond the first pair of hands",
   ovens: "ovens on",
@@ -52,7 +52,7 @@ export function Search({
                   : `Planning, ${planning.stage || "setting out"}: ${planning.seconds.toFixed(1)} of ${planning.of_seconds} s`}
               {planning.aim_min !== null &&
                 planning.aim_min !== undefined &&
-                ` · ${planning.aim_min.toFixed(0)} so far, none can be under ${(planning.bound_min ?? 0).toFixed(0)}`}
+                ` · ${planning.aim_min.toFixed(0)} so far; no plan can score under ${(planning.bound_min ?? 0).toFixed(0)}`}
             </span>
             <button type="button" className="press" onClick={() => actions.stop.mutate()}>
               Stop, keep the best
@@ -72,8 +72,8 @@ export function Search({
             )}
             {plan && !beside && search?.state === "none" && (
               <span role="alert">
-                No plan was found that keeps to this; the one in force stands. Unlock what is held, or hold it
-                elsewhere.
+                No plan was found that keeps to this, so the plan in use stays. Unlock the held step, or hold it at
+                another time.
               </span>
             )}
             {search?.state === "failed" && <span role="alert">There is no new plan: {search.says}.</span>}
@@ -93,7 +93,7 @@ export function Search({
             <b>This plan does not work.</b> {clash.says}
           </p>
           {!clash.proven && <p className="text-s text-quiet">No plan was found in the time; there may still be one.</p>}
-          {clash.offers.length > 0 && <p className="mt-1 text-s">Changes that make it work, the cheapest first:</p>}
+          {clash.offers.length > 0 && <p className="mt-1 text-s">Changes that make it work, the smallest first:</p>}
           <div className="mt-1 flex flex-wrap gap-2">
             {clash.offers.map((offer) => (
               <button
@@ -164,10 +164,10 @@ function Beside({
           {Object.keys(plan.late).length > 0 && <span className="text-spot"> Late: {lateSays(plan)}.</span>}
         </p>
         <button type="button" className="press press-first" onClick={() => actions.take.mutate()}>
-          Take it
+          Use this plan
         </button>
         <button type="button" className="press" onClick={() => actions.leave.mutate()}>
-          Keep the old one
+          Keep the old plan
         </button>
       </div>
       {changes.length > 0 && (
@@ -192,7 +192,7 @@ function Beside({
   );
 }
 
-/** What the plan comes to, what no plan can be under, and what it would not stand. */
+/** What the plan costs, the least any plan could, and the steps with no slack. */
 function Worth({ plan }: { plan: PlanView }) {
   return (
     <details className="min-w-0">
@@ -203,7 +203,7 @@ function Worth({ plan }: { plan: PlanView }) {
       </summary>
       <div className="grid gap-4 py-2 md:grid-cols-2">
         <table className="text-left">
-          <caption className="text-left text-s text-quiet">What it comes to, and what no plan can be under</caption>
+          <caption className="text-left text-s text-quiet">What this plan costs, and the least any plan could</caption>
           <tbody>
             {plan.terms.map((t) => (
               <tr key={t.name} className="border-b border-hairline">
@@ -223,7 +223,7 @@ function Worth({ plan }: { plan: PlanView }) {
             </p>
           ))}
           {plan.weak.length > 0 && (
-            <p className="text-quiet">At the end of its band, each with all later steps shifted:</p>
+            <p className="text-quiet">If one step takes its longest or shortest, with later steps moved along:</p>
           )}
           <ul className="max-h-52 overflow-y-auto" aria-label="Steps with no slack">
             {plan.weak.map((w) => {

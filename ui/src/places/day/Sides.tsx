@@ -25,7 +25,7 @@ export function Heads({
     <div className="relative h-18 border-b border-hairline">
       <p className="absolute left-3 top-2 text-s font-bold">
         Hands
-        <span className="block font-normal text-quiet">pairs at once</span>
+        <span className="block font-normal text-quiet">pairs of hands</span>
       </p>
       {cols.map((c) => (
         <button
@@ -75,7 +75,7 @@ export function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
   const first = plan.hands[0];
   return (
     <g>
-      <title>{plan.free.length ? `Hands free: ${plan.free.length} spells` : "No spell with all hands free"}</title>
+      <title>{plan.free.length ? `Hands free: ${plan.free.length} times` : "No time with all hands free"}</title>
       {Array.from({ length: Math.ceil(most) }, (_, i) => (
         <g key={`pair-${i + 1}`}>
           <line x1={px(i + 1)} x2={px(i + 1)} y1="18" y2={a.height - 6} stroke="var(--color-hairline)" />

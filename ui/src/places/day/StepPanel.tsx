@@ -84,8 +84,8 @@ export function StepPanel(props: {
         </span>
         <span className="block text-s text-quiet">
           {step.slack_min > 0
-            ? `It may slip ${minutes(step.slack_min)} before an order is late.`
-            : "It has no room to slip."}
+            ? `It can start ${minutes(step.slack_min)} late before an order is late.`
+            : "No slack: a late start makes an order late."}
         </span>
       </p>
       {step.says.map((s) => (
@@ -115,7 +115,7 @@ export function StepPanel(props: {
             Held at <b>{clockOf(moving.start)}</b>
           </p>
           <div aria-live="polite" className="text-s">
-            {moving.breaks === undefined && <p className="text-quiet">Looking what it breaks…</p>}
+            {moving.breaks === undefined && <p className="text-quiet">Checking what this breaks…</p>}
             {moving.breaks && moving.breaks.breaks.length === 0 && (
               <p>
                 It breaks nothing
@@ -126,14 +126,14 @@ export function StepPanel(props: {
               <p key={b.says}>{b.says}.</p>
             ))}
             {moving.breaks && moving.breaks.breaks.length > 0 && (
-              <p className="text-quiet">Let go, and the rest is planned again around it.</p>
+              <p className="text-quiet">Put it here, and the rest is planned again around it.</p>
             )}
           </div>
           {moving.stale && (
             <p role="alert" className="text-s">
-              Another tablet changed this day meanwhile.{" "}
+              Another tablet has changed this day.{" "}
               <button type="button" className="min-h-11 underline" onClick={moving.meanwhile}>
-                Fetch it, yours stays held
+                Load their change, keep mine held
               </button>
             </p>
           )}
@@ -144,7 +144,7 @@ export function StepPanel(props: {
               onClick={moving.letGo}
               disabled={moving.breaks === undefined}
             >
-              Let go here
+              Put it here
             </button>
             <button type="button" className="press" onClick={moving.leave}>
               Leave it where it was

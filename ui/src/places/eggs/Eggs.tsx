@@ -5,7 +5,7 @@ import { answer, type EggEntry, type EggView, http, type Lot, Refused } from "..
 import { appNow } from "../../api/clock";
 import { eggsQuery } from "../../api/queries";
 import { Choice, Labelled } from "../../kit/Field";
-import { day, time } from "../../kit/format";
+import { day, overCups, time } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 
 const SIDES = [
@@ -146,10 +146,10 @@ function Sides({ view, most }: { view: EggView; most: number }) {
       )}
       <line x1="500" x2="500" y1="4" y2="66" stroke="currentColor" strokeWidth="3" />
       <text x="492" y="94" textAnchor="end" fontSize="15" fill="var(--color-quiet)">
-        whites, the first to use at the middle
+        whites, use those in the middle first
       </text>
       <text x="508" y="94" fontSize="15" fill="var(--color-quiet)">
-        yolks; a bar above: lost within a day; broken line: over
+        yolks; barred: use within a day; dashed: past its date
       </text>
     </svg>
   );
@@ -238,7 +238,7 @@ function Enter({ view }: { view: EggView }) {
             <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />
           </>
         ) : (
-          <Labelled label="Of which" error={at("lot")}>
+          <Labelled label="Which lot" error={at("lot")}>
             {(ids) => (
               <select
                 {...ids}
@@ -271,7 +271,7 @@ function Enter({ view }: { view: EggView }) {
             {(ids) => <input {...ids} type="date" value={until} onChange={(e) => setUntil(e.target.value)} />}
           </Labelled>
         )}
-        <Labelled label="From or for">
+        <Labelled label="Note">
           {(ids) => (
             <input {...ids} className="w-56" maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />
           )}
@@ -303,8 +303,7 @@ function Days({ view }: { view: EggView }) {
               {day(of)}
             </Link>{" "}
             <span className="font-normal text-quiet">
-              {eggs.cracked} eggs to crack; one bowl risks all at {(100 * eggs.breakage.lose_all_in_bowl).toFixed(0)} %,
-              cups {eggs.breakage.lost_over_cups.toFixed(1)} eggs
+              {eggs.cracked} eggs to crack. {overCups(eggs.breakage)}
             </span>
           </h2>
           <ul className="divide-y divide-hairline text-s">
@@ -330,7 +329,7 @@ function Days({ view }: { view: EggView }) {
             {eggs.freed.map((f) => (
               <li key={`${f.step}-${f.side}-left`} className="grid grid-cols-[3.5rem_1fr_auto] gap-3 py-1 text-quiet">
                 <span>{time(f.at)}</span>
-                <span>{f.thread}: freed, and nobody takes it</span>
+                <span>{f.thread}: freed, and no recipe uses it</span>
                 <b>
                   {f.grams.toFixed(0)} g {f.side}
                 </b>

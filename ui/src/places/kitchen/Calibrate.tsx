@@ -329,7 +329,7 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
           {says.high.toFixed(2)}, by {says.trays === 1 ? "one tray" : `${says.trays} trays`}). Sheets use{" "}
           {says.now.toFixed(2)} now
           {unsure && Math.abs(says.scale - says.now) > 0.005
-            ? ", which may be right as well: another tray will tell"
+            ? ", which this tray does not rule out: weigh another"
             : ""}
           .
         </p>

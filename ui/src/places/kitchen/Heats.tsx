@@ -13,12 +13,12 @@ const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] =>
   list.map((one, k) => (k === i ? { ...one, ...change } : one));
 const MATERIALS = (["steel", "glass", "copper", "plastic"] as const).map((m) => [m, m] as const);
 
-/** Rings and pans: what the syrup's climb rests on. */
+/** Burners and pans: what the syrup's climb rests on. */
 export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
     <section aria-labelledby="heats">
       <h2 id="heats" className="border-b border-deep text-m">
-        Rings and pans
+        Burners and pans
       </h2>
       {kitchen.hobs.map((hob, i) => (
         <div key={hob.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3">
@@ -59,7 +59,7 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })}
           />
           <NumberField
-            label="Holds, l"
+            label="Volume, l"
             value={pan.volume_l}
             least={0.2}
             most={100}
@@ -185,7 +185,7 @@ function standing(check: Kitchen["probes"][number]["check"], boils: number, degr
   ].flatMap(([shown, truth, where]) => (typeof shown === "number" ? [{ by: shown - (truth as number), where }] : []));
   const far = off.find((o) => Math.abs(o.by) > 2.5);
   if (far)
-    return `Checked on ${day(check.at)}, off by ${degrees.apart(far.by)} in ${far.where}: its readings count for nothing. Check it again, or use another.`;
+    return `Checked on ${day(check.at)}, off by ${degrees.apart(far.by)} in ${far.where}: its readings are not used. Check it again, or use another.`;
   if (off.length < 2)
     return `Checked on ${day(check.at)} at one point only: ${degrees.apart(2, 0)} more is asked until the other is there.`;
   return `Checked on ${day(check.at)} at both points; good for 90 days.`;

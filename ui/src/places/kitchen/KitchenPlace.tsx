@@ -83,7 +83,7 @@ function Edit({
                 queries.setQueryData(kitchenQuery.queryKey, refused.problem.current as unknown as KitchenRecord)
               }
             >
-              Take theirs
+              Use theirs
             </button>
           )}
         </p>

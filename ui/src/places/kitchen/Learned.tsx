@@ -129,7 +129,7 @@ export function Learned() {
       {same.length > 0 && (
         <details className="py-1 text-s">
           <summary className="min-h-11 cursor-pointer content-center underline">
-            As it is already, or not sure enough: {same.length}
+            As set already, or too few batches to say: {same.length}
           </summary>
           <ul>
             {same.map((fit) => (

@@ -78,7 +78,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
                 put={(vent_m3_h) => change({ vent_m3_h })}
               />
               <NumberField
-                label="Dries, × the model"
+                label="Drying speed, × predicted"
                 value={oven.drying_scale}
                 least={0.3}
                 most={3}

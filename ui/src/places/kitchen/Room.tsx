@@ -69,9 +69,7 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
       <h2 id="habits" className="border-b border-deep text-m">
         How this kitchen measures
       </h2>
-      <p className="pt-1 text-s text-quiet">
-        Where a unit could mean two things, it is read so, and the sheet says so.
-      </p>
+      <p className="pt-1 text-s text-quiet">Used where a unit could mean two things. The sheet says which was used.</p>
       <div className="grid grid-cols-2 gap-3 py-3 sm:grid-cols-4">
         <Choice
           label="Egg size when none is given"

@@ -18,7 +18,7 @@ export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
       <h2 id="keeping" className="border-b border-deep text-m">
         How long things keep
       </h2>
-      <p className="pt-1 text-s text-quiet">Labels take it from here. A row taken out is not known.</p>
+      <p className="pt-1 text-s text-quiet">Labels take it from here. A row you remove counts as not known.</p>
       <details className="py-2">
         <summary className="min-h-11 cursor-pointer py-2 underline">{kitchen.keeping.length} rows</summary>
         <ul className="divide-y divide-hairline">
@@ -48,10 +48,10 @@ export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
               <button
                 type="button"
                 className="min-h-11 px-2 text-s underline"
-                aria-label={`Take out ${row.name}`}
+                aria-label={`Remove ${row.name}`}
                 onClick={() => put({ keeping: kitchen.keeping.filter((_, at) => at !== i) })}
               >
-                Take out
+                Remove
               </button>
             </li>
           ))}

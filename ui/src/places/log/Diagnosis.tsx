@@ -133,7 +133,7 @@ function Scale({ finding }: { finding: Finding }) {
       viewBox="0 0 200 46"
       className="h-11 w-full max-w-72"
       role="img"
-      aria-label={`${right} for, ${left} against, ${finding.not_recorded.length} not recorded; about ${Math.round(finding.share * 100)} in a hundred`}
+      aria-label={`${right} for, ${left} against, ${finding.not_recorded.length} not recorded; about ${Math.round(finding.share * 100)} %`}
     >
       <g transform={`rotate(${tilt} 100 30)`}>
         <path d="M14 29H186" stroke="currentColor" strokeWidth="2.5" />
@@ -186,7 +186,7 @@ function Questions({ view, questions }: { view: BatchView; questions: readonly Q
     <div>
       <button type="button" className="min-h-11 underline" aria-expanded={open} onClick={() => setOpen(!open)}>
         {open
-          ? "Enough of that"
+          ? "No more questions"
           : `Do you remember? ${questions.length} ${questions.length === 1 ? "thing was" : "things were"} not recorded`}
       </button>
       {open && (

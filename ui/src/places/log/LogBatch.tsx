@@ -227,7 +227,7 @@ function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; ta
     check: `${check?.asks ?? event.name} ${event.passed ? "passed" : "not yet"}`,
     note: `“${event.text}”`,
     "set aside": `${thermometer} set aside: ${event.text}`,
-    recalled: `told afterwards: ${(event.name ?? "").replaceAll("-", " ")} ${event.text || (event.passed ?? event.value)}`,
+    recalled: `added afterwards: ${(event.name ?? "").replaceAll("-", " ")} ${event.text || (event.passed ?? event.value)}`,
     "taken back": "the entry before was taken back",
     finished: "finished",
   };

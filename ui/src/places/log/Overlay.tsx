@@ -216,7 +216,7 @@ function Differs({ view }: { view: OverlayView }) {
             <thead>
               <tr>
                 <th scope="col" className="py-1 pr-4 text-left font-normal text-quiet">
-                  by the record
+                  from the record
                 </th>
                 {view.batches.map((b, i) => (
                   <th key={b.id} scope="col" className="px-2 text-left">

@@ -89,13 +89,13 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
         <Remarks remarks={assembled.remarks} take={take} />
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">
           <Choice
-            label="Put together as"
+            label="Assembled as"
             value={product.assembly.kind}
             options={KINDS}
             onChange={(kind) => change("kind", (now) => rebuilt(now, kind))}
           />
           <Choice
-            label="Stands in the book under"
+            label="Group in the book"
             value={product.family}
             options={FAMILIES}
             onChange={(family) => change("family", (now) => ({ ...now, family }))}
@@ -167,7 +167,7 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
       </h3>
       <div className="flex flex-wrap items-end gap-3 py-2">
         <Choice
-          label="before"
+          label="Part to leave out"
           value=""
           options={[
             ["", "choose a part"] as const,
@@ -185,7 +185,7 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
             <li key={held.part} className="flex flex-col gap-1 border-l-4 border-deep pl-3">
               <div className="flex flex-wrap items-end gap-3">
                 <TypedField
-                  label={`without ${own.find((p) => p.key === held.part)?.name ?? held.part}`}
+                  label={`Portions without ${own.find((p) => p.key === held.part)?.name ?? held.part}`}
                   shown={String(held.portions)}
                   width="w-16"
                   read={(typed) => {
@@ -196,7 +196,7 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
                   }}
                 />
                 <TypedField
-                  label="for whom"
+                  label="Guest or reason"
                   shown={held.why}
                   width="w-64 max-w-full"
                   read={(why) => change(`held.${i}.why`, (now) => set(now, `held.${i}.why`, why.trim() || "guest"))}
@@ -206,7 +206,7 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
                   className="min-h-11 px-2 text-s underline"
                   onClick={() => change("unhold", (now) => ({ ...now, held: now.held.filter((_, k) => k !== i) }))}
                 >
-                  No longer
+                  Remove
                 </button>
               </div>
               {label && (

@@ -153,7 +153,7 @@ export function EggsOpen({ sheet }: StationProps) {
             </tr>
             <tr className="border-b border-deep">
               <th scope="row" className="py-1">
-                over, g
+                left over, g
               </th>
               <td className="text-right font-bold">{eggs.white_left_g.toFixed(0)}</td>
               <td className="text-right font-bold">{eggs.yolk_left_g.toFixed(0)}</td>

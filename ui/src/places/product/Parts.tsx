@@ -80,7 +80,7 @@ export function PartsOpen(props: StationProps) {
 }
 
 const UNITS = [
-  ["geometry", "as the assembly asks"],
+  ["geometry", "as much as the assembly needs"],
   ["pieces", "pieces"],
   ["g", "g"],
   ["ml", "ml"],
@@ -161,7 +161,7 @@ function PartDetail({
             onChange={(of) => put("of", of)}
           />
           <Choice
-            label="as"
+            label="Role"
             value={mine.role}
             options={ROLES.map((r) => [r, r] as const)}
             onChange={(role) => put("role", role)}
@@ -194,7 +194,7 @@ function PartDetail({
                 read={(typed) => put("amount", number(typed))}
               />
               <Choice
-                label="for each"
+                label="Per"
                 value={mine.per}
                 options={
                   [
@@ -226,7 +226,7 @@ function PartDetail({
                 }))
               }
             >
-              Take it out
+              Remove this part
             </button>
           )}
         </div>
@@ -321,9 +321,9 @@ function AddPart({ product, change, recipes, products }: StationProps) {
       <h3 id="add-part" className="sr-only">
         Add a part
       </h3>
-      <Choice label="Add a part, as" value={role} options={ROLES.map((r) => [r, r] as const)} onChange={setRole} />
+      <Choice label="Role of a new part" value={role} options={ROLES.map((r) => [r, r] as const)} onChange={setRole} />
       <Choice
-        label="from the book"
+        label="Recipe from the book"
         value=""
         options={[
           ["", "choose"] as const,

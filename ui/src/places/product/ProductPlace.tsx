@@ -221,7 +221,7 @@ function Head({
           read={count("portions")}
         />
         <TypedField
-          label="from each"
+          label="Each serves"
           shown={String(product.serves)}
           width="w-16"
           error={refused?.at("product.serves")}
@@ -284,7 +284,7 @@ function Head({
   );
 }
 
-/** A product that cannot be worked out as it stands: its parts, each to be chosen anew or taken out. */
+/** A product that cannot be worked out as it stands: its parts, each to be chosen again or removed. */
 function Mend({
   product,
   change,
@@ -317,7 +317,7 @@ function Mend({
               className="min-h-11 underline"
               onClick={() => change("remove", (now) => ({ ...now, parts: now.parts.filter((_, k) => k !== i) }))}
             >
-              Take it out
+              Remove this part
             </button>
           )}
         </li>

@@ -56,7 +56,7 @@ export function BringIn() {
           ref={picker}
           type="file"
           accept=".json,.jsonld,application/json,application/ld+json"
-          aria-label="File to bring in"
+          aria-label="File to import"
           className="sr-only"
           tabIndex={-1}
           onChange={(e) => {
@@ -67,10 +67,10 @@ export function BringIn() {
           }}
         />
         <button type="button" className="min-h-11 underline" onClick={() => picker.current?.click()}>
-          Bring in a file
+          Import a file
         </button>
         <a className="inline-flex min-h-11 items-center underline" href="/api/files/archive" download="gull-peak.json">
-          Take everything out
+          Export the whole book
         </a>
         {read.isPending && <span role="status">Reading…</span>}
       </div>
@@ -102,7 +102,7 @@ export function BringIn() {
           {found.kitchen && (
             <label className="flex min-h-11 items-center gap-3">
               <input type="checkbox" checked={withKitchen} onChange={(e) => setWithKitchen(e.target.checked)} />
-              Take its kitchen too, “{found.kitchen.name}”, in place of this one: the figures will be the same
+              Use its kitchen too, “{found.kitchen.name}”, in place of this one: the figures will be the same
             </label>
           )}
           <div className="flex flex-wrap items-center gap-3 pt-2">
@@ -115,7 +115,7 @@ export function BringIn() {
               Keep these
             </button>
             <button type="button" className="press" onClick={() => read.reset()}>
-              Leave it
+              Cancel
             </button>
             {take.error && (
               <p role="alert" className="text-s">

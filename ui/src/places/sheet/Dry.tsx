@@ -75,9 +75,9 @@ function Oven({
       <div className="flex min-w-0 flex-col gap-2">
         <p className="flex flex-wrap items-baseline justify-between gap-2 text-s text-quiet">
           <span>
-            cut at <b className="text-ink">{minutes(drying.times_min[row] ?? 0)}</b>: core{" "}
-            {(drying.core_pct[row] ?? 0).toFixed(0)} % water, {set ? "set" : "raw"}; shell{" "}
-            {(drying.shell_mm[row] ?? 0).toFixed(1)} mm; {colour}
+            After <b className="text-ink">{minutes(drying.times_min[row] ?? 0)}</b>: dry shell{" "}
+            {(drying.shell_mm[row] ?? 0).toFixed(1)} mm, {set ? "set" : "raw"} core (
+            {(drying.core_pct[row] ?? 0).toFixed(0)} % water), {colour}
           </span>
           <span className="flex items-center gap-2">
             dry
@@ -196,14 +196,14 @@ function ProgrammeEditor({
         >
           {step.kind === "heat" && (
             <TypedField
-              label={i === 0 ? "Set" : "then"}
+              label={i === 0 ? "Set" : "Then set"}
               shown={degrees.show(step.set_c ?? 0, { oven: true })}
               width="w-19"
               error={refused?.at(`programme.steps.${i}.set_c`)}
               read={async (typed) => {
                 const figure = await answer(http.POST("/api/read/oven", { body: { written: typed } }));
                 const said = figure.air_said;
-                const stays = `no fan word: the air stays ${programme.fan ? "fan" : "still"}`;
+                const stays = `no fan given: it stays ${programme.fan ? "fan" : "conventional"}`;
                 setHow([...figure.how, ...(said ? [] : [stays])].join("; "));
                 put(`set-${i}`, {
                   steps: swap(steps, i, { set_c: figure.set_c }),
@@ -214,12 +214,15 @@ function ProgrammeEditor({
           )}
           {step.kind === "heat" ? (
             <TypedField
-              label="for"
-              shown={step.minutes === null || step.minutes === undefined ? "till done" : `${step.minutes} min`}
+              label="Time"
+              shown={step.minutes === null || step.minutes === undefined ? "until done" : `${step.minutes} min`}
               width="w-19"
               read={(typed) => {
                 if (/done|auto|^$/i.test(typed.trim())) {
-                  if (i !== lastHeat) throw new Error("Only the last heating step can run till done");
+                  if (i !== lastHeat)
+                    throw new Error(
+                      "Only the last heating step can run until it is done: write minutes, such as 45 or 1 h 30",
+                    );
                   return put(`min-${i}`, { steps: swap(steps, i, { minutes: null }) });
                 }
                 put(`min-${i}`, { steps: swap(steps, i, { minutes: readMinutes(typed) }) });
@@ -247,7 +250,7 @@ function ProgrammeEditor({
       ))}
       {how && (
         <p role="status" className="w-full text-s text-quiet">
-          Read so: {how}
+          Read as: {how}
         </p>
       )}
       <Labelled label="Add a step">

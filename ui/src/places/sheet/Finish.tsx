@@ -48,7 +48,7 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
             </div>
             <Fig figure={figures.volume} label="In all" large />
             <Fig figure={figures.portion} label="A portion" large />
-            {figures.set && <Fig figure={figures.set} label="Cold, it" large />}
+            {figures.set && <Fig figure={figures.set} label="Once cold" large />}
             {figures.alcohol && <Fig figure={figures.alcohol} label="Alcohol in a portion" large />}
           </div>
         )}
@@ -86,7 +86,7 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         <div>
-          <p className="text-s text-quiet">Egg in it is</p>
+          <p className="text-s text-quiet">Its egg is</p>
           <p className="text-l font-bold">{label}</p>
           <p className="text-s">{because}.</p>
         </div>

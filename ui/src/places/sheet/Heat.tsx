@@ -67,7 +67,7 @@ function Target({ set, put, refused, hint }: Pick<Open<unknown>, "set" | "put" |
 
 const starts = (degrees: Degrees) =>
   [
-    ["meet", "so that they meet"],
+    ["meet", "so both are ready together"],
     ["at 100", `at ${degrees.show(100)}`],
     ["at 112", `at ${degrees.figure(110)}–${degrees.show(115)}`],
     ["together", "together with the pan"],
@@ -113,7 +113,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
             <li className="min-w-0">
               <Fig
                 figure={figures.time}
-                label="Minutes: weakest"
+                label="Minutes, a rough guide"
                 large
                 note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)}; not scaled`}
               />
@@ -123,7 +123,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
         <div className="grid gap-x-6 gap-y-3 lg:grid-cols-2">
           <Poured heat={heat} pan={pan} />
           <div className="min-w-0 text-s">
-            <h3 className="text-s text-quiet">When the whites start, by school</h3>
+            <h3 className="text-s text-quiet">When each school starts the whites</h3>
             <ul>
               {pan.starts.map((start) => (
                 <li key={start.key} className={start.key === pan.chosen ? "font-bold" : ""}>
@@ -176,7 +176,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
           label="Start the whites at"
           note={`${clock(pan.starts.find((s) => s.key === pan.chosen)?.meeting.start_s ?? 0)} after the pan`}
         />
-        <Fig figure={figures.apart} label="May miss by" />
+        <Fig figure={figures.apart} label="Timing off by up to" />
         <Fig figure={figures["hand-warm"]} label={`Hand-warm in ${sheet.mixer}`} />
         <Fig figure={figures.wall} label="Left on the walls" />
         <Fig figure={figures.risk} label="Graining" />
@@ -250,7 +250,7 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
           />
           <Fig figure={figures.thickens} label="Thickens from" large />
           <Fig figure={figures.sets} label={sheet.recipe.base === "white" ? "Clots from" : "Scrambles from"} large />
-          <Fig figure={figures.window} label="Open for" large />
+          <Fig figure={figures.window} label="Time to take it off" large />
           {figures.smooth && <Fig figure={figures.smooth} label="No grain felt after" large />}
         </div>
         <Spread heat={heat} />
@@ -306,7 +306,7 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
       viewBox={`0 0 ${w} ${h}`}
       className="w-full"
       role="img"
-      aria-label={`It comes to ${degrees.show(warming.target_c)} in about ${clock(warming.at_s)}. It thickens from ${degrees.figure(window.thickens_c, { digits: 0 })} and is lost from ${degrees.show(window.sets_c, { digits: 0 })}. ${heat.treatment}.`}
+      aria-label={`It reaches ${degrees.show(warming.target_c)} in about ${clock(warming.at_s)}. It thickens from ${degrees.figure(window.thickens_c, { digits: 0 })} and is lost from ${degrees.show(window.sets_c, { digits: 0 })}. ${heat.treatment}.`}
     >
       <rect
         x="38"

@@ -142,7 +142,7 @@ function Pieces({
           <Fig figure={figures.trays} label="On" large />
           <Fig figure={figures["tray-mass"]} label="Foam on the fullest" />
           <Fig figure={figures.bags} label="Piping bag" />
-          <Fig figure={figures.left} label="Foam over" />
+          <Fig figure={figures.left} label="Foam left over" />
         </div>
       </div>
       <div className="flex min-w-0 flex-col gap-3">

@@ -68,7 +68,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
                 : undefined
             }
           />
-          {dissolving.undissolved_ratio > 0 && <Fig figure={figures.undissolved} label="Cannot dissolve" large />}
+          {dissolving.undissolved_ratio > 0 && <Fig figure={figures.undissolved} label="Will not dissolve" large />}
         </div>
         <Grit sugar={sugar} />
       </div>
@@ -94,7 +94,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
                 onChange={(kind) => edit(`kind-${i}`, { sugars: swap(recipe.sugars, i, { kind }) })}
               />
               <Choice
-                label="Goes in"
+                label="When it goes in"
                 value={part.moment}
                 options={MOMENTS.filter(
                   ([m]) => (m !== "syrup" || sheet.heat?.syrup) && (m !== "bath" || sheet.heat?.bath),
