@@ -67,7 +67,7 @@ function Target({ set, put, refused, hint }: Pick<Open<unknown>, "set" | "put" |
 
 const starts = (degrees: Degrees) =>
   [
-    ["meet", "so both are ready together"],
+    ["meet", "to meet the syrup"],
     ["at 100", `at ${degrees.show(100)}`],
     ["at 112", `at ${degrees.figure(110)}–${degrees.show(115)}`],
     ["together", "together with the pan"],
@@ -176,7 +176,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
           label="Start the whites at"
           note={`${clock(pan.starts.find((s) => s.key === pan.chosen)?.meeting.start_s ?? 0)} after the pan`}
         />
-        <Fig figure={figures.apart} label="Timing off by up to" />
+        <Fig figure={figures.apart} label="Timing error" />
         <Fig figure={figures["hand-warm"]} label={`Hand-warm in ${sheet.mixer}`} />
         <Fig figure={figures.wall} label="Left on the walls" />
         <Fig figure={figures.risk} label="Graining" />
