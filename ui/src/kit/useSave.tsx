@@ -37,7 +37,8 @@ export function Meanwhile({
   return (
     <div role="alert" className="mt-2 flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
       <p className="text-s">
-        Somebody else saved version {version}{name}. Your changes are still here.
+        Somebody else saved version {version}
+        {name}. Your changes are still here.
       </p>
       <button type="button" className="press" onClick={keepMine}>
         Save mine over it
