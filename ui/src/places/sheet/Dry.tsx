@@ -216,7 +216,7 @@ function ProgrammeEditor({
             <TypedField
               label="Time"
               shown={step.minutes === null || step.minutes === undefined ? "until done" : `${step.minutes} min`}
-              width="w-19"
+              width="w-24"
               read={(typed) => {
                 if (/done|auto|^$/i.test(typed.trim())) {
                   if (i !== lastHeat)
