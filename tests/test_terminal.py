@@ -61,7 +61,7 @@ def test_the_demo_never_touches_a_kitchens_own_data(own: Path):
     old = own / "demo-laid-out-mine.db"
     old.write_bytes(b"notes of my own")
     told = says("demo", "--data", str(own), "--port", "0")
-    one_line(told, "demo.db", "stays")
+    one_line(told, "demo.db", "never overwritten")
     assert stray.exists()
     assert by_hand.exists()
     assert old.read_bytes() == b"notes of my own"

@@ -127,7 +127,7 @@ def test_one_device_cannot_write_into_anothers_attachment(client, batch, probe):
 
 
 @pytest.mark.parametrize(
-    ("kind", "watch", "word"), [("probe", "bath", "follows nothing called"), ("scale", "bowl", "nothing is weighed")]
+    ("kind", "watch", "word"), [("probe", "bath", "measures nothing called"), ("scale", "bowl", "nothing is weighed")]
 )
 def test_what_cannot_be_attached_says_why(client, batch, kind, watch, word):
     device = client.post("/api/devices", json={"name": "D", "kind": kind}).json()
@@ -145,7 +145,7 @@ def test_a_device_moves_from_step_to_step_and_can_be_taken_off(client, batch, pr
     (device,) = client.get("/api/devices").json()
     assert device["attachment"]["watch"] == "bowl"
     late = send(client, probe, first["id"], (1, at(client, 20), 50.0)).json()["received"]
-    assert "after it was taken off" in late["doubted"][0]["why"]
+    assert "after it was detached" in late["doubted"][0]["why"]
     assert client.delete(f"/api/devices/{device['id']}/attachment").status_code == 204
     assert client.get("/api/devices").json()[0]["attachment"] is None
     assert client.delete("/api/devices/nobody/attachment").status_code == 404

@@ -55,7 +55,7 @@ def test_an_events_id_that_is_taken_is_a_conflict_and_keeps_nothing(client: Test
     other_batch = client.post("/api/batches/b2/events", json=[note(1, "first")])
     for answer in (other_text, other_batch):
         assert answer.status_code == 409
-        assert "not written over" in answer.json()["detail"]
+        assert "it stays" in answer.json()["detail"]
     assert other_text.json()["errors"][0]["field"] == "1.id"
     assert [e["event"]["text"] for e in client.get("/api/batches/b1/events").json()] == ["first"]
     assert client.get("/api/batches/b2/events").json() == []

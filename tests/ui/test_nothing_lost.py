@@ -60,7 +60,7 @@ def test_an_entry_whose_id_is_taken_is_kept_shown_and_can_be_sent_again(page: Pa
     page.evaluate("mine => localStorage.setItem('gullpeak-outbox', JSON.stringify(mine))", mine)
     page.reload()
     told = page.get_by_role("alert").filter(has_text="Not taken: another")
-    expect(told).to_contain_text("not written over")
+    expect(told).to_contain_text("it stays")
     expect(page.get_by_text("waits to be sent")).to_have_count(0)
     assert texts(page, served, "lost-2") == ["the first", "a third"]
     page.reload()  # it is still there
