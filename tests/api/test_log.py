@@ -197,9 +197,7 @@ def test_from_signs_to_a_change_that_the_next_batch_meets_and_is_judged(client):
         taken = client.post("/api/batches/b1/trials", json={"id": "t1", "cause": "undissolved", "cook": "Maren"})
         assert taken.status_code == 201
     assert len(taken.json()["accepted"]) == 1
-    assert "not a cause" in problem(
-        client.post("/api/batches/b1/trials", json={"id": "t2", "cause": "core-soft"}), 422, "cause"
-    )
+    assert "not a cause" in problem(client.post("/api/batches/b1/trials", json={"id": "t2", "cause": "core-soft"}), 422, "cause")
     (open_,) = client.get("/api/recipes/sea-wall-nests/trials").json()
     assert open_["station"] == "sugar"
     second = made(client, "b2", after=1)

@@ -159,9 +159,9 @@ def test_two_tablets_hold_the_same_step(browser: Browser, page: Page, served: Se
         expect(page.get_by_role("region", name="The chosen step")).not_to_contain_text("Held at", timeout=PATIENCE)
         second.get_by_role("button", name="Put it here").click()
         panel = second.get_by_role("region", name="The chosen step")
-        expect(panel.get_by_role("alert")).to_contain_text("Another tablet changed this day", timeout=PATIENCE)
+        expect(panel.get_by_role("alert")).to_contain_text("Another tablet has changed this day", timeout=PATIENCE)
         expect(panel).to_contain_text("Held at")  # nothing it held is lost
-        panel.get_by_role("button", name="Fetch it").click()
+        panel.get_by_role("button", name="Load their change").click()
         expect(panel.get_by_role("alert")).to_be_hidden()
         panel.get_by_role("button", name="Put it here").click()
         expect(panel).not_to_contain_text("Held at", timeout=PATIENCE)

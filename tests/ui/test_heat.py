@@ -119,7 +119,7 @@ def test_the_probe_dies_and_the_scale_finishes_the_batch(page: Page, served: Ser
     target = f"{pan['target_scale_g']:.0f}"
     expect(page.get_by_label("Alarms")).to_contain_text(f"it is ready at {target} g")
     expect(page.get_by_label("Alarms")).to_contain_text("gathers to a ball that holds its shape")
-    page.get_by_role("button", name="Take Red probe off").click()
+    page.get_by_role("button", name="Detach Red probe").click()
     expect(page.get_by_label("Alarms").get_by_text("The probe has stopped sending")).to_have_count(0)
     until(page, "Whites to soft peak")
 

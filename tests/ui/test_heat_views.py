@@ -114,11 +114,11 @@ def test_the_button_stays_under_the_finger_when_the_page_moves(page: Page, serve
 def test_a_device_attached_elsewhere_moves_and_the_old_step_is_silent(page: Page, served: Served):
     start_at(page, served, "fogsignal-topping", "climb")
     page.get_by_role("button", name="Attach Pantry scale").click()
-    expect(page.get_by_role("button", name="Take Pantry scale off")).to_be_visible()
+    expect(page.get_by_role("button", name="Detach Pantry scale")).to_be_visible()
     first = page.url
     start_at(page, served, "heather-topping", "climb")
     page.get_by_role("button", name="Attach Pantry scale").click()
-    expect(page.get_by_role("button", name="Take Pantry scale off")).to_be_visible()
+    expect(page.get_by_role("button", name="Detach Pantry scale")).to_be_visible()
     page.goto(first)
     expect(page.get_by_role("button", name="Attach Pantry scale")).to_be_visible()
 
