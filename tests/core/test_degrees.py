@@ -22,7 +22,7 @@ from gullpeak.demo.book import KITCHEN, RECIPES
             "Expect 151 °F after the pour.",
         ),
         (say("process.oven-on.fan", set_c=110.0), "Oven on: 110 °C fan", "Oven on: 230 °F fan"),
-        (say("pie.gild.oven", oven_c=190.0), "oven, 190 °C", "oven, 375 °F"),
+        (say("pie.brown.oven", oven_c=190.0), "oven, 190 °C", "oven, 375 °F"),
         (say("live.target.syrup", target_c=118.0), "118 °C: pour.", "244 °F: pour."),
         (say("heat.start.at-112"), "at 110–115 °C", "at 230–239 °F"),
         (say("step.chill.title"), "21 °C within 2 h, 5 °C within 6 h", "70 °F within 2 h, 41 °F within 6 h"),

@@ -189,7 +189,7 @@ def test_a_bath_warns_at_its_window_and_calls_the_end():
     assert "scrambles" in en(lost.alarms[0].says)
 
 
-def test_a_bath_is_foretold_from_its_first_minutes():
+def test_a_bath_is_predicted_from_its_first_minutes():
     hidden = Hidden.drawn(11)
     truth = next(float(s) for s in range(0, 6000) if world(BATH, hidden)(s) >= BATH.target_c - BATH.offset_c)
     told = follow(BATH, readings(BATH, hidden, truth * 0.6), truth * 0.6)

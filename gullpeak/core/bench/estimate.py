@@ -2,7 +2,7 @@
 
 Every model is a curve of temperature (and, on a scale, mass) over time with a few parameters, each with what is believed of it
 beforehand. Readings pull them by least squares with these beliefs as further residuals (maximum a posteriori); the spread of what
-is foretold follows from the curvature there (Laplace), so it is wide before the first reading and narrows with each.
+is predicted follows from the curvature there (Laplace), so it is wide before the first reading and narrows with each.
 """
 
 from collections.abc import Callable

@@ -37,7 +37,7 @@ class Seen(Value):
     by: str = ""
 
 
-class Foretold(Value):
+class Prediction(Value):
     """A point ahead: when it will read so, with an 80 % interval. passed_s: when it was first read."""
 
     key: str = ""
@@ -92,7 +92,7 @@ class Watching(Value):
     water_to_go_g: float | None
     reached: bool
     starts: bool
-    milestones: tuple[Foretold, ...]
+    milestones: tuple[Prediction, ...]
     ahead: tuple[tuple[float, float], ...]
     power_w: tuple[float, float, float] | None
     alarms: tuple[Alarm, ...]
@@ -267,7 +267,7 @@ def _rate(t: Floats, c: Floats) -> float | None:
     return float(60 * np.polyfit(span - span[0], c[near], 1)[0]) if span[-1] > span[0] else None
 
 
-def _milestones(watch: Watch, fit: Fit | None, t: Floats, c: Floats, now_s: float) -> tuple[Foretold, ...]:
+def _milestones(watch: Watch, fit: Fit | None, t: Floats, c: Floats, now_s: float) -> tuple[Prediction, ...]:
     points: list[tuple[Said, float]] = []
     if watch.syrup is not None:
         points = [
@@ -283,7 +283,9 @@ def _milestones(watch: Watch, fit: Fit | None, t: Floats, c: Floats, now_s: floa
         passed = _first(t, c, _level(watch) if name.key == "live.milestone.target" else reads - 0.2, watch.rising)
         at, low, high = (None, None, None) if fit is None or passed is not None else _when(fit, reads, now_s)
         out.append(
-            Foretold(key=name.key.rsplit(".", 1)[-1], name=name, reads_c=reads, at_s=at, low_s=low, high_s=high, passed_s=passed)
+            Prediction(
+                key=name.key.rsplit(".", 1)[-1], name=name, reads_c=reads, at_s=at, low_s=low, high_s=high, passed_s=passed
+            )
         )
     if watch.syrup is not None:
         out.insert(0, _start(watch, watch.syrup, fit, t, c, now_s, out[-1]))
@@ -297,54 +299,28 @@ def _when(fit: Fit, reads_c: float, now_s: float) -> tuple[float | None, float |
     return max(at, now_s), max(low, now_s), max(high, now_s)
 
 
-def _start(watch: Watch, pan: SyrupWatch, fit: Fit | None, t: Floats, c: Floats, now_s: float, target: Foretold) -> Foretold:
+def _start(watch: Watch, pan: SyrupWatch, fit: Fit | None, t: Floats, c: Floats, now_s: float, target: Prediction) -> Prediction:
     """When the whites start: by the school's own reading, or so long before the target as they take."""
-    if pan.start in ("at 100", "at 112"):
-        passed = _first(t, c, pan.start_reads_c - 0.2, True)
-        at, low, high = (None, None, None) if fit is None or passed is not None else _when(fit, pan.start_reads_c, now_s)
-        return Foretold(
-            key="start",
-            name=say("live.milestone.start"),
-            reads_c=pan.start_reads_c,
-            at_s=at,
-            low_s=low,
-            high_s=high,
-            passed_s=passed,
-        )
-    if pan.start == "together":
-        return Foretold(
-            key="start", name=say("live.milestone.start"), reads_c=watch.start_c, at_s=0.0, low_s=0.0, high_s=0.0, passed_s=0.0
-        )
+    reads, at, low, high, passed = pan.start_reads_c, None, None, None, None
     lead = sum(pan.whites_s) / 2
     done = target.passed_s if target.passed_s is not None else target.at_s
-    if done is None:
-        return Foretold(
-            key="start",
-            name=say("live.milestone.start"),
-            reads_c=pan.start_reads_c,
-            at_s=None,
-            low_s=None,
-            high_s=None,
-            passed_s=None,
-        )
-    at = done - lead
-    reads = pan.start_reads_c
-    if fit is not None:
-        nodes, temps = fit.curve.course(fit.theta)
-        reads = float(np.interp(at, nodes, temps))
-    low, high = (None if x is None else x - lead for x in (target.low_s, target.high_s))
-    return Foretold(
-        key="start",
-        name=say("live.milestone.start"),
-        reads_c=reads,
-        at_s=at,
-        low_s=low,
-        high_s=high,
-        passed_s=at if target.passed_s is not None else None,
-    )
+    if pan.start in ("at 100", "at 112"):
+        passed = _first(t, c, reads - 0.2, True)
+        at, low, high = (None, None, None) if fit is None or passed is not None else _when(fit, reads, now_s)
+    elif pan.start == "together":
+        reads, at, low, high, passed = watch.start_c, 0.0, 0.0, 0.0, 0.0
+    elif done is not None:
+        at = done - lead
+        if fit is not None:
+            nodes, temps = fit.curve.course(fit.theta)
+            reads = float(np.interp(at, nodes, temps))
+        low, high = (None if x is None else x - lead for x in (target.low_s, target.high_s))
+        passed = at if target.passed_s is not None else None
+    name = say("live.milestone.start")
+    return Prediction(key="start", name=name, reads_c=reads, at_s=at, low_s=low, high_s=high, passed_s=passed)
 
 
-def _due(start: Foretold, now_s: float) -> bool:
+def _due(start: Prediction, now_s: float) -> bool:
     return start.passed_s is not None or (start.at_s is not None and now_s >= start.at_s - 1.0)
 
 

@@ -47,7 +47,7 @@ class Card(Value):
 
     @property
     def loss_share(self) -> float | None:
-        """Weight lost, of what was foretold."""
+        """Weight lost, of what was predicted."""
         return self.lost_g / self.predicted_loss_g if self.lost_g is not None and self.predicted_loss_g else None
 
 

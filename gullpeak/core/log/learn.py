@@ -389,7 +389,7 @@ def drying_scale(
 ) -> float | None:
     """Return how much faster the foam dried than the model has it, by a weighed tray; None outside what can be told.
 
-    oven: as it truly was. loss_share: weight lost of what was foretold. heat_min: how long the heat was on.
+    oven: as it truly was. loss_share: weight lost of what was predicted. heat_min: how long the heat was on.
     """
     recipe = batching.in_force(sheet.recipe, kitchen, weighed)
     if recipe.programme is None or sheet.dry is None:

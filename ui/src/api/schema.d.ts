@@ -3515,7 +3515,7 @@ export interface components {
         };
         /**
          * Finish
-         * @description Cooling, keeping, serving. The label is what is foretold: only measured readings make it heat-treated.
+         * @description Cooling, keeping, serving. The label is what is predicted: only measured readings make it heat-treated.
          */
         Finish: {
             /** Because */
@@ -3609,30 +3609,6 @@ export interface components {
             pending: number;
             /** Version */
             version: number;
-        };
-        /**
-         * Foretold
-         * @description A point ahead: when it will read so, with an 80 % interval. passed_s: when it was first read.
-         */
-        Foretold: {
-            /** At S */
-            at_s: number | null;
-            /** High S */
-            high_s: number | null;
-            /**
-             * Key
-             * @description `start`: the whites; `target`, `thickens`, or a stage of the syrup
-             * @default
-             */
-            key: string;
-            /** Low S */
-            low_s: number | null;
-            /** Name */
-            name: string;
-            /** Passed S */
-            passed_s: number | null;
-            /** Reads C */
-            reads_c: number;
         };
         /**
          * FreeSpell
@@ -6261,6 +6237,30 @@ export interface components {
             wall_g: number;
         };
         /**
+         * Prediction
+         * @description A point ahead: when it will read so, with an 80 % interval. passed_s: when it was first read.
+         */
+        Prediction: {
+            /** At S */
+            at_s: number | null;
+            /** High S */
+            high_s: number | null;
+            /**
+             * Key
+             * @description `start`: the whites; `target`, `thickens`, or a stage of the syrup
+             * @default
+             */
+            key: string;
+            /** Low S */
+            low_s: number | null;
+            /** Name */
+            name: string;
+            /** Passed S */
+            passed_s: number | null;
+            /** Reads C */
+            reads_c: number;
+        };
+        /**
          * Price
          * @description What a kilogram of an ingredient costs, in the kitchen's own money.
          */
@@ -8243,7 +8243,7 @@ export interface components {
                 number
             ][];
             /** Milestones */
-            milestones: components["schemas"]["Foretold"][];
+            milestones: components["schemas"]["Prediction"][];
             /** Now S */
             now_s: number;
             /** Offset C */

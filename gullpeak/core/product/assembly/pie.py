@@ -356,13 +356,13 @@ def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
         out.append(
             step(
                 "gild",
-                say("pie.gild.oven", oven_c=a.oven_c),
+                say("pie.brown.oven", oven_c=a.oven_c),
                 minutes=(a.minutes, a.minutes * 1.2),
                 kind="oven",
                 hands=0.1,
                 timer=a.minutes,
-                until=(say("pie.gild.until"),),
-                caution=say("pie.gild.caution"),
+                until=(say("pie.brown.until"),),
+                caution=say("pie.brown.caution"),
                 after=(Link(step="pipe", kind="no wait"),),
                 takes=("oven",),
                 set_c=a.oven_c,
@@ -372,10 +372,10 @@ def _steps(a: Pie, foam: Facts | None, here: Setting) -> tuple[Step, ...]:
         out.append(
             step(
                 "gild",
-                say("pie.gild.torch"),
+                say("pie.brown.torch"),
                 minutes=(1.0 * n, 3.0 * n),
-                until=(say("pie.gild.until"),),
-                caution=say("pie.gild.caution-2"),
+                until=(say("pie.brown.until"),),
+                caution=say("pie.brown.caution-2"),
             )
         )
     return (

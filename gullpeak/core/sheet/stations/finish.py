@@ -14,7 +14,7 @@ from gullpeak.core.value import Figure, Remark, Said, say, written
 
 
 class Finish(Station):
-    """Cooling, keeping, serving. The label is what is foretold: only measured readings make it heat-treated."""
+    """Cooling, keeping, serving. The label is what is predicted: only measured readings make it heat-treated."""
 
     keeping: tuple[dryness.Keeping, ...]
     label: Label
