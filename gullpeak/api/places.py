@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from datetime import datetime
-from typing import Annotated, cast
+from typing import Annotated
 
 import anyio
 from fastapi import Depends, Header, Request
@@ -17,9 +17,10 @@ from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log.card import Card
 from gullpeak.core.log.trial import Trial
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Moment, Recipe, School, ShapeKind
+from gullpeak.core.recipe.recipe import Recipe, ShapeKind
 from gullpeak.core.recipe.shapes import SectionPart
-from gullpeak.core.sheet import dryness, foam, schools
+from gullpeak.core.recipe.ways import WAYS, Moment, School
+from gullpeak.core.sheet import dryness, foam
 from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Figure, Key, Said, Text, Value, Version
@@ -114,9 +115,7 @@ class Larder(Value):
 
 
 LARDER = Larder(
-    schools=tuple(
-        SchoolSays(school=cast(School, key), name=name, rests_on=schools.RESTS_ON[key]) for key, name in schools.NAMES.items()
-    ),
+    schools=tuple(SchoolSays(school=way.key, name=way.name, rests_on=way.rests_on) for way in WAYS.values()),
     ingredients=tuple(INGREDIENTS.values()),
     moments=foam.MOMENTS,
     shapes=tuple(ShapeSays(kind=kind, says=k.says, lengths=k.lengths) for kind, k in shapes.KINDS.items()),

@@ -23,7 +23,8 @@ from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Recipe, School
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.ways import School
 from gullpeak.core.sheet import schools
 from gullpeak.core.sheet.label import spirit_free
 from gullpeak.core.sheet.sheet import Sheet, work_out

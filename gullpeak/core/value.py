@@ -9,6 +9,7 @@ from pydantic import (
     AfterValidator,
     AwareDatetime,
     BaseModel,
+    BeforeValidator,
     ConfigDict,
     Field,
     GetCoreSchemaHandler,
@@ -138,6 +139,14 @@ def _kept(fact: Fact) -> Any:
 def say(key: str, /, **facts: Fact) -> Said:
     """Return what is said under a key of the words, with these facts."""
     return Said(key, {name: _fact(fact) for name, fact in facts.items()})
+
+
+def _by_key(value: Said | str) -> Said:
+    return Said(value) if isinstance(value, str) else value
+
+
+ByKey = Annotated[Said, BeforeValidator(_by_key)]
+"""What a row of data says: the key of its words."""
 
 
 def written(text: str) -> Said:

@@ -16,8 +16,8 @@ from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.egg import Base, per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.kitchen import Habits, Kitchen
-from gullpeak.core.recipe.methods import METHODS
-from gullpeak.core.recipe.recipe import Addition, Family, Heat, Recipe, Scale, School, SugarKind, SugarPart
+from gullpeak.core.recipe.recipe import Addition, Family, Heat, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.ways import WAYS, School, SugarKind
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say, written
 from gullpeak.files.reading import Trouble, UnreadableError
@@ -197,7 +197,7 @@ def _guess(keys: dict[str, float | None]) -> tuple[School, Base, str | None, Fam
         ("mix", "nuts", "mixes"),
     ):
         if role in roles:
-            return school, "other", roles[role], family, f"Read as {told(METHODS[school].name).lower()}: change it on the sheet."  # type: ignore[return-value]
+            return school, "other", roles[role], family, f"Read as {told(WAYS[school].name).lower()}: change it on the sheet."  # type: ignore[return-value]
     raise UnreadableError(Trouble(where="recipeIngredient", says=written("no egg, cream, fruit or flour in it to start from")))
 
 
@@ -276,7 +276,7 @@ def read(content: Any, habits: Habits) -> Read:
             on=on,
             sugars=sugars,
             additions=additions,
-            heat=Heat(target_c=79) if school in ("sabayon", "curd") else None,
+            heat=_heat(school),
             portion_g=50,
             scale=Scale(by="base", amount=base_g),
             notes="\n".join(n for n in notes if n)[:4000],
@@ -286,12 +286,17 @@ def read(content: Any, habits: Habits) -> Read:
     return Read(recipe=recipe, questions=tuple(questions), taken=(taken, *notes[1:]))
 
 
+def _heat(school: str) -> Heat | None:
+    target_c = WAYS[school].target_c
+    return None if target_c is None else Heat(target_c=target_c)
+
+
 def _moment(school: str, key: str = "") -> Any:
-    if school in ("sabayon", "curd"):
+    if WAYS[school].egg_cream:
         return {"cream": "cooled", "butter": "off heat", "gelatine": "off heat"}.get(key, "bath")
     return (
         "start"
-        if school in METHODS
+        if WAYS[school].plain
         else "folded last"
         if INGREDIENTS.get(key) and INGREDIENTS[key].role == "starch"
         else "soft"

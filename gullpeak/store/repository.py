@@ -13,10 +13,10 @@ from gullpeak.core.bench import process as processes
 from gullpeak.core.bench import run
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event
-from gullpeak.core.bench.step_rows import EGG_ASKS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.steps import WEIGHS_BASE
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.value import Value
 from gullpeak.store import log
@@ -264,7 +264,7 @@ class Store:
     def _follow(self, s: Session, row: BatchRow, events: list[Event], new: set[str]) -> None:
         """Bring the plan in force up to the weighed whites, and the end of the batch up to its events."""
         fresh = [e for e in events if e.id in new]
-        if any(e.name in EGG_ASKS.values() or e.kind == "taken back" for e in fresh):
+        if any(e.name in WEIGHS_BASE or e.kind == "taken back" for e in fresh):
             sheet = Sheet.model_validate_json(row.sheet)
             kitchen = Kitchen.model_validate_json(row.kitchen)
             remade = work_out(sheet.recipe, kitchen, run.weighed(events))

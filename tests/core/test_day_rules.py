@@ -1,5 +1,6 @@
 """The small rules a day stands on: time zones, what a step takes, heating and washing, lines with few corners, days as written."""
 
+import itertools
 from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
@@ -16,7 +17,8 @@ from gullpeak.core.plan.check import Break, newly_broken
 from gullpeak.core.plan.day import Day, DayError, Lock, Order, Pause, Shift, moment, zone_of
 from gullpeak.core.plan.oven_course import STRAIGHT_C, _corners
 from gullpeak.core.plan.problem import IDLE_MIN, SAME_C, Block, Bowl, OvenSpec, Piece, may_share, needs_wash
-from gullpeak.core.recipe.methods import METHODS
+from gullpeak.core.recipe.steps import ROWS
+from gullpeak.core.recipe.ways import WAYS
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.days import BEFORE, SATURDAY, at, day, order, problem, shift
@@ -111,12 +113,13 @@ def test_every_process_says_what_it_holds(key: str):
             assert step.set_c is None or 40 <= step.set_c <= 280
 
 
-def test_method_rows_hang_on_what_comes_before():
-    for method in METHODS.values():
-        assert not method.work or not method.work[0].at_once
-        for before, work in zip(method.work, method.work[1:], strict=False):
-            if before.kind == "oven" and work.kind == "oven":
-                assert work.at_once  # a tin is not taken out between two settings
+def test_what_stays_in_the_oven_does_not_wait_between_two_settings():
+    for way in WAYS.values():
+        rows = [ROWS.rows[name] for name in way.steps]
+        assert not rows[0].no_wait
+        for before, row in itertools.pairwise(rows):
+            if before.kind == "oven" and row.kind == "oven":
+                assert row.no_wait, row.key
 
 
 def test_a_held_whisk_takes_two_to_pour():

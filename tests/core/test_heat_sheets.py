@@ -8,7 +8,8 @@ from pydantic import ValidationError
 from gullpeak.core.bench.process import steps
 from gullpeak.core.kitchen.kitchen import Hob, Pan, Probe
 from gullpeak.core.physics.lethality import ProbeCheck
-from gullpeak.core.recipe.recipe import FOAM_SCHOOLS, Addition, Heat, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.recipe import Addition, Heat, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.ways import FOAMS
 from gullpeak.core.sheet import schools
 from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.sheet.sheet import work_out
@@ -103,7 +104,7 @@ def test_a_school_uses_only_its_own_stations():
     assert [s.key for s in swiss.stations()] == ["weigh", "sugar", "heat", "whisk", "shape", "dry", "finish"]
 
 
-@given(st.sampled_from(FOAM_SCHOOLS), st.sampled_from(FOAM_SCHOOLS), st.floats(1.2, 2.0))
+@given(st.sampled_from(FOAMS), st.sampled_from(FOAMS), st.floats(1.2, 2.0))
 @settings(max_examples=40)
 def test_a_recipe_goes_through_every_school_and_keeps_its_sugar(first, second, ratio):
     start = recipe(sugars=(SugarPart(kind="caster", ratio=ratio),))
@@ -117,7 +118,7 @@ def test_a_recipe_goes_through_every_school_and_keeps_its_sugar(first, second, r
 
 def test_schools_side_by_side_differ_as_the_craft_says():
     sides = {s.school: s for s in schools.side_by_side(recipe(), KITCHEN)}
-    assert set(sides) == set(FOAM_SCHOOLS)
+    assert set(sides) == set(FOAMS)
     assert sides["french"].density.high < sides["swiss"].density.high < sides["all-in-one"].density.high
     assert "not treated" in en(sides["swiss"].treatment)
     assert sides["italian"].whisking.value > sides["french"].whisking.value
@@ -269,7 +270,7 @@ def test_the_kitchens_thermometers_go_into_the_watches():
         ({"heat": Heat(target_c=60)}, "heated to 100.5–140"),
         ({"sugars": (SugarPart(kind="caster", ratio=1),)}, "no sugar goes into the pan"),
         ({"school": "french", "heat": None}, "boils no syrup"),
-        ({"base": "yolk"}, "meringues on white"),
+        ({"base": "yolk"}, "Italian is based on white, not on yolk"),
         ({"programme": recipe().programme}, "needs a shape"),
         ({"school": "french"}, "heats nothing"),
     ],

@@ -179,8 +179,8 @@ def test_a_thin_cream_is_told_and_cheese_makes_it_hold():
     [
         ({"base": "other"}, "say what the ratios are based on"),
         ({"on": "flour"}, "say what the ratios are based on"),
-        ({"school": "compote"}, "compote is based on fruit"),
-        ({"school": "compote", "base": "other", "on": "flour"}, "compote is based on fruit, not on plain flour"),
+        ({"school": "compote"}, "Compote is based on fruit"),
+        ({"school": "compote", "base": "other", "on": "flour"}, "Compote is based on fruit, not on plain flour"),
     ],
 )
 def test_a_part_rests_on_what_it_can(change, says):

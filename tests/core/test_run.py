@@ -9,8 +9,8 @@ from pydantic import ValidationError
 from gullpeak.core.bench import process as processes
 from gullpeak.core.bench import run
 from gullpeak.core.bench.run import Event, Outcome
-from gullpeak.core.bench.step_rows import FOAMY
 from gullpeak.core.recipe.recipe import OvenStep, Programme, SugarPart
+from gullpeak.core.recipe.steps import ROWS
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN as SKERRY
 from gullpeak.demo.book import RECIPES
@@ -19,6 +19,7 @@ from tests.words import en, refused
 
 SHEET = work_out(recipe(), KITCHEN)
 PROCESS = processes.steps(SHEET)
+FOAMY = {row.key for row in ROWS.rows.values() if row.foam is True} | {processes.FIRST_IN}
 START = datetime(2026, 3, 1, 8, tzinfo=UTC)
 
 

@@ -20,7 +20,7 @@ from gullpeak.core.plan.day import Actual
 from gullpeak.core.product.lots import house
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.faults import diagnose
-from gullpeak.core.sheet import schools
+from gullpeak.core.recipe.ways import WAYS
 from gullpeak.demo import plans, scenario, week
 from gullpeak.demo.book import BOOK, FIRST_KITCHEN, KITCHEN, RECIPES
 from gullpeak.store.database import is_demo, open_database
@@ -238,7 +238,7 @@ def test_the_log_teaches(demo):
 def test_the_demo_shows_every_school_shape_and_product(demo):
     finished = demo.batches(finished=True)
     assert len(finished) == len(scenario.MONTH) + len(scenario.HEATED) + len(scenario.MORE)
-    assert {r.recipe.school for r in demo.recipes()} == set(schools.NAMES)
+    assert {r.recipe.school for r in demo.recipes()} == set(WAYS)
     assert {r.recipe.shape.kind for r in demo.recipes() if r.recipe.shape} == set(shapes.KINDS)
     assert len(demo.products()) >= 10
     assert [b.name for b in Log(demo.db).page(Asked(words="PAVLOV")).batches][:1] == ["Squall pavlovas"]

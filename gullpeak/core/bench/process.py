@@ -1,21 +1,21 @@
 """A sheet as a graph of steps: what is done, by whom, until which sign, and what may not wait."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
-from gullpeak.core.bench import step_heat, step_parts, step_rows, watches
+from gullpeak.core.bench import watches
+from gullpeak.core.bench.names import Names, of_programme
+from gullpeak.core.bench.names import of as names_of
+from gullpeak.core.bench.rows import fill
 from gullpeak.core.bench.watch import Watch
 from gullpeak.core.kitchen.kitchen import Kitchen, Probe
-from gullpeak.core.recipe.step import Link, Step, Takes
+from gullpeak.core.recipe.step import Link, LinkKind, Step
+from gullpeak.core.recipe.steps import ROWS, Row
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Value, say
+from gullpeak.core.value import Value
 
-TAKES: dict[str, tuple[Takes, ...]] = {
-    **dict.fromkeys(("froth", "soft", "rain", "stiff", "whisk", "cool-whisk", "fold", "shape"), ("mixer",)),
-    **dict.fromkeys(("whites", "pour"), ("mixer", "ring")),
-    **dict.fromkeys(("pan-on", "climb", "bath-on", "warm", "thicken"), ("ring",)),
-    **dict.fromkeys(("chill", "thaw"), ("cold",)),
-}
-"""What of the kitchen a step of a foam or a heated egg holds. A foam holds its bowl until it is shaped."""
+PROGRAMME, FIRST_IN, SWITCHED_ON = "oven", "oven-0", "oven-on"
+"""The place of the oven's programme in the table, its first step, and the step that switches it on ahead."""
 
 
 class Process(Value):
@@ -58,103 +58,77 @@ def steps(sheet: Sheet, probes: Sequence[Probe] = (), paces: Mapping[str, float]
     >>> steps(work_out(kisses, kitchen)).steps[-1].key
     'finish'
     """
-    early = [step_rows.kit(sheet)] if sheet.recipe.base == "white" else []
-    early.append(step_rows.egg_ready(sheet))
-    if sheet.shape is not None and sheet.recipe.shape is not None and sheet.whisk is not None:
-        early.append(step_rows.trays(sheet, sheet.shape, sheet.recipe.shape))
-    early.append(step_rows.dry_goods(sheet))
-    if sheet.recipe.hot_water:
-        early.append(step_rows.kettle())
-    elif sheet.recipe.base == "white" and sheet.recipe.egg.temp_c >= 15 and sheet.recipe.egg.kind == "fresh":
-        early.append(
-            Step(
-                key="temper",
-                station="weigh",
-                title=say("process.temper.title"),
-                says=(say("process.temper.says"),),
-                kind="wait",
-                hands=0,
-                low_min=15,
-                high_min=40,
-                timer_min=30,
-                after=(Link(step="separate", kind="after"),),
-            )
-        )
-    if sheet.recipe.base != "other" and sheet.recipe.egg.kind == "frozen":
-        early.insert(0, step_rows.thaw(sheet))
-    line = [*early, *_made(sheet)]
-    if sheet.shape is not None and sheet.recipe.shape is not None and sheet.whisk is not None:
-        line += step_rows.shaping(sheet, sheet.shape, sheet.recipe.shape)
-    if sheet.dry is not None and sheet.recipe.programme is not None:
-        line += step_rows.drying(sheet.dry, sheet.recipe.programme)
-    line.append(step_rows.finish(sheet))
+    made = _line(sheet)
     if paces:
-        line = [_paced(s, paces.get(s.key, 1.0)) for s in line]
+        made = [(row, _paced(step, paces.get(step.key, 1.0))) for row, step in made]
     watched = () if sheet.heat is None else watches.watches(sheet, sheet.heat, probes)
     if sheet.dry is not None and sheet.recipe.programme is not None:
         watched += (watches.oven_watch(sheet.recipe.programme.steps[0].set_c or 0.0),)
-    return Process(name=sheet.name, steps=tuple(_chain(_place_oven(sheet, line))), watches=watched)
+    return Process(name=sheet.name, steps=tuple(_chain(_place_oven(sheet, made))), watches=watched)
 
 
-def _made(sheet: Sheet) -> list[Step]:
-    """The heating and whisking, by what the school heats."""
-    if sheet.heat is not None and sheet.heat.syrup is not None and sheet.whisk is not None:
-        return step_heat.syrup_steps(sheet, sheet.heat, sheet.whisk)
-    if sheet.heat is not None and sheet.whisk is not None:
-        return step_heat.swiss_steps(sheet.heat, sheet.whisk)
-    if sheet.heat is not None:
-        return step_heat.egg_steps(sheet, sheet.heat)
-    if sheet.whisk is not None:
-        return step_rows.whisking(sheet, sheet.whisk)
-    return step_parts.made(sheet)
+@dataclass(frozen=True)
+class _Tags:
+    """How a step hangs on the others, by its row."""
+
+    row: Row
+    foam: bool
 
 
-def _place_oven(sheet: Sheet, line: list[Step]) -> list[Step]:
+Line = list[tuple[_Tags, Step]]
+
+
+def _filled(row: Row, names: Names) -> tuple[_Tags, Step]:
+    return _Tags(row, row.foam is True or row.foam in names.tags), fill(row, names)
+
+
+def _line(sheet: Sheet) -> Line:
+    """The steps of a sheet with their rows, in the order one cook does them."""
+    found, names = [], names_of(sheet)
+    for name in (*ROWS.before, *sheet.recipe.way.steps, *ROWS.after):
+        if name == PROGRAMME and sheet.dry is not None and sheet.recipe.programme is not None:
+            parts = of_programme(sheet.dry, sheet.recipe.programme)
+            found += [_filled(ROWS.rows[f"{PROGRAMME}-{kind}"], names | more) for kind, more in parts]
+        elif name != PROGRAMME and ROWS.rows[name].when <= names.tags:
+            found.append(_filled(ROWS.rows[name], names))
+    return found
+
+
+def _place_oven(sheet: Sheet, line: Line) -> Line:
     """Put switching on before the last step from which the oven still comes to heat in time."""
     programme = sheet.recipe.programme
     if programme is None or sheet.dry is None or programme.start == "cold":
         return line
     heat = sheet.dry.figures["heat-up"].value or 0.0
-    first = programme.steps[0]
-    on = Step(
-        key="oven-on",
-        station="dry",
-        title=say("process.oven-on.fan", set_c=first.set_c) if programme.fan else say("process.oven-on.still", set_c=first.set_c),
-        says=(say("process.oven-on.says", oven=sheet.oven, heat_min=heat),),
-        kind="hands",
-        hands=0.2,
-        low_min=0.5,
-        high_min=1,
-        lead_min=heat,
-        set_c=first.set_c,
+    names = Names(
+        tags=frozenset({"fan"} if programme.fan else ()),
+        facts={"first_c": programme.steps[0].set_c, "oven": sheet.oven, "heat_min": heat},
     )
-    load = next(i for i, s in enumerate(line) if s.key == "oven-0")
-    ahead, i = 0.0, load
+    i = next(i for i, (_, step) in enumerate(line) if step.key == FIRST_IN)
+    ahead = 0.0
     # Never amid the foam: the oven goes on before the whisk starts, however quick it is to heat.
-    while i > 0 and (ahead < heat or line[i].key in step_rows.FOAMY):
+    while i > 0 and (ahead < heat or line[i][0].foam):
         i -= 1
-        ahead += line[i].low_min
-    return [*line[:i], on, *line[i:]]
+        ahead += line[i][1].low_min
+    return [*line[:i], _filled(ROWS.rows[SWITCHED_ON], names), *line[i:]]
 
 
-def _chain(line: list[Step]) -> list[Step]:
+def _chain(line: Line) -> list[Step]:
     """Hang each step on the one before; foam goes on without waiting; oven and trays are ready before they are needed."""
     out: list[Step] = []
-    for i, step in enumerate(line):
-        links = list(step.after)
-        if i and not links:
-            before = line[i - 1].key
-            links.append(
-                Link(step=before, kind="no wait" if step.key in step_rows.FOAMY and before in step_rows.FOAMY else "after")
-            )
-        if step.key == "oven-0" and any(s.key == "oven-on" for s in line):
-            links.append(Link(step="oven-on", kind="ready before"))
-        if step.key in step_rows.FOAMY and not any(s.key in step_rows.FOAMY for s in out):
-            ready = [s.key for s in out if s.key in ("kit", "weigh-dry", "kettle") and s.key not in {link.step for link in links}]
-            links += [Link(step=key, kind="ready before") for key in ready]
-        if step.key == "shape":
-            links.append(Link(step="trays", kind="ready before"))
-        out.append(step.model_copy(update={"after": tuple(links), "takes": step.takes or TAKES.get(step.key, ())}))
+    for i, (tags, step) in enumerate(line):
+        before = line[:i]
+        links: dict[str, LinkKind] = {} if not before else {tags.row.hangs_on or before[-1][1].key: "after"}
+        if before and (tags.row.no_wait or (tags.foam and before[-1][0].foam)):
+            links = {before[-1][1].key: "no wait"}
+        keys = [s.key for _, s in before]
+        ready = [SWITCHED_ON] if step.key == FIRST_IN else []
+        if tags.foam and not any(t.foam for t, _ in before):
+            ready += [s.key for t, s in before if t.row.ready]
+        for key in (*ready, *tags.row.hangs_ready):
+            if key in keys:
+                links.setdefault(key, "ready before")
+        out.append(step.model_copy(update={"after": tuple(Link(step=key, kind=kind) for key, kind in links.items())}))
     return out
 
 

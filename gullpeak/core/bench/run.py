@@ -8,9 +8,9 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, StringConstraints, model_validator
 
 from gullpeak.core.bench.process import Process
-from gullpeak.core.bench.step_rows import EGG_ASKS
 from gullpeak.core.recipe.faults import Fact, Sign, rules
 from gullpeak.core.recipe.step import Ask, Check, Step
+from gullpeak.core.recipe.steps import WEIGHS_BASE
 from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.value import Key, Moment, RefusalError, Said, Text, UnknownAmountError, Value, say
 
@@ -229,7 +229,7 @@ def weighed(events: Sequence[Event]) -> Weighed | None:
     for event in standing(events):
         if event.kind == "step done" and event.step == "weigh-dry":
             sugar_weighed = True
-        if event.kind == "reading" and event.name in EGG_ASKS.values() and event.value is not None:
+        if event.kind == "reading" and event.name in WEIGHS_BASE and event.value is not None:
             found = Weighed(base_g=event.value, keep="sugar" if sugar_weighed else "ratio")
     return found
 

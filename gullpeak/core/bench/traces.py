@@ -12,13 +12,15 @@ from gullpeak.core.bench import live, run
 from gullpeak.core.bench.live import Seen, Watching
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event, standing
-from gullpeak.core.bench.step_heat import COLDEST
 from gullpeak.core.bench.watch import Watch
 from gullpeak.core.physics import treatment
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.core.value import NOTHING, Said, Value, say
+
+COLDEST = "coldest"
+"""The check by which a cook says that the probe stood where the egg is coldest."""
 
 
 class DeviceSample(Value):
@@ -132,7 +134,7 @@ def _treated(
     begun = [e.at for e in happened if e.kind == "step done" and e.step == before]
     since = max([*begun, *aside.values()], default=None)  # with one set aside, the others have to show it anew
     within = [r for r in seen if r.unit == "°C" and (since is None or r.at >= since) and r.at <= until and r.of not in aside]
-    checks = [e for e in happened if e.kind == "check" and e.name == COLDEST.key and e.step in steps and e.at <= until]
+    checks = [e for e in happened if e.kind == "check" and e.name == COLDEST and e.step in steps and e.at <= until]
     courses = []
     for whose in dict.fromkeys(r.whose for r in within):
         own = [r for r in within if r.whose == whose]

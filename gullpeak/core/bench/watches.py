@@ -30,7 +30,7 @@ def watches(sheet: Sheet, heat: HeatStation, probes: Sequence[Probe]) -> tuple[W
 
 def is_kept(recipe: Recipe) -> bool:
     """Whether it is cooled to be kept: a curd, or a sabayon that cream or gelatine carries."""
-    return recipe.school == "curd" or (recipe.base != "white" and recipe.has("cream", "gelatine"))
+    return recipe.way.makes == "curd" or (recipe.base != "white" and recipe.has("cream", "gelatine"))
 
 
 def _pan(sheet: Sheet, pan: SyrupHeat, common: dict[str, object]) -> Watch:

@@ -14,7 +14,6 @@ import numpy as np
 from gullpeak.core.bench import estimate, live, run
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event
-from gullpeak.core.bench.step_rows import ALL_OF_THEM
 from gullpeak.core.kitchen.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.kitchen.kitchen import Kitchen, Learned, Oven
 from gullpeak.core.log import windows
@@ -318,8 +317,8 @@ def observe(
         if reading in latest:
             out[what] = latest[reading]
     counted = sheet.weigh.eggs
-    if counted is not None and ALL_OF_THEM in latest and counted.count >= 3:
-        out["habits/egg_g"] = latest[ALL_OF_THEM] / counted.count
+    if counted is not None and "white-of-all" in latest and counted.count >= 3:
+        out["habits/egg_g"] = latest["white-of-all"] / counted.count
     lasted = durations(process, done)
     for step in process.steps:
         if step.key in PACED and step.key in lasted and step.kind == "hands" and step.timer_min is None and lasted[step.key] > 0:

@@ -46,13 +46,7 @@ def form_of(recipe: Recipe) -> str | None:
     """Return the word the fault rules have for what is made, or None where none fits."""
     if recipe.shape is not None:
         return "sheet" if recipe.texture == "soft sheet" else FORMS[recipe.shape.kind]
-    return {
-        "whipped cream": "cream",
-        "thickened juice": "sauce",
-        "compote": "sauce",
-        "coulis": "sauce",
-        "curd": "curd",
-    }.get(recipe.school)
+    return recipe.way.form
 
 
 def facts(
@@ -109,7 +103,7 @@ def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
     if recipe.programme is not None and recipe.programme.steps[0].set_c is not None:
         out["set_c"] = recipe.programme.steps[0].set_c
         out["cooled_slow"] = any(s.kind == "off" for s in recipe.programme.steps)
-    if recipe.school in ("italian", "honey"):
+    if recipe.way.heats == "syrup":
         boiled = [s.kind for s in recipe.sugars if s.moment == "syrup"]
         sour = any(a.moment == "syrup" and INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
         out["helps"] = sour or any(k in ("glucose-syrup", "invert-sugar", "honey") for k in boiled)

@@ -6,15 +6,14 @@ import numpy as np
 
 from gullpeak.core.physics import sugar
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.recipe.ways import StageName
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import NOTHING, Said, say
 
 SPEEDS = (0.0, 0.35, 0.7, 1.0)
 PACES = ("off", "slow", "medium", "high")
 """Whisking against medium-high, by setting."""
-STAGES: tuple[tuple[foam.StageName, float], ...] = tuple(
-    (name, sum(band) / 2) for name, band in foam.RULES["french"].stages.items()
-)
+STAGES: tuple[tuple[StageName, float], ...] = tuple((name, sum(band) / 2) for name, band in foam.stages("french").items())
 """Minutes of whisking at medium-high, white at 20 °C, sugar at soft peak."""
 STIFF = STAGES[-1][1]
 SPOON_G = 20.0
@@ -186,11 +185,11 @@ class Bowl(Simulator):
         share = min(self.dissolved_g / (0.8 * WHITE_G), 1.0)
         return (0.75 + (4.5 - 0.75) * share) * (1.5 if self.acid else 1.0)
 
-    def stage(self) -> foam.StageName:
+    def stage(self) -> StageName:
         """Return the stage the foam is at."""
         if self.whisked >= STIFF and self.past > self.window():
             return "over-whisked"
-        found: foam.StageName = "loose"
+        found: StageName = "loose"
         for name, at in STAGES:
             if self.whisked >= at:
                 found = name

@@ -4,6 +4,7 @@ import numpy as np
 
 from gullpeak.core.physics import syrup
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.recipe.ways import StageName
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import NOTHING, Said, say
 
@@ -15,7 +16,7 @@ SPLASH_G = 15.0
 PAN_J_K = 350.0
 TARGET_C = (115.0, 121.5)
 MOST_C = 159.0
-SOFT, FIRM = (sum(foam.RULES["italian"].stages[s]) / 2 for s in ("soft peak", "firm peak"))
+SOFT, FIRM = (sum(foam.stages("italian")[s]) / 2 for s in ("soft peak", "firm peak"))
 STANDS_MIN = 2.0
 """Bare whites at firm peak stand so long under a slow whisk."""
 
@@ -141,14 +142,14 @@ class PanOfSyrup(Simulator):
         """Whether the syrup has grained."""
         return self.seeded >= self.seeds
 
-    def stage(self) -> foam.StageName:
+    def stage(self) -> StageName:
         """Return the stage of the whites."""
         if self.whites is None:
             return "loose"
         if self.stood > STANDS_MIN:
             return "over-whisked"
-        found: foam.StageName = "loose"
-        for name, (low, high) in foam.RULES["italian"].stages.items():
+        found: StageName = "loose"
+        for name, (low, high) in foam.stages("italian").items():
             if self.whites >= (low + high) / 2 and name != "stiff glossy peak":
                 found = name
         return found

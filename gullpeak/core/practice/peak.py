@@ -3,11 +3,12 @@
 import numpy as np
 
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.recipe.ways import StageName
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import NOTHING, Said, say
 
-STAGES: tuple[foam.StageName, ...] = tuple(foam.SIGNS)
-DO: dict[foam.StageName, Said] = {
+STAGES: tuple[StageName, ...] = tuple(foam.SIGNS)
+DO: dict[StageName, Said] = {
     "loose": say("at-peak.whisk"),
     "frothy": say("at-peak.whisk-acid-now"),
     "soft peak": say("at-peak.rain-sugar"),
@@ -24,7 +25,7 @@ DOS = tuple(
 ROUNDS = 6
 
 
-def _stage(name: foam.StageName) -> Said:
+def _stage(name: StageName) -> Said:
     return say(f"stage.{foam.SLUGS[name]}")
 
 
@@ -35,7 +36,7 @@ class ReadThePeak(Simulator):
         super().__init__()
         r = np.random.default_rng([4104, seed])
         self.words = words
-        self.asked: list[foam.StageName] = [STAGES[i] for i in r.permutation(len(STAGES))[:ROUNDS]]
+        self.asked: list[StageName] = [STAGES[i] for i in r.permutation(len(STAGES))[:ROUNDS]]
         self.named: list[int] = []
         self.done: list[int] = []
         self.felt = NOTHING

@@ -11,7 +11,7 @@ from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import cooling
 from gullpeak.core.product import assembly as assemblies
 from gullpeak.core.product.assembly import Assembled, Setting
-from gullpeak.core.product.assembly.base import Facts, Material, beside, chained
+from gullpeak.core.product.assembly.base import Facts, beside, chained
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.product import Part, Product, Role
 from gullpeak.core.recipe.recipe import Recipe, Scale
@@ -27,25 +27,6 @@ DEEPEST = 5
 MOST_PARTS = 200
 """Of all products inside products together."""
 LEAST_PORTION_G = 1.0
-MATERIAL: dict[str, Material] = {
-    "sabayon": "curd",
-    "curd": "curd",
-    "whipped cream": "cream",
-    "compote": "fruit",
-    "maceration": "fruit",
-    "cut fruit": "fruit",
-    "coulis": "sauce",
-    "thickened juice": "sauce",
-    "preserve": "sauce",
-    "sponge": "sponge",
-    "short pastry": "pastry",
-    "mix": "bits",
-    "bought": "ice",
-}
-GIVES_WATER = {"sabayon": 0.3, "curd": 0.3}
-"""How freely an egg cream wets what it touches (craft estimate); a foam of white 0.2."""
-FOAM_GIVES = 0.2
-KEEPS = {"sabayon": "sabayon-warm", "curd": "curd", "italian": "foam-syrup", "honey": "foam-syrup"}
 
 
 class PartError(UnknownAmountError):
@@ -104,14 +85,10 @@ class Dish(Share):
 
 def keeps_as(recipe: Recipe) -> str:
     """Return the row of the keeping table a part falls under."""
-    method = batching.method_of(recipe)
-    if method is not None:
-        return method.keeps
-    if recipe.programme is not None:
+    if recipe.programme is not None and recipe.way.foam is not None:
         return {"crisp": "dried-meringue", "soft sheet": "sheet"}.get(recipe.texture, "soft-meringue")
-    if recipe.school == "sabayon" and recipe.has("cream", "gelatine", "chocolate"):
-        return "sabayon-cold"
-    return KEEPS.get(recipe.school, "foam-raw")
+    has = {a.ingredient for a in recipe.additions if a.ratio != 0}
+    return recipe.way.hold(has).keeps or recipe.way.keeps
 
 
 def find(book: Book, part: Part, at: str, above: tuple[str, ...]) -> Recipe | Product:
@@ -140,25 +117,24 @@ def _out_c(recipe: Recipe, sheet: Sheet) -> float | None:
     """How hot it comes out of its oven, by the drying model at the end of its programme; None: it was in none."""
     if sheet.dry is not None:
         return sheet.dry.drying.core_c[-1]
-    method = batching.method_of(recipe)
-    return BAKED_OUT_C if method is not None and method.heated == "baked" else None
+    return BAKED_OUT_C if recipe.way.cooked == "baked" else None
 
 
 def _cools_s(recipe: Recipe, batch: Batch) -> float:
     """The time constant of its cooling, by what it is made of and how thick its thickest part is."""
-    if recipe.school == "short pastry":
+    if recipe.way.material == "pastry":
         return cooling.constant_s("pastry", PASTRY_MM, batch.density)
     # A slab cools from both faces; a round of the same depth has as much surface as a slab of so much.
     bodies = () if recipe.shape is None else shapes.bodies(recipe.shape)
     thick = max((2 * b.depth_mm / (max(b.exponent, 1) + 1) for b in bodies), default=10.0)
-    moist = recipe.texture == "soft sheet" or batching.method_of(recipe) is not None
+    moist = recipe.texture == "soft sheet" or recipe.way.plain
     return cooling.constant_s("sheet" if moist else "dried foam", thick, batch.density)
 
 
 def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) -> Facts:
-    method = batching.method_of(recipe)
-    shape = recipe.shape
-    material: Material = MATERIAL.get(recipe.school, "sheet" if role == "sheet" else "shell" if recipe.programme else "foam")
+    shape, material = recipe.shape, recipe.way.material
+    if material == "foam" and (role == "sheet" or recipe.programme is not None):
+        material = "sheet" if role == "sheet" else "shell"
     skin = None if sheet.dry is None else sheet.dry.drying.shell_mm[-1]
     if recipe.on in ("sultana", "dried-apricot", "hazelnut", "pistachio", "almond"):
         material = "bits"
@@ -167,8 +143,8 @@ def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) ->
         role=role,
         density=batch.density,
         water=batch.water_fraction,
-        gives_water=method.gives_water if method else GIVES_WATER.get(recipe.school, FOAM_GIVES),
-        school=recipe.school,
+        gives_water=recipe.way.gives_water,
+        way=recipe.way,
         keeps=keeps_as(recipe),
         material=material,
         starch=batch.starch_of_sugar,

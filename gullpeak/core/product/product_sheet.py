@@ -227,9 +227,8 @@ def _lost_g(m: Made) -> float:
     gone = m.batch.boiled_off_g
     if m.sheet.dry is not None:
         gone += m.batch.foam_g * m.sheet.dry.drying.loss_pct[-1] / 100
-    method = batching.method_of(m.recipe)
-    if method is not None:
-        gone += method.loses * sum(line.mass_g or 0.0 for line in m.sheet.weigh.lines)
+    if m.recipe.way.loses:
+        gone += m.recipe.way.loses * sum(line.mass_g or 0.0 for line in m.sheet.weigh.lines)
     return gone
 
 

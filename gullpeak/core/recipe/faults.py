@@ -14,6 +14,7 @@ from typing import Annotated, Any, Literal
 from pydantic import AfterValidator, Field
 
 from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.ways import Made
 from gullpeak.core.value import NOTHING, Key, RefusalError, Said, Value, say
 
 Fact = float | bool | str
@@ -25,29 +26,10 @@ LIKELY, POSSIBLE = 0.5, 0.15
 """Shares of belief from which a cause is called likely, or possible."""
 
 
-Made = Literal["dried", "sheet", "foam", "sabayon", "curd", "cream", "fruit", "sauce", "sponge", "pastry", "mix", "bought"]
-"""What a batch makes, as far as signs differ."""
-MADE: dict[str, Made] = {
-    "sabayon": "sabayon",
-    "curd": "curd",
-    "whipped cream": "cream",
-    "compote": "fruit",
-    "maceration": "fruit",
-    "cut fruit": "fruit",
-    "coulis": "sauce",
-    "thickened juice": "sauce",
-    "preserve": "sauce",
-    "sponge": "sponge",
-    "short pastry": "pastry",
-    "mix": "mix",
-    "bought": "bought",
-}
-
-
 def signs_of(recipe: Recipe) -> tuple[str, ...]:
     """Return the signs a cook may see on what a recipe makes, in the rules' order."""
     white: Made = "foam" if recipe.programme is None else "sheet" if recipe.texture == "soft sheet" else "dried"
-    made = MADE.get(recipe.school, white)
+    made = white if recipe.way.makes == "foam" else recipe.way.makes
     return tuple(sign for sign, on in rules().signs.items() if made in on)
 
 

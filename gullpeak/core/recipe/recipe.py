@@ -10,14 +10,9 @@ from pydantic import Field, model_validator
 from gullpeak.core.kitchen.egg import Base, Egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.physics.bath import Source
-from gullpeak.core.recipe.methods import METHODS, MethodName
+from gullpeak.core.recipe.ways import WAYS, Moment, School, SugarKind, Way
 from gullpeak.core.value import Key, Name, RefusalError, Text, Value, say
 
-FoamSchool = Literal["french", "all-in-one", "swiss", "italian", "honey"]
-EggSchool = Literal[FoamSchool, "sabayon", "curd"]
-School = Literal[EggSchool, MethodName]
-SugarKind = Literal["granulated", "caster", "icing", "glucose-syrup", "invert-sugar", "honey"]
-Moment = Literal["syrup", "bath", "start", "froth", "before soft", "soft", "stiff", "folded last", "off heat", "cooled"]
 Texture = Literal["crisp", "soft centre", "marshmallow", "soft sheet"]
 ShapeKind = Literal["kiss", "disc", "nest", "bowl", "slab", "case", "horn"]
 ScaleBy = Literal["pieces", "base", "eggs", "sugar", "bowl", "trays"]
@@ -38,21 +33,9 @@ Family = Literal[
 ]
 PeakName = Literal["soft peak", "medium peak", "firm peak"]
 
-HEATED_BY: dict[str, Literal["syrup", "bath"] | None] = {
-    "french": None,
-    "all-in-one": None,
-    "swiss": "bath",
-    "italian": "syrup",
-    "honey": "syrup",
-    "sabayon": "bath",
-    "curd": "bath",
-    **dict.fromkeys(METHODS, None),
-}
-"""What a school heats: a syrup in a pan, the egg itself, or nothing."""
-
-
 BASE_KEY: dict[Base, str] = {"white": "egg-white", "yolk": "egg-yolk", "whole egg": "whole-egg"}
-FOAM_SCHOOLS: tuple[FoamSchool, ...] = ("french", "all-in-one", "swiss", "italian", "honey")
+HEAT_C = {"syrup": (100.5, 140.0), "bath": (40.0, 95.0)}
+"""Where a target may lie, by what is heated."""
 
 
 MOST_RATIO = 6.0
@@ -217,15 +200,15 @@ class Recipe(Value):
 
     @model_validator(mode="after")
     def _fits_its_school(self) -> Self:
-        heats = HEATED_BY[self.school]
+        heats = self.way.heats
         if (heats is None) != (self.heat is None):
             raise RefusalError(
                 say("recipe.recipe-heats-nothing-leave", school=self.school)
                 if heats is None
                 else say("recipe.recipe-needs-heat-give", school=self.school)
             )
-        if self.heat is not None:
-            low, high = (100.5, 140) if heats == "syrup" else (40, 95)
+        if self.heat is not None and heats is not None:
+            low, high = HEAT_C[heats]
             if not low <= self.heat.target_c <= high:
                 raise RefusalError(
                     say("recipe.recipe-heated", school=self.school, low=low, high_c=high, target_c=self.heat.target_c)
@@ -242,14 +225,16 @@ class Recipe(Value):
     def _rests_on_what_it_can(self) -> Self:
         if (self.base == "other") != (self.on is not None) or (self.on is not None and self.on not in INGREDIENTS):
             raise RefusalError(say("recipe.say-ratios-rest-egg"))
-        method = METHODS.get(self.school)
-        if method is not None and self.rests_on.role not in method.rests_on:
-            raise RefusalError(say("recipe.rests", method_name=method.name, rests_on=method.rests_on, base_name=self.base_name))
-        if method is None and (self.base == "other" or (self.school in FOAM_SCHOOLS) != (self.base == "white")):
-            raise RefusalError(say("recipe.sabayon-curd-rest-yolk"))
-        if method is None and not self.sugars:
+        if self.rests_on.role not in self.way.rests_on or (self.base == "other" and not self.way.plain):
+            raise RefusalError(say("recipe.rests", name=self.way.name, rests_on=self.way.rests_on, base_name=self.base_name))
+        if not self.way.plain and not self.sugars:
             raise RefusalError(say("recipe.sugar-give-least"))
         return self
+
+    @property
+    def way(self) -> Way:
+        """How it is made."""
+        return WAYS[self.school]
 
     @property
     def rests_on(self) -> Ingredient:
@@ -268,7 +253,7 @@ class Recipe(Value):
     @property
     def hot_water(self) -> bool:
         """Whether hot water goes into the bowl: it warms the white and dissolves the sugar."""
-        return self.school == "all-in-one" and self.has("water")
+        return self.way.all_at_once and self.has("water")
 
     def unknown(self) -> list[str]:
         """Return the field path and name of every amount that is not known."""

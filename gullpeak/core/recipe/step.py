@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from gullpeak.core.value import Key, Said, Value, say
+from gullpeak.core.value import Key, Said, Value
 
 StationKey = Literal["weigh", "sugar", "heat", "whisk", "shape", "dry", "finish"]
 StepKind = Literal["hands", "machine", "oven", "wait"]
@@ -33,12 +33,6 @@ class Check(Value):
     asks: Said
     passes: Said
     on_fail: tuple[Said, ...]
-
-
-def check(key: str, ways: int = 2) -> Check:
-    """Return a check by its key: its words, and so many things to do when it is not so."""
-    fails = tuple(say(f"check.{key}.on-fail" if i == 0 else f"check.{key}.on-fail-{i + 1}") for i in range(ways))
-    return Check(key=key, asks=say(f"check.{key}.asks"), passes=say(f"check.{key}.passes"), on_fail=fails)
 
 
 class Ask(Value):

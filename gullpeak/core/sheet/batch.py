@@ -8,10 +8,10 @@ from pydantic import Field
 from gullpeak.core.kitchen.egg import EggCount, eggs_for, per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Role
 from gullpeak.core.kitchen.kitchen import EggSize, Hob, Kitchen, Mixer, Oven, Pan, Tray
-from gullpeak.core.physics import bath, syrup
+from gullpeak.core.physics import syrup
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.methods import METHODS, Method
-from gullpeak.core.recipe.recipe import MOST_RATIO, Moment, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.recipe import MOST_RATIO, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say
 
@@ -119,8 +119,6 @@ def in_force(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None) -> Recip
     )
 
 
-CURD_DENSITY = (1.05, 1.15)
-"""g/ml."""
 WHIPPED_CREAM = (0.45, 0.55)
 """g/ml."""
 
@@ -164,17 +162,12 @@ def with_amount(recipe: Recipe, line: Line, ratio: float) -> Recipe | None:
     return recipe.model_copy(update={"additions": (*recipe.additions[:found], known, *recipe.additions[found + 1 :])})
 
 
-def method_of(recipe: Recipe) -> Method | None:
-    """Return how a part without foam or curd is made, or None."""
-    return METHODS.get(recipe.school)
-
-
 def _known(recipe: Recipe) -> None:
     for i, part in enumerate(recipe.sugars):
         if part.ratio is None:
             raise UnknownAmountError(f"sugars.{i}.ratio", say("batch.sugar-known-nothing-can", part_kind=part.kind))
     sugar_ratio = sum(solid(s) for s in recipe.sugars)
-    if method_of(recipe) is not None:
+    if recipe.way.plain:
         return
     if sugar_ratio <= 0:
         raise UnknownAmountError("sugars.0.ratio", say("batch.sugar-without-any-foam"))
@@ -207,6 +200,11 @@ def _whisking(
     )
 
 
+def _lightened(density: float, cream: float, whipped: float) -> float:
+    """Density with a share of whipped cream folded in: volumes add."""
+    return 1 / ((1 - cream) / density + cream / whipped)
+
+
 def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
     """Work out the size of a batch.
 
@@ -215,7 +213,7 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
     _known(recipe)
     tools = equipment(recipe, kitchen)
     egg_size = recipe.egg.size or kitchen.habits.egg_size
-    base, method = recipe.rests_on, method_of(recipe)
+    base, way = recipe.rests_on, recipe.way
     sugar_ratio = sum(solid(s) for s in recipe.sugars)
     folded = sum(solid(s) for s in recipe.sugars if s.moment == "folded last")
     parts = [(INGREDIENTS[a.ingredient], a.ratio or 0.0) for a in recipe.additions]
@@ -236,18 +234,16 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         water -= boiled_off + left * recipe.heat.wall_pct / 100
         sugar_ratio -= pan.solids_g * recipe.heat.wall_pct / 100
         total -= boiled_off + wall
-    if recipe.base == "white":
+    if way.foam is not None or way.density is None:
         band = _whisking(recipe, tools, sugar_ratio, folded, fat).density
-    elif recipe.school == "sabayon":
+    elif way.ribbon_c is not None:
         cream = sum(a.ratio or 0.0 for a in recipe.additions if a.ingredient == "cream") / total
-        band = tuple(1 / ((1 - cream) / s + cream / c) for s, c in zip(bath.SABAYON_DENSITY, WHIPPED_CREAM, strict=True))  # type: ignore[assignment]
-    elif method is not None:
-        band = method.density
+        band = (_lightened(way.density[0], cream, WHIPPED_CREAM[0]), _lightened(way.density[1], cream, WHIPPED_CREAM[1]))
     else:
-        band = CURD_DENSITY
+        band = way.density
     density = sum(band) / 2
     piece_g = recipe.portion_g if recipe.shape is None else shapes.volume_ml(recipe.shape) * density
-    cooked_away = method.loses if method is not None and recipe.shape is None else 0.0
+    cooked_away = way.loses if recipe.shape is None else 0.0
     per_base = total * (1 - recipe.loss_pct / 100) * (1 - cooked_away)
     layout = None if recipe.shape is None else shapes.lay_out(recipe.shape, tools.tray.length_mm, tools.tray.width_mm)
     scale = recipe.scale
@@ -294,7 +290,7 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         pan=None if pan is None else pan.scaled(base_g),
         boiled_off_g=boiled_off * base_g,
         wall_g=wall * base_g,
-        whisking=_whisking(recipe, tools, sugar_ratio, folded, fat, base_g) if recipe.base == "white" else None,
+        whisking=_whisking(recipe, tools, sugar_ratio, folded, fat, base_g) if way.foam is not None else None,
         density=density,
         density_band=band,
         foam_g=foam_g,

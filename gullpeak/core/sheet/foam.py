@@ -4,13 +4,9 @@ Times are minutes of whisking, densities g/ml. All are bands. Base times: a stan
 5–6 whites at 20 °C. Source: craft rules in docs/science.md, from bench practice.
 """
 
-from typing import Literal
-
 from gullpeak.core.kitchen.kitchen import MixerKind
-from gullpeak.core.recipe.recipe import Moment, School
-from gullpeak.core.value import Said, Value, check_range, say
-
-StageName = Literal["loose", "frothy", "soft peak", "medium peak", "firm peak", "stiff glossy peak", "over-whisked"]
+from gullpeak.core.recipe.ways import WAYS, Band, FoamRow, Moment, School, StageName
+from gullpeak.core.value import RefusalError, Said, Value, check_range, say
 
 SIGNS: dict[StageName, Said] = {
     "loose": say("stage.sign.loose"),
@@ -71,82 +67,6 @@ MOMENTS: dict[Moment, MomentRule] = {
 }
 
 
-class SchoolRule(Value):
-    """How a school's foam rises: minutes to each stage, density (None: by its sugar ratio), and what it changes.
-
-    `after_min` is whisking after the heat until hand-warm; its last stage is there then.
-    """
-
-    stages: dict[StageName, tuple[float, float]]
-    density: tuple[float, float] | None
-    after_min: tuple[float, float] = (0.0, 0.0)
-    rains: bool = False
-    window: float = 1.0
-    says: Said
-
-
-_BARE: dict[StageName, tuple[float, float]] = {
-    "frothy": (0.4, 0.6),
-    "soft peak": (1.8, 2.4),
-    "medium peak": (2.3, 3.2),
-    "firm peak": (3.0, 4.2),
-    "stiff glossy peak": (3.0, 4.2),
-}
-"""Whites with little or no sugar in them, until the syrup comes; the last stage is reached after it has cooled."""
-
-RULES: dict[School, SchoolRule] = {
-    "french": SchoolRule(
-        stages={
-            "frothy": (0.4, 0.6),
-            "soft peak": (2.0, 2.5),
-            "medium peak": (3.5, 4.5),
-            "firm peak": (5.5, 7.0),
-            "stiff glossy peak": (7.0, 9.0),
-        },
-        density=None,
-        rains=True,
-        says=say("foam.cold-whites-lightest-quickest"),
-    ),
-    "all-in-one": SchoolRule(
-        stages={
-            "frothy": (0.5, 1.0),
-            "soft peak": (1.5, 2.5),
-            "medium peak": (2.0, 3.5),
-            "firm peak": (2.5, 4.5),
-            "stiff glossy peak": (3.0, 6.0),
-        },
-        density=(0.30, 0.38),
-        window=1.5,
-        says=say("foam.everything-goes-once-hot"),
-    ),
-    "swiss": SchoolRule(
-        stages={
-            "frothy": (0.8, 1.2),
-            "soft peak": (2.0, 3.0),
-            "medium peak": (3.0, 4.5),
-            "firm peak": (4.5, 6.5),
-            "stiff glossy peak": (6.0, 9.0),
-        },
-        density=(0.24, 0.30),
-        window=1.5,
-        says=say("foam.whites-sugar-warmed-together"),
-    ),
-    "italian": SchoolRule(
-        stages=_BARE,
-        density=(0.22, 0.30),
-        after_min=(8.0, 15.0),
-        window=2.0,
-        says=say("foam.boiled-syrup-poured-steadiest"),
-    ),
-    "honey": SchoolRule(
-        stages=_BARE,
-        density=(0.24, 0.32),
-        after_min=(8.0, 15.0),
-        window=1.6,
-        says=say("foam.boiled-honey-poured-softer"),
-    ),
-}
-"""Schools whose white is whisked. Italian and honey: minutes are of the whites alone, the syrup comes in at the wanted peak."""
 _WINDOW_SUGARED, _WINDOW_PLAIN = (4.0, 8.0), (0.5, 1.0)
 """Minutes at stiff before it is over-whisked: wide with sugar in, short without."""
 
@@ -194,6 +114,22 @@ def french_density(ratio: float) -> tuple[float, float]:
     return low, high
 
 
+def _foam(school: School) -> FoamRow:
+    row = WAYS[school].foam
+    if row is None:
+        raise RefusalError(say("foam.no-foam", name=WAYS[school].name), "school")
+    return row
+
+
+def stages(school: School) -> dict[StageName, Band]:
+    """Return the minutes to each stage by a school of meringue, before mixer, mass and moment. Raises RefusalError for another way.
+
+    >>> stages("french")["soft peak"]
+    (2.0, 2.5)
+    """
+    return _foam(school).stages
+
+
 def whisk(
     school: School,
     ratio: float,
@@ -219,21 +155,20 @@ def whisk(
     2.0
     """
     check_range("temperature-of-the-white", temp_c, 0, 40, "°C")
-    school_rule = RULES[school]
-    warmed = school == "swiss"
-    cold = 1.0 if warmed else 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
+    way, foam = WAYS[school], _foam(school)
+    cold = 1.0 if way.heats == "bath" else 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
     slow_low, slow_high = SLOWER[white]
     factor = MIXER_TIME[mixer] * pace * mass * cold * (0.85 if old else 1.0)
-    rule = MOMENTS[moment] if school_rule.rains else None
+    rule = MOMENTS[moment] if foam.rains else None
     time = rule.time if rule else 1.0
     stages = tuple(
         Stage(
             name=name,
             sign=SIGNS[name],
-            low_min=low * factor * slow_low * _late(name, time) + last * school_rule.after_min[0],
-            high_min=high * factor * slow_high * _late(name, time) + last * school_rule.after_min[1],
+            low_min=low * factor * slow_low * _late(name, time) + last * foam.after_min[0],
+            high_min=high * factor * slow_high * _late(name, time) + last * foam.after_min[1],
         )
-        for (name, (low, high)), last in zip(school_rule.stages.items(), (0, 0, 0, 0, 1), strict=True)
+        for (name, (low, high)), last in zip(foam.stages.items(), (0, 0, 0, 0, 1), strict=True)
     )
     rain, rain_from = (0.0, 0.0), (0.0, 0.0)
     if rule is not None:
@@ -245,19 +180,19 @@ def whisk(
             rain_from = (at.low_min, at.high_min)
         elif moment == "before soft":
             rain_from = (stages[1].low_min * 0.7, stages[1].high_min * 0.7)
-    density = school_rule.density or french_density(ratio + folded_ratio)
+    density = way.density or french_density(ratio + folded_ratio)
     # Ten halvings are flat many times over; more than a float holds is no foam either.
     halved = 0.5 ** min(fat_share / FAT_TRACE, 10.0)
     volume = (rule.volume if rule else 1.0) * halved * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
     window = _WINDOW_SUGARED if ratio >= 0.8 else _WINDOW_PLAIN
-    stretch = (1.5 if acid else 1.0) * school_rule.window
+    stretch = (1.5 if acid else 1.0) * foam.window
     return Whisking(
         stages=stages,
         rain_from_min=rain_from,
         rain_min=rain,
         window_min=(window[0] * stretch, window[1] * stretch),
         density=(min(density[0] / volume, FLAT[0]), min(density[1] / volume, FLAT[1])),
-        says=rule.says if rule else school_rule.says,
+        says=rule.says if rule else way.says,
     )
 
 

@@ -13,8 +13,8 @@ from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import lethality
 from gullpeak.core.physics.lethality import Label
-from gullpeak.core.recipe.methods import METHODS
-from gullpeak.core.recipe.recipe import Moment, Recipe
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.core.value import NamedMass, Said, Value, say, written
@@ -26,15 +26,15 @@ KJ_KCAL = 4.184
 
 def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, Said]:
     """Return the share of alcohol that stays, and how it was heated."""
-    method = METHODS.get(recipe.school)
+    way = recipe.way
     if moment == "syrup":
         return 0.40, say("label.boiled")
     if moment in ("bath", "off heat"):
         return 0.85, say("label.stirred-hot")
-    if method is not None and method.heated == "baked":
+    if way.cooked == "baked":
         return 0.40, say("label.baked")
-    if method is not None and method.heated == "simmered" and moment != "cooled":
-        return (0.40, say("label.simmered-min")) if method.simmer_min >= 10 else (0.85, say("label.stirred-hot"))
+    if way.cooked == "simmered" and moment != "cooled":
+        return (0.40, say("label.simmered-min")) if way.simmer_min >= 10 else (0.85, say("label.stirred-hot"))
     return 1.0, say("label.heated")
 
 

@@ -1,43 +1,13 @@
 """One recipe by another school: what has to change in it, and what changes with it."""
 
 from gullpeak.core import refusal
-from gullpeak.core.kitchen.ingredients import Role
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.recipe.methods import METHODS
-from gullpeak.core.recipe.recipe import FOAM_SCHOOLS, HEATED_BY, Addition, Heat, Moment, Recipe, School, SugarPart
+from gullpeak.core.recipe.recipe import Addition, Heat, Recipe, SugarPart
+from gullpeak.core.recipe.ways import FOAMS, WAYS, School
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.sheet.stations.heated import at_most
 from gullpeak.core.value import Figure, OutOfRangeError, RefusalError, Said, UnknownAmountError, Value, say
 
-NAMES: dict[str, Said] = {
-    "french": say("school.french"),
-    "all-in-one": say("school.all-in-one"),
-    "swiss": say("school.swiss"),
-    "italian": say("school.italian"),
-    "honey": say("school.honey"),
-    "sabayon": say("school.sabayon"),
-    "curd": say("school.curd"),
-    **{key: method.name for key, method in METHODS.items()},
-}
-RESTS_ON: dict[str, tuple[Role, ...]] = {
-    **dict.fromkeys(FOAM_SCHOOLS, ("white",)),
-    **dict.fromkeys(("sabayon", "curd"), ("yolk", "whole egg")),
-    **{key: method.rests_on for key, method in METHODS.items()},
-}
-"""What the ratios of a school may be taken to."""
-STEADY: dict[School, Said] = {
-    "french": say("schools.least-shape-bake-once"),
-    "all-in-one": say("schools.steady-hour"),
-    "swiss": say("schools.steady-hours"),
-    "italian": say("schools.most-stands-till-tomorrow"),
-    "honey": say("schools.steady-slackens-evening"),
-    "sabayon": say("schools.minutes-unless-cream-gelatine"),
-    "curd": say("schools.days-cold"),
-}
-MOMENT: dict[School, Moment] = {"french": "soft", "all-in-one": "start", "swiss": "bath", "italian": "syrup", "honey": "syrup"}
-HEAT: dict[School, Heat] = {"swiss": Heat(target_c=52), "italian": Heat(target_c=118), "honey": Heat(target_c=119)}
-PAN_WATER = 0.3
-"""g water per g sugar for a syrup, where the recipe says none."""
 HONEY_SHARE = 1.22
 """g honey for 1 g sugar: it is 82 % sugar."""
 
@@ -52,33 +22,34 @@ def as_school(recipe: Recipe, school: School) -> Recipe:
     >>> as_school(plain, "italian").heat.target_c
     118.0
     """
-    if (school in FOAM_SCHOOLS) != (recipe.base == "white"):
+    if (school in FOAMS) != (recipe.base == "white"):
         raise RefusalError(say("schools.recipe-white-cannot-become"))
     if school == recipe.school or recipe.base != "white":
         return recipe.model_copy(update={"school": school})
-    moment = MOMENT[school]
+    way = WAYS[school]
     sugars = []
     for part in recipe.sugars:
         kind, ratio = part.kind, part.ratio
-        if school == "honey" and part.moment != "folded last":
-            kind = "honey"
+        if way.sweetened_by is not None and part.moment != "folded last":
+            kind = way.sweetened_by
             ratio = ratio if part.kind == "honey" or ratio is None else min(ratio * HONEY_SHARE, 4.0)
-        elif school != "honey" and part.kind == "honey":
+        elif way.sweetened_by is None and part.kind == "honey":
             kind, ratio = "caster", None if ratio is None else ratio / HONEY_SHARE
-        sugars.append(SugarPart(kind=kind, ratio=ratio, moment=part.moment if part.moment == "folded last" else moment))
+        sugars.append(SugarPart(kind=kind, ratio=ratio, moment=part.moment if part.moment == "folded last" else way.sugar_at))
     additions = [a for a in recipe.additions if a.ingredient != "water"]
     total = sum(s.ratio or 0.0 for s in sugars if s.moment == "syrup")
-    if school == "italian":
-        additions.append(Addition(ingredient="water", ratio=round(total * PAN_WATER, 3), moment="syrup"))
-    if school == "all-in-one":
-        additions.append(Addition(ingredient="water", ratio=0.3, moment="start"))
+    water = way.hot_water or round(total * way.pan_water, 3)
+    if water:
+        additions.append(Addition(ingredient="water", ratio=water, moment=way.sugar_at))
+    heat = None if way.target_c is None else Heat(target_c=way.target_c)
+    kept = way.heats == recipe.way.heats and way.sweetened_by is None
     return Recipe.model_validate(
         {
             **recipe.model_dump(),
             "school": school,
             "sugars": tuple(sugars),
             "additions": tuple(additions),
-            "heat": HEAT.get(school) if HEATED_BY[school] != HEATED_BY[recipe.school] or school == "honey" else recipe.heat,
+            "heat": recipe.heat if kept else heat,
         }
     )
 
@@ -101,7 +72,7 @@ class Side(Value):
 
 def side_by_side(recipe: Recipe, kitchen: Kitchen) -> tuple[Side, ...]:
     """Return a recipe of white by every school, worked out in the kitchen: what each changes. Empty for yolk."""
-    return tuple(_side(recipe, school, kitchen) for school in FOAM_SCHOOLS) if recipe.base == "white" else ()
+    return tuple(_side(recipe, school, kitchen) for school in FOAMS) if recipe.base == "white" else ()
 
 
 def _side(recipe: Recipe, school: School, kitchen: Kitchen) -> Side:
@@ -109,12 +80,12 @@ def _side(recipe: Recipe, school: School, kitchen: Kitchen) -> Side:
         made = recipe if school == recipe.school else as_school(recipe, school)
         sheet = work_out(made, kitchen)
     except (UnknownAmountError, OutOfRangeError, ValueError) as error:
-        return Side(school=school, name=NAMES[school], steady=STEADY[school], trouble=refusal.why(error))
+        return Side(school=school, name=WAYS[school].name, steady=WAYS[school].steady, trouble=refusal.why(error))
     assert sheet.whisk is not None
     return Side(
         school=school,
-        name=NAMES[school],
-        steady=STEADY[school],
+        name=WAYS[school].name,
+        steady=WAYS[school].steady,
         density=sheet.whisk.figures["density"],
         volume=sheet.whisk.figures["volume"],
         drying=sheet.dry.figures["time"] if sheet.dry else None,

@@ -7,8 +7,7 @@ from collections.abc import Iterable
 
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics.lethality import BAKED_C, LIGHT_C, WORST_FIRST, Label
-from gullpeak.core.recipe.methods import METHODS
-from gullpeak.core.recipe.recipe import HEATED_BY, Recipe
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Said, Value, say
 
 IN_THE_BOWL = {"syrup": ("syrup", "start", "froth", "before soft", "soft"), "bath": ("bath",)}
@@ -91,7 +90,7 @@ def in_whole(made: Verdict, coldest_c: float) -> Verdict:
 
 def added_later(recipe: Recipe) -> Verdict | None:
     """Return what is known of egg that is added after the heat; None where none is."""
-    heats = HEATED_BY[recipe.school]
+    heats = recipe.way.heats
     after = [
         INGREDIENTS[a.ingredient]
         for a in recipe.additions
@@ -115,9 +114,8 @@ def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = Non
 
     baked: of a way of making that bakes, whether that has been done.
     """
-    method = METHODS.get(recipe.school)
     later = added_later(recipe)
-    if method is not None and recipe.rests_on.key not in EGG:
+    if recipe.way.plain and recipe.rests_on.key not in EGG:
         found = later or (_bought(recipe) if "egg" in recipe.rests_on.allergens else NO_EGG)
     else:
         start = as_it_comes(recipe)
@@ -125,7 +123,7 @@ def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = Non
         # Equally little is known of both: the reason that speaks of the heat is the better one.
         found = bowl if bowl is not None and bowl.label == start.label else _best(treated)
         found = worst(v for v in (later, found) if v is not None)
-    if method is not None and method.heated == "baked" and found.label != "no egg":
+    if recipe.way.cooked == "baked" and found.label != "no egg":
         oven = (
             Verdict(label="baked, not validated", because=say("verdict.baked-until-springs-back"))
             if baked

@@ -13,9 +13,9 @@ from gullpeak.core.physics import cooling
 from gullpeak.core.physics.sugar import Floats
 from gullpeak.core.recipe.product import AssemblyField, Product, Role
 from gullpeak.core.recipe.step import Link, Step, Takes
+from gullpeak.core.recipe.ways import Material, Way
 from gullpeak.core.value import Figure, Remark, Said, Value, say
 
-Material = Literal["foam", "shell", "sheet", "cream", "fruit", "curd", "pastry", "sponge", "ice", "sauce", "bits", "vessel"]
 Points = tuple[tuple[float, float], ...]
 
 
@@ -75,7 +75,7 @@ class Facts:
     density: float
     water: float
     gives_water: float
-    school: str
+    way: Way
     keeps: str
     material: Material
     starch: float = 0.0

@@ -3,8 +3,9 @@
 from math import pi
 
 from gullpeak.core.physics import freezing
-from gullpeak.core.product.assembly.base import Assembled, Material, Need, Patch, Setting, dome, rectangle, step
+from gullpeak.core.product.assembly.base import Assembled, Need, Patch, Setting, dome, rectangle, step
 from gullpeak.core.recipe.product import Mould, Role, fields_of
+from gullpeak.core.recipe.ways import Material
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
 from gullpeak.core.value import Figure, Remark, Said, say
 

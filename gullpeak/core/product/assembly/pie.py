@@ -30,8 +30,6 @@ from gullpeak.core.value import Figure, Remark, Remedy, Said, say, written
 WALL_MM = 4.0
 SEALS_H: dict[str, float] = {"none": 3, "egg": 8, "preserve": 6, "crumbs": 6, "cocoa butter": 24, "chocolate": 24}
 """Hours until a wet filling softens the floor (craft estimates), for a filling that gives its water at one half."""
-HOLDS_H = {"italian": (6.0, 12.0), "honey": (4.0, 8.0), "swiss": (4.0, 8.0), "french": (2.0, 4.0), "all-in-one": (2.0, 5.0)}
-"""Hours the foam of a finished pie stands without weeping much, by school (craft estimates)."""
 HOT_ENOUGH_C, STEAMS_C = 60.0, 85.0
 HOT_MIN = 10.0
 """A hot filling waits no longer for its foam (craft estimate)."""
@@ -100,16 +98,16 @@ def weeping(a: Pie, foam: Facts | None) -> tuple[Risk, list[Said]]:
         why.append(say("pie.hot-filling-steams-drops"))
     else:
         why.append(say("pie.hot-filling-sets-foam"))
-    if foam.school in ("italian", "honey"):
+    if foam.way.heats == "syrup":
         points -= 2
         why.append(say("pie.boiled-syrup-set-already"))
-    elif foam.school == "swiss":
+    elif foam.way.heats == "bath":
         points -= 1
         why.append(say("pie.warmed-white-stands-better"))
     if foam.starch > 0.01:
         points -= 1
         why.append(say("pie.starch-holds-water"))
-    if foam.sugar_ratio > 1.9 and foam.school == "french":
+    if foam.sugar_ratio > 1.9 and foam.way.foam is not None and foam.way.foam.rains:
         points += 1
         why.append(say("pie.much-cold-sugar-slow"))
     if a.colour != "oven":
@@ -296,14 +294,14 @@ def work_out(a: Pie, here: Setting) -> Assembled:
         more, notes = _colour(a, foam)
         figures, remarks = {**figures, **more}, [*remarks, *notes]
     if foam is not None:
-        low, high = HOLDS_H.get(foam.school, (2.0, 4.0))
+        low, high = foam.way.on_pie_h
         figures["stands"] = figure(
             (low + high) / 2,
             "h",
             "craft rule",
             say("pie.stands.rule"),
             CRAFT,
-            ("foam", foam.school),
+            ("foam", foam.way.key),
             low=low,
             high=high,
         )

@@ -116,7 +116,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
 def _mix_temp_c(recipe: Recipe, kitchen: Kitchen, batch: Batch) -> float:
     """Temperature of white, sugar and any hot water together: heat balance, then half-way to the room while it whisks."""
     if recipe.heat is not None:
-        return recipe.heat.target_c if recipe.school == "swiss" else 33.0  # the syrup's foam is shaped hand-warm
+        return recipe.heat.target_c if recipe.way.heats == "bath" else 33.0  # the syrup's foam is shaped hand-warm
     hot = sum(a.ratio or 0.0 for a in recipe.additions if a.ingredient == "water")
     heat = 3.75 + 1.25 * batch.sugar_ratio + 4.19 * hot
     mixed = (3.75 * recipe.egg.temp_c + 1.25 * batch.sugar_ratio * kitchen.room_c + 4.19 * hot * 90) / heat

@@ -4,9 +4,10 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import bath, lethality
 from gullpeak.core.physics.lethality import Label
-from gullpeak.core.recipe.recipe import HEATED_BY, Recipe
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.steps import ROWS
 from gullpeak.core.sheet import dryness, label, verdict
-from gullpeak.core.sheet.batch import Batch, method_of
+from gullpeak.core.sheet.batch import Batch
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, figure
 from gullpeak.core.sheet.stations.heated import HeatStation
 from gullpeak.core.sheet.verdict import Verdict
@@ -78,7 +79,7 @@ def _snap(
                 do=(say("finish.tight-tin-while-barely"), say("finish.add-desiccant")),
             )
         )
-    if recipe.school == "honey":
+    if recipe.way.sweetened_by == "honey":
         remarks.append(
             Remark(
                 severity="warning",
@@ -97,35 +98,11 @@ def _snap(
     return figures, remarks, keeps
 
 
-HOLDS_H: dict[str, tuple[float, float, Said]] = {
-    "french": (0.1, 0.3, say("finish.raw-french-foam-goes")),
-    "all-in-one": (0.5, 1.5, say("finish.dense-steady-but-raw")),
-    "swiss": (2.0, 6.0, say("finish.warmed-foam-stands-chilled")),
-    "italian": (6.0, 24.0, say("finish.syrup-foam-stands-chilled")),
-    "honey": (3.0, 10.0, say("finish.honey-foam-stands-chilled")),
-    "curd": (48.0, 96.0, say("finish.covered-cold")),
-}
-"""Hours a foam or curd holds before it is used (craft estimates)."""
-
-
 def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remark]]:
     """How long it holds, what it fills, and what goes in while it is warm."""
     has = {a.ingredient for a in recipe.additions if a.ratio != 0}
-    if recipe.school == "sabayon":
-        low, high, why = (
-            (2.0, 4.0, say("finish.chocolate-sets-cools"))
-            if "chocolate" in has
-            else (12.0, 24.0, say("finish.set-gelatine-chilled"))
-            if "gelatine" in has
-            else (4.0, 8.0, say("finish.cooled-carried-whipped-cream"))
-            if "cream" in has
-            else (bath.WARM_HOLD_MIN[0] / 60, bath.WARM_HOLD_MIN[1] / 60, say("finish.warm-stands-minutes-then"))
-        )
-    elif (method := method_of(recipe)) is not None:
-        low, high = next((hours for key, hours in method.holds_longer.items() if key in has), method.holds_h)
-        why = method.says
-    else:
-        low, high, why = HOLDS_H[recipe.school]
+    hold = recipe.way.hold(has)
+    (low, high), why = hold.hours, hold.says or recipe.way.says
     short = high < 1
     unit, scale = ("min", 60) if short else ("h", 1)
     figures = {
@@ -157,7 +134,7 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
             ("volume", say("amount.ml-0f", x=batch.piece_g / batch.density)),
         ),
     }
-    if recipe.school == "curd":
+    if recipe.way.makes == "curd":
         figures["set"] = _set(recipe, batch)
     remarks: list[Remark] = []
     if any(INGREDIENTS[line.key].alcohol for line in batch.lines):
@@ -180,9 +157,9 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
                 ),
             )
         )
-    if recipe.school == "whipped cream":
+    if recipe.way.whips:
         remarks += _whips(batch)
-    if "cream" in has and recipe.school == "sabayon":
+    if "cream" in has and recipe.way.ribbon_c is not None:
         remarks.append(
             Remark(
                 severity="note",
@@ -190,7 +167,7 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
                 do=(say("finish.stir-bowl-over-ice"), say("finish.soft-peaks-two-goes")),
             )
         )
-    if "chocolate" in has and recipe.school == "sabayon":
+    if "chocolate" in has and recipe.way.ribbon_c is not None:
         (low_c, high_c), (low_s, high_s) = bath.CHOCOLATE_FOLD_C["chocolate"], bath.CHOCOLATE_FOLD_C["sabayon"]
         remarks.append(
             Remark(
@@ -304,7 +281,7 @@ def _cautions(recipe: Recipe, egg: Verdict) -> tuple[Said, ...]:
     cautions = [lethality.CAUTION] if egg.label in lethality.FRAIL else []
     if named:
         cautions.append(say("finish.contains", named=named))
-    heats = HEATED_BY[recipe.school]
+    heats = recipe.way.heats
     if heats == "syrup":
         cautions.append(say("finish.boiling-syrup-sticks-burns"))
     if heats == "bath":
@@ -317,8 +294,8 @@ def _cautions(recipe: Recipe, egg: Verdict) -> tuple[Said, ...]:
         cautions.append(say("finish.honey-infants-under-year"))
     if any(a.ingredient == "gelatine" for a in recipe.additions):
         cautions.append(say("finish.contains-gelatine"))
-    method = method_of(recipe)
-    cautions += [w.caution for w in method.work if w.caution] if method is not None else []
+    if recipe.way.plain:
+        cautions += [say(line.key) for step in recipe.way.steps for line in ROWS.rows[step].caution]
     if recipe.programme is None and recipe.base == "white":
         cautions.append(say("finish.torch-nothing-burns-near"))
     return tuple(cautions)

@@ -3,7 +3,7 @@
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import sugar, syrup
-from gullpeak.core.recipe.recipe import HEATED_BY, Heat, Recipe
+from gullpeak.core.recipe.recipe import Heat, Recipe
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations import over_bath
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
@@ -25,7 +25,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
     """Return the station, or None where the school heats nothing."""
     if recipe.heat is None:
         return None
-    if HEATED_BY[recipe.school] == "syrup":
+    if recipe.way.heats == "syrup":
         return _syrup(recipe, recipe.heat, kitchen, tools, batch)
     return over_bath.work_out(recipe, recipe.heat, kitchen, tools, batch)
 

@@ -12,8 +12,6 @@ from gullpeak.core.value import Figure, Remark, Said, say
 BUTTER_FAT = 0.82
 SHIELDS = 0.6
 """Sugar to egg from which a sour curd has been seen to stand the boil (craft)."""
-RIBBON_FROM_C = 60.0
-"""From here a whisked sabayon holds a ribbon by its foam alone, before its egg thickens (craft)."""
 CLOSE_K = 2.0
 
 
@@ -58,7 +56,7 @@ def _shielded(recipe: Recipe, mix: bath.Heated) -> bool:
     acid = any(
         INGREDIENTS[a.ingredient].role == "acid" or a.ingredient == "fruit-juice" for a in recipe.additions if a.ratio != 0
     )
-    return recipe.school == "curd" and acid and mix.sugar_g >= SHIELDS * mix.egg_g
+    return recipe.way.makes == "curd" and acid and mix.sugar_g >= SHIELDS * mix.egg_g
 
 
 def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch: Batch) -> HeatStation:
@@ -70,7 +68,7 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
         mix, heat.target_c, heat.source, vessel_j_k, recipe.egg.temp_c, sugar.water_boils_c(kitchen.altitude_m), kitchen.bath_pace
     )
     smooth = None
-    if recipe.school == "swiss":
+    if recipe.way.foam is not None:
         done = sugar.dissolve(
             tuple(
                 sugar.Grains(grain_um=sugar.GRAIN_UM.get(s.kind, 0.0), ratio=s.ratio or 0.0)
@@ -115,7 +113,7 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             "craft rule",
             say("bath.thickens.rule", because=window.because),
             CRAFT,
-            low=min(window.thickens_c - 2, RIBBON_FROM_C) if recipe.school == "sabayon" else window.thickens_c - 2,
+            low=min(window.thickens_c - 2, recipe.way.ribbon_c or window.thickens_c),
             high=window.thickens_c + 2,
         ),
         "sets": figure(
@@ -195,8 +193,8 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded
                 do=(say("bath.aim-below", sets_c=window.sets_c - 3), say("bath.sugar-liquid-raises")),
             )
         )
-    if recipe.school != "swiss" and heat.target_c < window.thickens_c:
-        ribbon = recipe.school == "sabayon" and heat.target_c >= RIBBON_FROM_C
+    if recipe.way.egg_cream and heat.target_c < window.thickens_c:
+        ribbon = recipe.way.ribbon_c is not None and heat.target_c >= recipe.way.ribbon_c
         remarks.append(
             Remark(
                 severity="note" if ribbon else "warning",
@@ -206,7 +204,7 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded
                 do=(say("bath.aim-above", thickens_c=window.thickens_c + 2),),
             )
         )
-    if recipe.school == "swiss" and heat.target_c < 45:
+    if recipe.way.foam is not None and heat.target_c < 45:
         remarks.append(
             Remark(
                 severity="warning",
@@ -214,7 +212,7 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded
                 do=(say("bath.aim-stir-until-grain"),),
             )
         )
-    if recipe.school == "sabayon":
+    if recipe.way.ribbon_c is not None:
         remarks.append(
             Remark(
                 severity="note",

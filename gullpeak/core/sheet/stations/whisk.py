@@ -4,7 +4,8 @@ from math import ceil
 
 from gullpeak.core.kitchen import egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.recipe.recipe import Moment, Recipe
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet import foam
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations.base import CRAFT, Station, figure
@@ -69,7 +70,7 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
         ("in-the-bowl", say("whisk.time.in", base_g=batch.base_g, bowl_l=bowl, mass_time=foam.mass_time(batch.base_g, bowl))),
         ("white", say("whisk.time.c", egg_kind=recipe.egg.kind, temp_c=recipe.egg.temp_c)),
     ]
-    if recipe.school == "all-in-one" and smooth is not None and smooth.low is not None and smooth.high is not None:
+    if recipe.way.all_at_once and smooth is not None and smooth.low is not None and smooth.high is not None:
         low, high = max(low, smooth.low), max(high, smooth.high)
         rule = say("whisk.until-smooth-well-sugar", rule=rule)
         inputs += [
@@ -190,11 +191,12 @@ def _pours(recipe: Recipe, batch: Batch, w: foam.Whisking) -> tuple[Pour, ...]:
         "stiff": by_stage["firm peak"],
         "folded last": by_stage["stiff glossy peak"],
     }
+    rains = recipe.way.foam is not None and recipe.way.foam.rains
     pours = []
     for line in batch.lines[1:]:
         begins = at[line.moment]
         until, how = begins, say("whisk.all-once")
-        if line.role == "sugar" and line.moment not in ("start", "folded last") and recipe.school == "french":
+        if line.role == "sugar" and line.moment not in ("start", "folded last") and rains:
             begins = rain_from if line.moment != "stiff" else begins
             until = begins + rain
             spoon_s = 60 * rain * _PER_MINUTE_SPOON_G / max(batch.whisked_ratio * batch.base_g, _PER_MINUTE_SPOON_G)

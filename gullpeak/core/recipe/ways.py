@@ -1,0 +1,131 @@
+"""Ways of making: schools of meringue, egg creams, and everything that is not a foam of egg. A row of `ways.toml` each."""
+
+import tomllib
+from importlib import resources
+from typing import TYPE_CHECKING, Any, Literal
+
+from pydantic import Field
+
+from gullpeak.core.kitchen.ingredients import Role
+from gullpeak.core.value import NOTHING, ByKey, Said, Value, say
+
+SugarKind = Literal["granulated", "caster", "icing", "glucose-syrup", "invert-sugar", "honey"]
+Moment = Literal["syrup", "bath", "start", "froth", "before soft", "soft", "stiff", "folded last", "off heat", "cooled"]
+StageName = Literal["loose", "frothy", "soft peak", "medium peak", "firm peak", "stiff glossy peak", "over-whisked"]
+Made = Literal["dried", "sheet", "foam", "sabayon", "curd", "cream", "fruit", "sauce", "sponge", "pastry", "mix", "bought"]
+"""What a batch makes, as far as signs of a fault differ."""
+Material = Literal["foam", "shell", "sheet", "cream", "fruit", "curd", "pastry", "sponge", "ice", "sauce", "bits", "vessel"]
+"""What a part is, to whatever it is put together with."""
+Band = tuple[float, float]
+
+
+class FoamRow(Value):
+    """How a foam of white rises: minutes to each stage, and minutes whisked on after the heat, until hand-warm.
+
+    rains: its sugar goes in while it is whisked, and when it does changes the rest. window: how long it stays at its best, times."""
+
+    stages: dict[StageName, Band]
+    rains: bool
+    after_min: Band = (0.0, 0.0)
+    window: float = 1.0
+
+
+class Hold(Value):
+    """Hours it holds, of its own or with an ingredient, and what to keep it as then."""
+
+    hours: Band
+    including: str | None = Field(None, alias="with")
+    says: ByKey = NOTHING
+    keeps: str | None = None
+
+
+class Way(Value):
+    """A way of making: what it may rest on, what it heats, how light it becomes, how it holds, its steps."""
+
+    key: str
+    rests_on: tuple[Role, ...]
+    makes: Made
+    material: Material
+    form: str | None = None
+    """The word the fault rules have for it"""
+    says: ByKey = NOTHING
+    steady: ByKey = NOTHING
+    foam: FoamRow | None = None
+    """Of a white that is whisked"""
+    ribbon_c: float | None = None
+    """An egg cream whisked warm: from here it holds a ribbon by its foam alone (craft)"""
+    whips: bool = False
+    heats: Literal["syrup", "bath"] | None = None
+    """What of the recipe's `heat` it needs: a syrup in a pan, or the egg itself"""
+    target_c: float | None = None
+    """Where its heat begins, unless the recipe says"""
+    cooked: Literal["no", "simmered", "baked"] = "no"
+    simmer_min: float = 0.0
+    sugar_at: Moment = "start"
+    sweetened_by: SugarKind | None = None
+    pan_water: float = 0.0
+    """g per g of sugar boiled, where the recipe says none"""
+    hot_water: float = 0.0
+    """g per g of white, hot into its bowl, where the recipe says none"""
+    density: Band | None = None
+    """None: by its sugar ratio"""
+    loses: float = 0.0
+    gives_water: float
+    """How freely it wets what it touches, 0–1"""
+    holds: tuple[Hold, ...]
+    """The first whose ingredient is in it"""
+    on_pie_h: Band = (2.0, 4.0)
+    """Hours it stands on a finished pie without weeping much (craft estimate)"""
+    keeps: str
+    steps: tuple[str, ...]
+    """Rows of `steps.toml`, between what is weighed and what is shaped"""
+
+    @property
+    def name(self) -> Said:
+        """What a cook calls it."""
+        return say(f"school.{self.key.replace(' ', '-')}")
+
+    @property
+    def egg_cream(self) -> bool:
+        """Whether egg thickens in it over heat, and is used so: a sabayon, a curd."""
+        return self.heats == "bath" and self.foam is None
+
+    @property
+    def plain(self) -> bool:
+        """Whether it is neither a foam of white nor an egg cream."""
+        return self.foam is None and not self.egg_cream
+
+    @property
+    def all_at_once(self) -> bool:
+        """Whether white and sugar are whisked together from the start, unheated."""
+        return self.foam is not None and not self.foam.rains and self.heats is None
+
+    def hold(self, has: set[str]) -> Hold:
+        """Return how it holds with these ingredients in it."""
+        return next(h for h in self.holds if h.including is None or h.including in has)
+
+
+def _whole(rows: dict[str, dict[str, Any]], key: str) -> dict[str, Any]:
+    """A row with what it takes from the one it is like; a table within it likewise."""
+    own = dict(rows[key])
+    like = own.pop("like", None)
+    base = {} if like is None else _whole(rows, like)
+    return {**base, **{k: {**base.get(k, {}), **v} if isinstance(v, dict) else v for k, v in own.items()}}
+
+
+def _read() -> dict[str, Way]:
+    rows = tomllib.loads(resources.files(__package__).joinpath("ways.toml").read_text(encoding="utf-8"))
+    return {key: Way.model_validate({"key": key, **_whole(rows, key)}) for key in rows}
+
+
+WAYS = _read()
+"""Every way of making by its key."""
+FOAMS = tuple(key for key, way in WAYS.items() if way.foam is not None)
+"""The schools of meringue."""
+
+
+if TYPE_CHECKING:
+    School = str
+else:
+    School = Literal[tuple(WAYS)]
+"""A way of making by its key."""
