@@ -16,6 +16,8 @@ from gullpeak.core.value import Value
 
 PROGRAMME, FIRST_IN, SWITCHED_ON = "oven", "oven-0", "oven-on"
 """The place of the oven's programme in the table, its first step, and the step that switches it on ahead."""
+SHAPED = "shape"
+"""The step after which trays go in."""
 
 
 class Process(Value):

@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, StringConstraints, model_validator
 
-from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.process import FIRST_IN, SHAPED, Process
 from gullpeak.core.recipe.faults import Fact, Sign, rules
 from gullpeak.core.recipe.step import Ask, Check, Step
 from gullpeak.core.recipe.steps import WEIGHS_BASE
@@ -363,8 +363,8 @@ def heat_minutes(process: Process, events: Sequence[Event]) -> float | None:
     """Return the minutes between trays in and the end of the last heating step, or None before it has ended."""
     live = standing(events)
     last = next((s.key for s in process.steps if any(c.key == "lifts-clean" for c in s.checks)), None)
-    began = next((e.at for e in live if e.step == "oven-0" and e.kind == "timer started"), None)
+    began = next((e.at for e in live if e.step == FIRST_IN and e.kind == "timer started"), None)
     if began is None:  # nobody started the timer: the trays went in when the last piece was shaped
-        began = next((e.at for e in live if e.kind == "step done" and e.step == "shape"), None)
+        began = next((e.at for e in live if e.kind == "step done" and e.step == SHAPED), None)
     ended = next((e.at for e in live if e.kind == "step done" and e.step == last), None)
     return None if began is None or ended is None else (ended - began).total_seconds() / 60

@@ -17,8 +17,9 @@ from gullpeak.core.bench.run import Event
 from gullpeak.core.kitchen.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.kitchen.kitchen import Kitchen, Learned, Oven
 from gullpeak.core.log import windows
-from gullpeak.core.log.record import Course, durations, oven_offsets
+from gullpeak.core.log.record import WHISKS, Course, durations, oven_offsets, share
 from gullpeak.core.recipe.product import Roll
+from gullpeak.core.recipe.steps import ROWS, tagged
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Weighed, equipment
 from gullpeak.core.sheet.sheet import Sheet
@@ -37,7 +38,7 @@ LEVEL = 0.9
 """Upper end of the 80 % interval."""
 NEWEST = 30
 """A kitchen changes: only so many of the newest observations count."""
-PACED = ("kit", "separate", "weigh-dry", "trays", "shape", "portion", "line", "rub", "spread", "fold")
+PACED = tagged("paced")
 """Steps of hands whose pace is learned."""
 FASTER = np.array([1.25, 1.6, 2.2])
 """Times the drying scale in force, or as much less, tried in turn against a weighed tray."""
@@ -71,7 +72,7 @@ QUANTITIES: dict[str, Quantity] = {
 }
 
 
-ROWS: dict[str, tuple[str, str, float]] = {"paces": ("step", "factor", 1.0), "sets": ("school", "by_c", 0.0)}
+DIFFERING: dict[str, tuple[str, str, float]] = {"paces": ("step", "factor", 1.0), "sets": ("school", "by_c", 0.0)}
 """Figures that have a row only where they differ: by what a row is found, what it holds, and what holds without one."""
 
 
@@ -161,8 +162,8 @@ def in_force(kitchen: Kitchen, what: str) -> float | None:
     if what == "habits/egg_g":
         return per_egg_g(kitchen.habits.egg_size)
     parts = what.split("/")
-    if parts[0] in ROWS:
-        key, holds, usual = ROWS[parts[0]]
+    if parts[0] in DIFFERING:
+        key, holds, usual = DIFFERING[parts[0]]
         return next((float(getattr(r, holds)) for r in getattr(kitchen, parts[0]) if getattr(r, key) == parts[1]), usual)
     if len(parts) == 1:
         found = getattr(kitchen, what)
@@ -178,8 +179,8 @@ def put(kitchen: Kitchen, what: str, value: float | str) -> Kitchen:
     parts = what.split("/")
     if what == "habits/egg_g":
         doc["habits"]["egg_size"] = value
-    elif parts[0] in ROWS:
-        key, holds, usual = ROWS[parts[0]]
+    elif parts[0] in DIFFERING:
+        key, holds, usual = DIFFERING[parts[0]]
         others = [row for row in doc[parts[0]] if row[key] != parts[1]]
         doc[parts[0]] = others + ([{key: parts[1], holds: value}] if value != usual else [])
     elif len(parts) == 1:
@@ -238,7 +239,7 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
     if now is None:
         return None
     parts = what.split("/")
-    kind = QUANTITIES[ROWS[parts[0]][1] if parts[0] in ROWS else parts[-1]]
+    kind = QUANTITIES[DIFFERING[parts[0]][1] if parts[0] in DIFFERING else parts[-1]]
     values = [s.value for s in seen]
     scaled = [log(v) for v in values] if kind.ratio else values
     middle = robust(scaled, kind.floor)
@@ -280,8 +281,8 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
 def _name(what: str, kitchen: Kitchen) -> Said:
     """What a figure of the kitchen is called: with the oven, the mixer, the step or the school it is of."""
     parts = what.split("/")
-    if parts[0] in ROWS:
-        kind = say(f"learn.figure.{ROWS[parts[0]][1].replace('_', '-')}")
+    if parts[0] in DIFFERING:
+        kind = say(f"learn.figure.{DIFFERING[parts[0]][1].replace('_', '-')}")
         if parts[0] == "sets":
             return say("learn.over-heat", school=say(f"school.{parts[1]}"), kind=kind)
         return say("learn.of", name=say(f"learn.step.{parts[1]}"), kind=kind)
@@ -313,9 +314,7 @@ def observe(
     state = run.fold(process, events)
     latest = {r.name: r.value for r in state.readings}
     out: dict[str, float] = {}
-    for reading, what in (("room", "room_c"), ("room-rh", "room_rh_pct")):
-        if reading in latest:
-            out[what] = latest[reading]
+    out |= {row.learns: latest[row.key] for row in ROWS.asks.values() if row.learns is not None and row.key in latest}
     counted = sheet.weigh.eggs
     if counted is not None and "white-of-all" in latest and counted.count >= 3:
         out["habits/egg_g"] = latest["white-of-all"] / counted.count
@@ -325,9 +324,9 @@ def observe(
             then = next((p.factor for p in kitchen.paces if p.step == step.key), 1.0)
             out[f"paces/{step.key}"] = min(max(then * lasted[step.key] / ((step.low_min + step.high_min) / 2), 0.3), 3.0)
     used = equipment(sheet.recipe, kitchen)
-    share = _whisked(process, lasted)
-    if share is not None:
-        out[f"mixers/{used.mixer.key}/pace"] = min(max(used.mixer.pace * share, 0.3), 3.0)
+    whisked = share(process, lasted, WHISKS)
+    if whisked is not None:
+        out[f"mixers/{used.mixer.key}/pace"] = min(max(used.mixer.pace * whisked, 0.3), 3.0)
     if sheet.dry is not None:
         out |= _oven(sheet, process, kitchen, used.oven, happened, state, latest, courses)
     out |= _heat(sheet, process, kitchen, courses)
@@ -337,16 +336,6 @@ def observe(
     return tuple(
         Observed(what=what, value=round(value, 4)) for what, value in out.items() if value > 0 or any(s in what for s in signed)
     )
-
-
-def _whisked(process: Process, lasted: Mapping[str, float]) -> float | None:
-    """Whisking time of what was planned: the stages where they are steps, or the one whisk."""
-    for keys in (("froth", "soft", "rain", "stiff"), ("froth", "rain", "stiff"), ("whisk",)):
-        steps = [s for s in process.steps if s.key in keys]
-        if len(steps) == len(keys) and all(s.key in lasted for s in steps):
-            planned = sum(s.low_min + s.high_min for s in steps) / 2
-            return sum(lasted[s.key] for s in steps) / planned if planned else None
-    return None
 
 
 def _oven(

@@ -1,6 +1,6 @@
 """What a batch's own record says of it: the facts that causes are weighed against, from sheet, steps, checks and readings."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime
 from itertools import pairwise
 from statistics import median
@@ -8,7 +8,7 @@ from statistics import median
 import numpy as np
 
 from gullpeak.core.bench import run
-from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.process import FIRST_IN, SHAPED, Process
 from gullpeak.core.bench.run import BatchState, Event
 from gullpeak.core.bench.watch import Watch
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
@@ -17,26 +17,14 @@ from gullpeak.core.physics.sugar import GRAIN_UM
 from gullpeak.core.recipe.faults import Fact
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.step import Step
+from gullpeak.core.recipe.steps import ROWS, tagged
 from gullpeak.core.sheet.batch import equipment
 from gullpeak.core.sheet.sheet import Sheet
 
 Course = Sequence[tuple[datetime, float, str]]
 """Readings of a watch: when, what, in which unit."""
-CHECKS: dict[str, tuple[str, bool]] = {
-    "grease-free": ("grease_free", False),
-    "no-yolk": ("yolk_free", False),
-    "no-grit": ("smooth", False),
-    "peak": ("peak", False),
-    "hand-warm": ("hand_warm", False),
-    "clear": ("syrup_clear", True),
-    "ribbon": ("ribbon", False),
-    "coats": ("coats", False),
-    "lifts-clean": ("lifts", False),
-    "base-baked": ("base_baked", False),
-}
-"""The fact a check answers, and whether a fail counts though it passed later: crystals seen once are in the pan."""
 FORMS = {"slab": "slab", "bowl": "bowl", "disc": "disc", "nest": "nest", "kiss": "kiss", "case": "pastry", "horn": "pastry"}
-FOAM_ENDS = ("fold", "stiff", "whisk", "cool-whisk")
+FOAM_ENDS, WHISKS = tagged("ends-foam"), tagged("whisks")
 PROBE_DIED_S = 45.0
 STEADY_MIN = 8.0
 """Before that an oven thermometer still follows the door."""
@@ -119,9 +107,9 @@ def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
 def _checked(state: BatchState) -> dict[str, Fact]:
     out: dict[str, Fact] = {}
     for check in state.checks:
-        fact, sticks = CHECKS.get(check.name, ("", False))
-        if fact:
-            out[fact] = check.passed and (not sticks or bool(out.get(fact, True)))
+        row = ROWS.checks.get(check.name)
+        if row is not None and row.fact is not None:
+            out[row.fact] = check.passed and (not row.sticks or bool(out.get(row.fact, True)))
     return out
 
 
@@ -129,27 +117,28 @@ def _timed(sheet: Sheet, process: Process, events: Sequence[Event], done: Mappin
     out: dict[str, Fact] = {}
     lasted = durations(process, done)
 
-    def share(*keys: str) -> float | None:
-        steps = [s for s in process.steps if s.key in keys]
-        if not steps or any(s.key not in lasted for s in steps):
-            return None
-        planned = sum(s.low_min + s.high_min for s in steps) / 2
-        return round(sum(lasted[s.key] for s in steps) / planned, 2) if planned else None
-
-    named = {"rain_share": share("rain"), "whisk_share": share("froth", "soft", "rain", "stiff") or share("whisk")}
+    named = {"rain_share": share(process, lasted, {"rain"}), "whisk_share": share(process, lasted, WHISKS)}
+    named = {name: None if of is None else round(of, 2) for name, of in named.items()}
     heat, planned = run.heat_minutes(process, events), None if sheet.dry is None else sheet.dry.drying.heat_end_min
     if heat is not None and planned:
         named["heat_share"] = round(heat / planned, 2)
     ends = [done[k] for k in FOAM_ENDS if k in done]
-    shaping = process.step("shape")
-    into = next((e.at for e in events if e.kind == "timer started" and e.step == "oven-0"), None) or done.get("shape")
-    if ends and into is not None and shaping is not None and process.step("oven-0") is not None:
+    shaping = process.step(SHAPED)
+    into = next((e.at for e in events if e.kind == "timer started" and e.step == FIRST_IN), None) or done.get(SHAPED)
+    if ends and into is not None and shaping is not None and process.step(FIRST_IN) is not None:
         shaped = (shaping.low_min + shaping.high_min) / 2
         named["wait_min"] = round(max(0.0, (into - max(ends)).total_seconds() / 60 - shaped), 1)
     whites = process.watch("syrup")
     if whites is not None and whites.syrup is not None and "whites" in lasted:
         named["whites_waited_min"] = round(max(0.0, lasted["whites"] - whites.syrup.whites_s[1] / 60), 1)
     return out | {k: v for k, v in named.items() if v is not None}
+
+
+def share(process: Process, lasted: Mapping[str, float], keys: Collection[str]) -> float | None:
+    """Return how long steps took of what was planned; None where there is none of them, or one did not end."""
+    steps = [s for s in process.steps if s.key in keys]
+    planned = sum(s.low_min + s.high_min for s in steps) / 2
+    return sum(lasted[s.key] for s in steps) / planned if planned and all(s.key in lasted for s in steps) else None
 
 
 def durations(process: Process, done: Mapping[str, datetime]) -> dict[str, float]:
@@ -170,17 +159,14 @@ def _weighed(state: BatchState) -> dict[str, Fact]:
     out: dict[str, Fact] = {}
     if state.loss is not None:
         out["loss_share"] = round(state.loss.ratio, 3)
-    latest = {r.name: r for r in state.readings}
-    for reading, fact in (("gelatine-at", "gelatine_c"), ("chocolate-at", "chocolate_c")):
-        if reading in latest:
-            out[fact] = latest[reading].value
-    return out
+    asked = {row.key: row.fact for row in ROWS.asks.values()}
+    return out | {fact: r.value for r in state.readings if (fact := asked.get(r.name)) is not None}
 
 
 def oven_offsets(sheet: Sheet, events: Sequence[Event], course: Course) -> list[float]:
     """Return how far each steady reading of the oven was from the air the sheet counted with, K."""
-    into = next((e.at for e in events if e.kind == "timer started" and e.step == "oven-0"), None)
-    into = into or next((e.at for e in events if e.kind == "step done" and e.step == "shape"), None)
+    into = next((e.at for e in events if e.kind == "timer started" and e.step == FIRST_IN), None)
+    into = into or next((e.at for e in events if e.kind == "step done" and e.step == SHAPED), None)
     if into is None or sheet.dry is None:
         return []
     drying = sheet.dry.drying

@@ -9,9 +9,10 @@ from typing import Literal, NamedTuple
 from gullpeak.core.kitchen.egg import in_shell_g, per_egg_g
 from gullpeak.core.plan.problem import Problem, Solution
 from gullpeak.core.product.lots import Breakage, EggEntry, Lot, What, breakage
+from gullpeak.core.recipe.steps import tagged
 from gullpeak.core.value import Said, Value, say
 
-SEPARATE = "separate"
+(SEPARATE,) = tagged("cracks")
 WORTH_G = 8.0
 Split = Literal["white", "yolk"]
 SPLIT: tuple[Split, Split] = ("white", "yolk")

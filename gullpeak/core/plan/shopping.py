@@ -7,6 +7,7 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.eggs import DayEggs
 from gullpeak.core.plan.problem import Problem, Solution
+from gullpeak.core.recipe.steps import tagged
 from gullpeak.core.value import NOTHING, Said, Value, say, written
 
 PACKS: dict[str, tuple[Said, float]] = {
@@ -25,6 +26,7 @@ PACKS: dict[str, tuple[Said, float]] = {
     "liquid": (say("shopping.pack.1-l"), 1000),
 }
 """How each kind of thing is usually sold, g (craft estimate); what is not here is bought by weight."""
+WEIGHS = tagged("weighs")
 EGGS = frozenset({"egg-white", "egg-yolk", "whole-egg"})
 BY_WEIGHT_G = 10.0
 
@@ -80,7 +82,7 @@ def work_out(problem: Problem, solution: Solution, kitchen: Kitchen, eggs: DayEg
     who = {h.key: h.who for h in problem.hands}
     for b, block in enumerate(problem.blocks):
         for i, piece in enumerate(block.pieces):
-            if piece.step.rsplit("/", 1)[1] in ("separate", "weigh-dry"):
+            if piece.step.rsplit("/", 1)[1] in WEIGHS:
                 at = problem.at(solution.blocks[b].start + block.offset(i))
                 people = tuple(who[k] for k in solution.blocks[b].people[i] if k in who)
                 weighed.setdefault(block.thread, (at, piece.step, people))

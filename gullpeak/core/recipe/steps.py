@@ -62,6 +62,10 @@ class CheckRow(Value):
     """A check: how many things there are to do where it is not so, and what a pass looks like where the sheet decides it."""
 
     fails: int
+    fact: str | None = None
+    """What of a batch's record it answers"""
+    sticks: bool = False
+    """A no counts though it was yes later"""
     passes: Lines = ()
 
 
@@ -75,6 +79,9 @@ class AskRow(Value):
     least: Number = 0.0
     most: Number
     trace: bool = False
+    fact: str | None = None
+    learns: str | None = None
+    """The figure of the kitchen that is learned from it"""
     weighs_base: bool = False
     """What is weighed takes the place of what was reckoned of what everything rests on"""
 
@@ -84,6 +91,7 @@ class Row(Value):
 
     key: str
     when: Words = frozenset()
+    tags: Words = frozenset()
     foam: bool | str = False
     ready: bool = False
     no_wait: bool = False
@@ -131,3 +139,12 @@ def _read() -> Rows:
 ROWS = _read()
 WEIGHS_BASE = frozenset(row.key for row in ROWS.asks.values() if row.weighs_base)
 """The readings that put what everything rests on, as weighed, in place of the reckoned one."""
+
+
+def tagged(tag: str) -> frozenset[str]:
+    """Return the keys of the steps with a tag.
+
+    >>> sorted(tagged("ends-foam"))
+    ['cool-whisk', 'fold', 'stiff', 'whisk']
+    """
+    return frozenset(row.key for row in ROWS.rows.values() if tag in row.tags)
