@@ -341,7 +341,7 @@ def plan_day(of: CalendarDate, asked: PlanRequest, request: Request) -> Search:
 
     def found(outcome: Found) -> None:
         moved = () if base is None or outcome.solution is None else replanning.changes(problem, base, outcome.solution)
-        desk.days.keep_plan(of, view.of(problem, outcome, desk.store.now(), moved), "in force" if fresh else "beside")
+        desk.days.keep_plan(of, view.of(problem, outcome, desk.store.now(), moved), "in force" if fresh else "beside", record.day)
 
     # A pending plan belongs to the search before.
     desk.planner.stop(of.isoformat())

@@ -45,7 +45,7 @@ class Days:
             return _day(_row(s, of))
 
     def put(self, day: Day, version: int) -> DayRecord:
-        """Keep a day if `version` is still the newest (0: it is new). Raises StaleEditError."""
+        """Keep a day if `version` is still the newest (0: it is new); a plan beside that is for another day's work goes. Raises StaleEditError."""
         with self.db.write() as s:
             row = s.get(DayRow, day.date.isoformat())
             if (row.version if row is not None else 0) != version:
@@ -53,6 +53,8 @@ class Days:
             if row is None:
                 row = DayRow(date=day.date.isoformat(), version=0, doc="")
                 s.add(row)
+            if row.doc and not Day.model_validate_json(row.doc).same_work(day):
+                s.execute(delete(PlanRow).where(PlanRow.date == row.date, PlanRow.role == "beside"))
             row.version, row.doc = row.version + 1, day.model_dump_json()
             return _day(row)
 
@@ -63,9 +65,14 @@ class Days:
         with self.db.read() as s:
             return _plan(s, of, role)
 
-    def keep_plan(self, of: date, plan: Plan, role: Role = "in force") -> None:
-        """Keep a plan in place of the one that was there; what stood beside goes when another comes into force."""
+    def keep_plan(self, of: date, plan: Plan, role: Role = "in force", made_for: Day | None = None) -> None:
+        """Keep a plan in place of the one that was there; what stood beside goes when another comes into force.
+
+        made_for: the day as it was written; one to stand beside is not kept once other work is written for the day.
+        """
         with self.db.write() as s:
+            if role == "beside" and made_for is not None and not _day(_row(s, of)).day.same_work(made_for):
+                return
             _put(s, of, role, plan.model_dump_json())
             if role == "in force":
                 s.execute(delete(PlanRow).where(PlanRow.date == of.isoformat(), PlanRow.role == "beside"))

@@ -161,6 +161,29 @@ def test_moving_a_step_says_what_it_breaks_before_it_is_done(booked: TestClient)
     assert beside["breaks"] == []
 
 
+def test_a_plan_beside_goes_once_other_work_is_written_for_the_day(booked: TestClient):
+    """A hold that a plan knows nothing of would be undone by taking it."""
+    put(booked, PIE)
+    planned(booked)
+    beside = planned(booked)["beside"]
+    assert beside is not None
+    put(booked, {**PIE, "notes": "the boat is late"}, 1)
+    assert booked.get(f"/api/days/{OF}").json()["beside"]["made_at"] == beside["made_at"]
+    pipe = next(s for t in beside["threads"] for s in t["steps"] if s["step"] == "gorse-pie/pipe")
+    put(booked, {**PIE, "locks": [{"step": pipe["step"], "start": pipe["start"]}]}, 2)
+    assert booked.get(f"/api/days/{OF}").json()["beside"] is None
+    assert booked.post(f"/api/days/{OF}/plan/take").status_code == 404
+
+
+def test_a_search_for_the_day_as_it_was_puts_no_plan_beside(booked: TestClient):
+    put(booked, PIE)
+    planned(booked)
+    assert booked.post(f"/api/days/{OF}/plan", json={"seconds": 3, "near": False}).status_code == 202
+    put(booked, {**PIE, "spare_min": 20}, 1)
+    assert booked.app.state.desk.planner.jobs[OF].over.wait(60)  # type: ignore[attr-defined]
+    assert booked.get(f"/api/days/{OF}").json()["beside"] is None
+
+
 def test_marks_are_kept_once_and_make_the_day_drift(booked: TestClient):
     put(booked, PIE)
     plan = planned(booked)["plan"]

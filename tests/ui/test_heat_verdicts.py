@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.answers import wait_until
 from tests.ui.test_heat_views import start_at
 
 SPEED = 10
@@ -46,21 +47,6 @@ def send(served: Served, batch: str, name: str, value: float, seconds: int = 45)
     readings = [{"n": last + 1 + i, "at": (now + timedelta(seconds=i)).isoformat(), "value": value} for i in range(seconds)]
     sent = httpx.post(f"{api}/gateway/readings", json={"attachment_id": put["id"], "readings": readings}, headers=headers)
     assert sent.json()["received"]["doubted"] == []
-
-
-WAITS = """async ([path, holds]) => {
-    const ok = new Function("d", `return ${holds}`);
-    for (let i = 0; i < 300; i++) {
-        if (ok(await (await fetch(path)).json())) return true;
-        await new Promise((go) => setTimeout(go, 100));
-    }
-    return false;
-}"""
-
-
-def wait_until(page: Page, path: str, holds: str) -> None:
-    """Wait until what the app answers holds; `d` is the answer. (`wait_for_function` takes a promise for true.)"""
-    assert page.evaluate(WAITS, [path, holds]), f"{path}: never {holds}"
 
 
 def verdict(page: Page, says: str) -> None:

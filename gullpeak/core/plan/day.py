@@ -89,6 +89,10 @@ class Day(Value):
                 raise RefusalError(say("day.two-share-key-give", what=what))
         return self
 
+    def same_work(self, other: "Day") -> bool:
+        """Return whether a plan for one is a plan for the other: they differ in notes at most."""
+        return self.model_copy(update={"notes": ""}) == other.model_copy(update={"notes": ""})
+
 
 def zone_of(day: Day) -> ZoneInfo:
     """Return the day's time zone. Raises DayError where there is none of that name."""
