@@ -17,13 +17,13 @@ from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log.card import Card
 from gullpeak.core.log.trial import Trial
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Recipe, ShapeKind
-from gullpeak.core.recipe.shapes import SectionPart
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.shapes import SectionPart, ShapeKind
 from gullpeak.core.recipe.ways import WAYS, Moment, School
 from gullpeak.core.sheet import dryness, foam
 from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Figure, Key, Said, Text, Value, Version
+from gullpeak.core.value import Figure, Key, Said, Text, Value, Version, say
 from gullpeak.store.records import EventRecord
 from gullpeak.store.repository import Store
 
@@ -91,6 +91,7 @@ class ShapeSays(Value):
     """A shape, what it is, and the lengths that count."""
 
     kind: ShapeKind
+    name: Said
     says: Said
     lengths: tuple[str, ...]
 
@@ -118,7 +119,15 @@ LARDER = Larder(
     schools=tuple(SchoolSays(school=way.key, name=way.name, rests_on=way.rests_on) for way in WAYS.values()),
     ingredients=tuple(INGREDIENTS.values()),
     moments=foam.MOMENTS,
-    shapes=tuple(ShapeSays(kind=kind, says=k.says, lengths=k.lengths) for kind, k in shapes.KINDS.items()),
+    shapes=tuple(
+        ShapeSays(
+            kind=kind,
+            name=say(f"shape.{kind}.name"),
+            says=say(f"shape.{kind}.says"),
+            lengths=k.lengths,
+        )
+        for kind, k in shapes.KINDS.items()
+    ),
     colours=dryness.COLOURS,
     keeping=KEEPING,
 )

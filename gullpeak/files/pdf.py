@@ -20,7 +20,8 @@ from gullpeak.core.plan.view import PlanView
 from gullpeak.core.product.assembly.pie import WALL_MM
 from gullpeak.core.product.product_sheet import ProductSheet
 from gullpeak.core.recipe.product import JacketOver, Pie, Product, Roll
-from gullpeak.core.recipe.recipe import Recipe, Shape
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.shapes import KINDS, Shape
 from gullpeak.core.sheet.label import Constituent, LabelSheet
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Figure, Said, say
@@ -224,8 +225,8 @@ class Outline:
 
 def of_shape(shape: Shape, pieces: int, says: str) -> Outline:
     """Return the outline of a recipe's pieces: rings where they are round, the sheet's edge where it is spread."""
-    if shape.kind in ("slab", "horn"):
-        wide, high = (shape.length_mm, shape.width_mm) if shape.kind == "slab" else (shape.length_mm, shape.diameter_mm)
+    if len(shape.across_mm) == 2:
+        wide, high = shape.across_mm
         out = Outline(wide, high, says)
         out.lines = _box(0, 0, wide, high)
         return out
@@ -237,7 +238,7 @@ def of_shape(shape: Shape, pieces: int, says: str) -> Outline:
     for i in range(count):
         x, y = (i % across) * pitch + shape.diameter_mm / 2, (i // across) * pitch + shape.diameter_mm / 2
         out.rounds.append((x, y, shape.diameter_mm / 2))
-        if shape.kind in ("nest", "bowl"):
+        if KINDS[shape.kind].walled:
             out.rounds.append((x, y, shape.diameter_mm / 2 - shape.wall_mm))
     return out
 

@@ -4,7 +4,8 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from gullpeak.core.recipe.recipe import Addition, Scale, Shape, SugarPart
+from gullpeak.core.recipe.recipe import Addition, Scale, SugarPart
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import batch
 from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError

@@ -5,7 +5,7 @@ from hypothesis import strategies as st
 from gullpeak.core.kitchen import egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Shape
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import OutOfRangeError
 from tests.words import refused

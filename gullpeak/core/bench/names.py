@@ -6,7 +6,8 @@ from typing import Any
 from gullpeak.core.bench.watches import is_kept
 from gullpeak.core.kitchen import egg
 from gullpeak.core.physics import bath, syrup
-from gullpeak.core.recipe.recipe import Programme, Shape
+from gullpeak.core.recipe.recipe import Programme
+from gullpeak.core.recipe.shapes import KINDS, Shape
 from gullpeak.core.recipe.step import Ask
 from gullpeak.core.recipe.ways import Band, Moment
 from gullpeak.core.sheet.sheet import Sheet
@@ -19,8 +20,6 @@ from gullpeak.core.value import Fact, Said, say
 
 Aim = tuple[float | None, float | None, float | None]
 """What is expected of a figure, and from where to where it is well."""
-ONE_BY_ONE_MIN, LARGE_MIN = 0.35, 0.9
-"""Minutes to pipe a kiss or a disc, and anything larger (craft)."""
 
 
 @dataclass(frozen=True)
@@ -154,8 +153,8 @@ def _eggs(weigh: Weigh, eggs: egg.EggCount) -> Names:
 def _shaped(sheet: Sheet, station: ShapeStation, shape: Shape) -> Names:
     count, figures = len(station.trays), station.figures
     tray_g = (figures["tray-mass"].value or 0) + station.tare_g
-    each = ONE_BY_ONE_MIN if shape.kind in ("kiss", "disc") else LARGE_MIN
-    spread = shape.kind == "slab"
+    kind = KINDS[shape.kind]
+    each, spread = kind.piping_min, kind.spread
     return Names(
         tags=_tags(shaped=True, spread=spread, piped=not spread, loads=station.loads > 1),
         facts={

@@ -16,6 +16,7 @@ from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics.sugar import GRAIN_UM
 from gullpeak.core.recipe.faults import Fact
 from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.shapes import KINDS
 from gullpeak.core.recipe.step import Step
 from gullpeak.core.recipe.steps import ROWS, tagged
 from gullpeak.core.sheet.batch import equipment
@@ -23,7 +24,6 @@ from gullpeak.core.sheet.sheet import Sheet
 
 Course = Sequence[tuple[datetime, float, str]]
 """Readings of a watch: when, what, in which unit."""
-FORMS = {"slab": "slab", "bowl": "bowl", "disc": "disc", "nest": "nest", "kiss": "kiss", "case": "pastry", "horn": "pastry"}
 FOAM_ENDS, WHISKS = tagged("ends-foam"), tagged("whisks")
 PROBE_DIED_S = 45.0
 STEADY_MIN = 8.0
@@ -33,7 +33,7 @@ STEADY_MIN = 8.0
 def form_of(recipe: Recipe) -> str | None:
     """Return the word the fault rules have for what is made, or None where none fits."""
     if recipe.shape is not None:
-        return "sheet" if recipe.texture == "soft sheet" else FORMS[recipe.shape.kind]
+        return "sheet" if recipe.texture == "soft sheet" else KINDS[recipe.shape.kind].form
     return recipe.way.form
 
 

@@ -152,14 +152,14 @@ def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) ->
         ml=ml,
         base_per_g=batch.base_g / batch.foam_g,
         piece_g=batch.piece_g,
-        depth_mm=0.0 if shape is None else shape.base_mm if shape.kind in ("nest", "bowl", "case", "horn") else shape.height_mm,
+        depth_mm=0.0 if shape is None else shape.thick_mm,
         skin_mm=skin,
         texture=recipe.texture if recipe.programme else "",
         gelatine=recipe.has("gelatine", "chocolate"),
         out_c=_out_c(recipe, sheet),
         cools_s=_cools_s(recipe, batch),
         height_mm=25.0 if shape is None else shape.height_mm,
-        width_mm=80.0 if shape is None else shape.diameter_mm if shape.kind != "slab" else shape.width_mm,
+        width_mm=80.0 if shape is None else shape.across_mm[-1],
     )
 
 

@@ -10,11 +10,11 @@ from pydantic import Field, model_validator
 from gullpeak.core.kitchen.egg import Base, Egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.physics.bath import Source
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.ways import WAYS, Moment, School, SugarKind, Way
 from gullpeak.core.value import Key, Name, RefusalError, Text, Value, say
 
 Texture = Literal["crisp", "soft centre", "marshmallow", "soft sheet"]
-ShapeKind = Literal["kiss", "disc", "nest", "bowl", "slab", "case", "horn"]
 ScaleBy = Literal["pieces", "base", "eggs", "sugar", "bowl", "trays"]
 Family = Literal[
     "kisses",
@@ -66,31 +66,6 @@ class Addition(Value):
     def _known(self) -> Self:
         if self.ingredient not in INGREDIENTS or INGREDIENTS[self.ingredient].role in ("white", "sugar"):
             raise RefusalError(say("recipe.larder-choose-other-white", ingredient=self.ingredient))
-        return self
-
-
-class Shape(Value):
-    """One piece as it is shaped, mm. Which lengths count depends on the kind (see `shapes.KINDS`)."""
-
-    kind: ShapeKind
-    diameter_mm: float = Field(80, ge=10, le=400)
-    height_mm: float = Field(25, ge=5, le=150)
-    base_mm: float = Field(12, ge=1, le=80)
-    """Thickness of the floor of a nest or bowl"""
-    wall_mm: float = Field(20, ge=6, le=120)
-    """Width of its wall"""
-    length_mm: float = Field(300, ge=30, le=900)
-    width_mm: float = Field(200, ge=30, le=900)
-    gap_mm: float = Field(20, ge=0, le=100)
-    """Between pieces on the tray"""
-
-    @model_validator(mode="after")
-    def _holds_together(self) -> Self:
-        if self.kind in ("nest", "bowl"):
-            if self.base_mm >= self.height_mm:
-                raise RefusalError(say("recipe.floor-thick-piece-high"))
-            if 2 * self.wall_mm >= self.diameter_mm:
-                raise RefusalError(say("recipe.walls-meet-middle-make"))
         return self
 
 

@@ -7,11 +7,12 @@ out for the water.
 from collections.abc import Callable
 from dataclasses import dataclass
 from math import ceil, floor, pi, sqrt
-from typing import Literal
+from typing import TYPE_CHECKING, Literal, Self
+
+from pydantic import Field, model_validator
 
 from gullpeak.core.physics.drying import Body
-from gullpeak.core.recipe.recipe import Shape, ShapeKind
-from gullpeak.core.value import OutOfRangeError, Said, Value, say
+from gullpeak.core.value import OutOfRangeError, RefusalError, Value, say
 
 EXPANSION = 1.08
 """A piece on the tray against the piece as piped (5–10 %)."""
@@ -31,21 +32,31 @@ class SectionPart(Value):
 
 @dataclass(frozen=True)
 class Kind:
-    """A kind of piece as data: the lengths that count, its volume in mm³, bodies and section."""
+    """A kind of piece as data: the lengths that count, its volume in mm³, bodies and section, and what it is to whoever shapes it.
 
-    says: Said
+    across: the lengths of its footprint, one where it is round; told: those a cook tells it by. walled: a wall runs round a hollow.
+    spread: drawn out on the tray, not piped piece by piece. form: the word the fault rules have for it. piping_min: minutes of hands
+    for a piece (craft). thick: the length that dries last.
+    """
+
+    form: str
     lengths: tuple[str, ...]
-    volume: Callable[[Shape], float]
-    bodies: Callable[[Shape], tuple[Body, ...]]
-    section: Callable[[Shape], tuple[SectionPart, ...]]
-    rectangular: bool = False
+    volume: Callable[["Shape"], float]
+    bodies: Callable[["Shape"], tuple[Body, ...]]
+    section: Callable[["Shape"], tuple[SectionPart, ...]]
+    across: tuple[str, ...] = ("diameter_mm",)
+    told: tuple[str, ...] = ("diameter_mm",)
+    thick: str = "height_mm"
+    walled: bool = False
+    spread: bool = False
+    piping_min: float = 0.9
 
 
-def _lined_volume(s: Shape) -> float:
+def _lined_volume(s: "Shape") -> float:
     return pi / 4 * s.diameter_mm**2 * s.base_mm + pi * s.diameter_mm * s.height_mm * s.base_mm
 
 
-def _lined_section(s: Shape) -> tuple[SectionPart, ...]:
+def _lined_section(s: "Shape") -> tuple[SectionPart, ...]:
     d, h, t = s.diameter_mm, s.height_mm, s.base_mm
     return (
         SectionPart(body="floor", outline="block", x=0, y=0, width=d, height=t),
@@ -54,7 +65,7 @@ def _lined_section(s: Shape) -> tuple[SectionPart, ...]:
     )
 
 
-def _horn_volume(s: Shape) -> float:
+def _horn_volume(s: "Shape") -> float:
     return pi * s.diameter_mm / 2 * sqrt(s.length_mm**2 + (s.diameter_mm / 2) ** 2) * s.base_mm
 
 
@@ -63,28 +74,36 @@ def dome_radius(width: float, height: float) -> float:
     return 0.55 * sqrt(width * height)
 
 
-def _kiss_volume(s: Shape) -> float:
+def _kiss_volume(s: "Shape") -> float:
     return pi / 8 * s.diameter_mm**2 * s.height_mm  # paraboloid
 
 
-def _disc_volume(s: Shape) -> float:
+def _disc_volume(s: "Shape") -> float:
     return pi / 4 * s.diameter_mm**2 * s.height_mm
 
 
-def _walled_volume(s: Shape) -> float:
+def _walled_volume(s: "Shape") -> float:
     base = pi / 4 * s.diameter_mm**2 * s.base_mm
     rise = s.height_mm - s.base_mm
     return base + pi * (s.diameter_mm - s.wall_mm) * pi / 4 * s.wall_mm * rise  # a ring of elliptic section
 
 
-def _walled_bodies(s: Shape) -> tuple[Body, ...]:
+def _walled_bodies(s: "Shape") -> tuple[Body, ...]:
     whole = _walled_volume(s)
     floor_share = pi / 4 * (s.diameter_mm - 2 * s.wall_mm) ** 2 * s.base_mm / whole
     wall = Body("wall", 1, dome_radius(s.wall_mm, s.height_mm), 1 - floor_share)
     return (wall, Body("floor", 0, s.base_mm, floor_share))
 
 
-def _walled_section(s: Shape) -> tuple[SectionPart, ...]:
+def _ring_volume(s: "Shape") -> float:
+    return pi * (s.diameter_mm - s.wall_mm) * pi / 4 * s.wall_mm * s.height_mm
+
+
+def _ring_section(s: "Shape") -> tuple[SectionPart, ...]:
+    return tuple(p for p in _walled_section(s) if p.body == "wall")
+
+
+def _walled_section(s: "Shape") -> tuple[SectionPart, ...]:
     d, w, h, b = s.diameter_mm, s.wall_mm, s.height_mm, s.base_mm
     return (
         SectionPart(body="floor", outline="block", x=0, y=0, width=d - 2 * w, height=b),
@@ -93,59 +112,110 @@ def _walled_section(s: Shape) -> tuple[SectionPart, ...]:
     )
 
 
-KINDS: dict[ShapeKind, Kind] = {
+KINDS = {
     "kiss": Kind(
-        say("shapes.drop-pulled-tip"),
+        "kiss",
         ("diameter_mm", "height_mm"),
         _kiss_volume,
         lambda s: (Body("kiss", 2, dome_radius(s.diameter_mm, s.height_mm)),),
         lambda s: (SectionPart(body="kiss", outline="dome", x=0, y=0, width=s.diameter_mm, height=s.height_mm),),
+        piping_min=0.35,
     ),
     "disc": Kind(
-        say("shapes.flat-round-spread-spiralled"),
+        "disc",
         ("diameter_mm", "height_mm"),
         _disc_volume,
         lambda s: (Body("disc", 0, s.height_mm),),
         lambda s: (SectionPart(body="disc", outline="block", x=0, y=0, width=s.diameter_mm, height=s.height_mm),),
+        piping_min=0.35,
     ),
     "nest": Kind(
-        say("shapes.floor-piped-ring"),
+        "nest",
         ("diameter_mm", "height_mm", "base_mm", "wall_mm"),
         _walled_volume,
         _walled_bodies,
         _walled_section,
+        thick="base_mm",
+        walled=True,
     ),
     "bowl": Kind(
-        say("shapes.pavlova-hollowed-filling"),
+        "bowl",
         ("diameter_mm", "height_mm", "base_mm", "wall_mm"),
         _walled_volume,
         _walled_bodies,
         _walled_section,
+        thick="base_mm",
+        walled=True,
     ),
     "slab": Kind(
-        say("shapes.spread-even-thickness"),
+        "slab",
         ("length_mm", "width_mm", "height_mm"),
         lambda s: s.length_mm * s.width_mm * s.height_mm,
         lambda s: (Body("slab", 0, s.height_mm),),
         lambda s: (SectionPart(body="slab", outline="block", x=0, y=0, width=s.width_mm, height=s.height_mm),),
-        rectangular=True,
+        across=("length_mm", "width_mm"),
+        told=("length_mm", "width_mm"),
+        spread=True,
     ),
     "case": Kind(
-        say("shapes.pastry-lined-tin"),
+        "pastry",
         ("diameter_mm", "height_mm", "base_mm"),
         _lined_volume,
         lambda _: (),
         _lined_section,
+        thick="base_mm",
     ),
     "horn": Kind(
-        say("shapes.pastry-wound-cone"),
+        "pastry",
         ("diameter_mm", "length_mm", "base_mm"),
         _horn_volume,
         lambda _: (),
         lambda s: (SectionPart(body="horn", outline="dome", x=0, y=0, width=s.diameter_mm, height=s.length_mm),),
-        rectangular=True,
+        across=("length_mm", "diameter_mm"),
+        told=("length_mm",),
+        thick="base_mm",
     ),
 }
+"""A row a kind of piece. Its words are `shape.<kind>` and `piece.count.<kind>`."""
+if TYPE_CHECKING:
+    ShapeKind = str
+else:
+    ShapeKind = Literal[tuple(KINDS)]
+
+
+class Shape(Value):
+    """One piece as it is shaped, mm. Which lengths count depends on the kind (see `KINDS`)."""
+
+    kind: ShapeKind
+    diameter_mm: float = Field(80, ge=10, le=400)
+    height_mm: float = Field(25, ge=5, le=150)
+    base_mm: float = Field(12, ge=1, le=80)
+    """Thickness of the floor of a nest or bowl"""
+    wall_mm: float = Field(20, ge=6, le=120)
+    """Width of its wall"""
+    length_mm: float = Field(300, ge=30, le=900)
+    width_mm: float = Field(200, ge=30, le=900)
+    gap_mm: float = Field(20, ge=0, le=100)
+    """Between pieces on the tray"""
+
+    @model_validator(mode="after")
+    def _holds_together(self) -> Self:
+        kind = KINDS[self.kind]
+        if kind.walled and "base_mm" in kind.lengths and self.base_mm >= self.height_mm:
+            raise RefusalError(say("recipe.floor-thick-piece-high"))
+        if kind.walled and 2 * self.wall_mm >= self.diameter_mm:
+            raise RefusalError(say("recipe.walls-meet-middle-make"))
+        return self
+
+    @property
+    def across_mm(self) -> tuple[float, ...]:
+        """The lengths of its footprint as piped: one where it is round."""
+        return tuple(getattr(self, name) for name in KINDS[self.kind].across)
+
+    @property
+    def thick_mm(self) -> float:
+        """What of it dries last."""
+        return float(getattr(self, KINDS[self.kind].thick))
 
 
 def volume_ml(shape: Shape) -> float:
@@ -164,11 +234,10 @@ def bodies(shape: Shape) -> tuple[Body, ...]:
 
 def footprint_mm(shape: Shape) -> tuple[float, float]:
     """Return the room one piece takes on the paper when baked, without the gap."""
-    if shape.kind == "slab":
-        return shape.length_mm, shape.width_mm
-    if shape.kind == "horn":
-        return shape.length_mm, shape.diameter_mm
-    return shape.diameter_mm * EXPANSION, shape.diameter_mm * EXPANSION
+    if len(shape.across_mm) == 1:
+        return shape.diameter_mm * EXPANSION, shape.diameter_mm * EXPANSION
+    length_mm, width_mm = shape.across_mm
+    return length_mm, width_mm
 
 
 class TrayLayout(Value):
@@ -177,6 +246,9 @@ class TrayLayout(Value):
     pattern: Literal["rows", "offset rows"]
     centres: tuple[tuple[float, float], ...]
     piece_mm: tuple[float, float]
+    round: bool
+    hollow_mm: float
+    """Across the hollow inside its wall; 0 where it has none"""
     tray_mm: tuple[float, float]
 
 
@@ -190,7 +262,7 @@ def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLa
     """
     long_mm, wide_mm = footprint_mm(shape)
     room = (tray_length_mm - 2 * TRAY_MARGIN_MM, tray_width_mm - 2 * TRAY_MARGIN_MM)
-    rectangular = KINDS[shape.kind].rectangular
+    rectangular = len(shape.across_mm) == 2
     if rectangular and (long_mm > room[0] or wide_mm > room[1]) and wide_mm <= room[0] and long_mm <= room[1]:
         long_mm, wide_mm = wide_mm, long_mm  # it fits the other way round
     pitch = (long_mm + shape.gap_mm, wide_mm + shape.gap_mm)
@@ -214,6 +286,8 @@ def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLa
         pattern="rows" if pattern == "rows" else "offset rows",
         centres=tuple((round(x + start[0], 1), round(y + start[1], 1)) for x, y in best),
         piece_mm=(long_mm, wide_mm),
+        round=not rectangular,
+        hollow_mm=long_mm - 2 * shape.wall_mm if KINDS[shape.kind].walled else 0.0,
         tray_mm=(tray_length_mm, tray_width_mm),
     )
 

@@ -14,7 +14,8 @@ from gullpeak.core.physics import drying, glass
 from gullpeak.core.physics.drying import Air, Body, Course, Foam, State
 from gullpeak.core.physics.sugar import Floats, pressure_kpa, saturation_kpa
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Programme, Shape, Texture
+from gullpeak.core.recipe.recipe import Programme, Texture
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import oven
 from gullpeak.core.value import Said, Value, say
 

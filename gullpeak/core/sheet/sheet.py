@@ -48,7 +48,8 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     Raises UnknownAmountError naming the amount that is missing; OutOfRangeError where nothing can be made.
 
     >>> from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
-    >>> from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, Shape, SugarPart
+    >>> from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, SugarPart
+    >>> from gullpeak.core.recipe.shapes import Shape
     >>> kitchen = Kitchen(name="Quay", ovens=(Oven(key="o", name="Oven"),), mixers=(Mixer(key="m", name="Mixer"),),
     ...                   trays=(Tray(key="t", name="Tray"),))
     >>> kisses = Recipe(name="Kisses", sugars=(SugarPart(kind="caster", ratio=1.8),), shape=Shape(kind="kiss", diameter_mm=30, height_mm=25),

@@ -7024,7 +7024,7 @@ export interface components {
         };
         /**
          * Shape
-         * @description One piece as it is shaped, mm. Which lengths count depends on the kind (see `shapes.KINDS`).
+         * @description One piece as it is shaped, mm. Which lengths count depends on the kind (see `KINDS`).
          */
         Shape: {
             /**
@@ -7083,6 +7083,8 @@ export interface components {
             kind: "kiss" | "disc" | "nest" | "bowl" | "slab" | "case" | "horn";
             /** Lengths */
             lengths: string[];
+            /** Name */
+            name: string;
             /** Says */
             says: string;
         };
@@ -7793,6 +7795,11 @@ export interface components {
                 number
             ][];
             /**
+             * Hollow Mm
+             * @description Across the hollow inside its wall; 0 where it has none
+             */
+            hollow_mm: number;
+            /**
              * Pattern
              * @enum {string}
              */
@@ -7802,6 +7809,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Round */
+            round: boolean;
             /** Tray Mm */
             tray_mm: [
                 number,

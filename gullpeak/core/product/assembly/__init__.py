@@ -7,7 +7,7 @@ from typing import Any
 from gullpeak.core.product.assembly import filled, jacket, mould, pie, plate, roll
 from gullpeak.core.product.assembly.base import Assembled, Need, Setting
 from gullpeak.core.recipe.product import Role
-from gullpeak.core.recipe.recipe import Shape
+from gullpeak.core.recipe.shapes import Shape
 
 __all__ = ["KINDS", "Assembled", "Kind", "Need", "Setting"]
 

@@ -6,7 +6,7 @@ from math import pi
 from gullpeak.core.physics import wetting
 from gullpeak.core.product.assembly.base import Assembled, Facts, Need, Patch, Setting, cooled, dome, rectangle, step, tidy
 from gullpeak.core.recipe.product import FilledShell, Glass, Horn, Role, fields_of
-from gullpeak.core.recipe.recipe import Shape
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
 from gullpeak.core.value import Figure, Remark, Remedy, Said, say, written
 

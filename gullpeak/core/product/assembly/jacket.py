@@ -7,7 +7,7 @@ from gullpeak.core.physics import jacket
 from gullpeak.core.product.assembly.base import Assembled, Need, Patch, Setting, cooled, dome, rectangle, step
 from gullpeak.core.product.assembly.pie import ridges
 from gullpeak.core.recipe.product import JacketOver, Role, fields_of
-from gullpeak.core.recipe.recipe import Shape
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.step import Link
 from gullpeak.core.sheet import dryness
 from gullpeak.core.sheet.stations.base import GEOMETRY, MODEL, figure

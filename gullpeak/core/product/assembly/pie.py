@@ -21,7 +21,7 @@ from gullpeak.core.product.assembly.base import (
     tidy,
 )
 from gullpeak.core.recipe.product import Pie, Role, fields_of
-from gullpeak.core.recipe.recipe import Shape
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.step import Link, Step
 from gullpeak.core.sheet import dryness
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure

@@ -9,7 +9,7 @@ from gullpeak.core.physics import cooling, freezing, roulade
 from gullpeak.core.physics.roulade import PEEL_UNTIL_C
 from gullpeak.core.product.assembly.base import MELTS_C, Assembled, Facts, Need, Patch, Setting, band, outline, step
 from gullpeak.core.recipe.product import Role, Roll, fields_of
-from gullpeak.core.recipe.recipe import Shape
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.step import Step
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
 from gullpeak.core.value import Figure, Remark, Remedy, say, written

@@ -1,6 +1,7 @@
 """What every station is made of."""
 
-from gullpeak.core.recipe.recipe import Recipe, Shape
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.shapes import KINDS, Shape
 from gullpeak.core.recipe.step import StationKey
 from gullpeak.core.value import Basis, Figure, Remark, Said, Value, as_said, say
 
@@ -47,11 +48,10 @@ def figure(
 
 def dimensions(shape: Shape) -> Said:
     """Return a piece's size as a cook says it."""
-    if shape.kind == "slab":
-        return say("piece.cm", length_mm=shape.length_mm / 10, width_cm=shape.width_mm / 10)
-    if shape.kind == "horn":
-        return say("amount.cm", x=shape.length_mm / 10)
-    return say("amount.cm", x=shape.diameter_mm / 10)
+    told = [getattr(shape, name) / 10 for name in KINDS[shape.kind].told]
+    if len(told) == 1:
+        return say("amount.cm", x=told[0])
+    return say("piece.cm", length_mm=told[0], width_cm=told[1])
 
 
 def counted(recipe: Recipe, pieces: int) -> Said:

@@ -17,8 +17,6 @@ function TrayDrawing({
   const { layout } = sheet.shape;
   const [length, width] = layout.tray_mm as [number, number];
   const [long, wide] = layout.piece_mm as [number, number];
-  const round = shape.kind !== "slab";
-  const walled = shape.kind === "nest" || shape.kind === "bowl";
   return (
     <svg
       viewBox={`0 0 ${length} ${width}`}
@@ -36,14 +34,14 @@ function TrayDrawing({
         strokeWidth="4"
       />
       {(layout.centres as [number, number][]).slice(0, filled).map(([cx, cy]) =>
-        round ? (
+        layout.round ? (
           <g key={`${cx}-${cy}`}>
             <circle cx={cx} cy={cy} r={long / 2} fill="var(--color-paper)" stroke="currentColor" strokeWidth="2.5" />
-            {walled && (
+            {layout.hollow_mm > 0 && (
               <circle
                 cx={cx}
                 cy={cy}
-                r={Math.max(2, long / 2 - shape.wall_mm)}
+                r={Math.max(2, layout.hollow_mm / 2)}
                 fill="var(--color-surface)"
                 stroke="currentColor"
                 strokeWidth="1.5"
@@ -88,16 +86,6 @@ const NAMES: Record<string, readonly [string, number, number, number]> = {
   width_mm: ["Wide", 50, 500, 5],
   gap_mm: ["Gap", 5, 60, 1],
 };
-const KIND_WORDS: Record<Shape["kind"], string> = {
-  kiss: "kiss",
-  disc: "disc",
-  nest: "nest",
-  bowl: "pavlova",
-  slab: "slab",
-  case: "lined case",
-  horn: "horn",
-};
-
 type Shape = NonNullable<Recipe["shape"]>;
 type ShapeSheet = NonNullable<StationProps["sheet"]["shape"]>;
 
@@ -151,7 +139,7 @@ function Pieces({
             label="Shape"
             value={shape.kind}
             hint={kind?.says}
-            options={larder.shapes.map((s) => [s.kind, KIND_WORDS[s.kind]] as const)}
+            options={larder.shapes.map((s) => [s.kind, s.name] as const)}
             onChange={(next) => put("kind", { kind: next })}
           />
           <Choice
@@ -165,7 +153,7 @@ function Pieces({
         </div>
         <Section
           parts={section}
-          label={`One ${KIND_WORDS[shape.kind]} cut through, as piped`}
+          label={`One ${kind?.name ?? "piece"} cut through, as piped`}
           className="max-h-24 w-full"
         />
         {[...(kind?.lengths ?? []), "gap_mm"].map((name) => {
