@@ -1,3 +1,5 @@
+from math import pi
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -16,7 +18,7 @@ from tests.words import en, refused
 
 shape_strategy = st.builds(
     Shape,
-    kind=st.sampled_from(["kiss", "disc", "nest", "bowl"]),
+    kind=st.sampled_from(["kiss", "disc", "nest", "bowl", "ring"]),
     diameter_mm=st.floats(50, 200),
     height_mm=st.floats(25, 60),
     base_mm=st.floats(5, 20),
@@ -56,6 +58,20 @@ def test_body_shares_add_up_to_the_piece():
     assert set(shapes.KINDS) - set(dried) == {"case", "horn"}  # pastry is baked, not dried
     for kind in dried:
         assert sum(b.share for b in shapes.bodies(Shape(kind=kind))) == pytest.approx(1)
+
+
+@given(st.floats(60, 200), st.floats(12, 29), st.floats(10, 40))
+def test_a_ring_is_a_nest_without_its_floor(across, wall, high):
+    """By Pappus: its elliptic section times the way of its middle; a nest of the same is that and its floor."""
+    ring = Shape(kind="ring", diameter_mm=across, wall_mm=wall, height_mm=high)
+    assert shapes.volume_ml(ring) == pytest.approx(pi * wall * high / 4 * pi * (across - wall) / 1000)
+    nest = Shape(kind="nest", diameter_mm=across, wall_mm=wall, height_mm=high, base_mm=1)
+    assert shapes.volume_ml(nest) < shapes.volume_ml(ring) + pi / 4 * across**2 / 1000
+    layout = shapes.lay_out(ring, 530, 325)
+    assert layout.round
+    assert layout.hollow_mm == pytest.approx(across * shapes.EXPANSION - 2 * wall)
+    with refused(ValidationError, match="walls meet"):
+        Shape(kind="ring", diameter_mm=across, wall_mm=across / 2 + 1)
 
 
 def test_a_piece_too_large_for_the_tray_says_so():

@@ -164,10 +164,6 @@ def warm(
     )
 
 
-SABAYON_DENSITY = (0.35, 0.50)
-"""g/ml at the ribbon."""
-WARM_HOLD_MIN = (10.0, 20.0)
-"""A warm sabayon stands this long before it weeps (craft estimate)."""
 BLOOM = {
     "bronze leaf": (140, 3.3),
     "silver leaf": (160, 2.5),

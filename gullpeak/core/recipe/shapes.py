@@ -147,6 +147,14 @@ KINDS = {
         thick="base_mm",
         walled=True,
     ),
+    "ring": Kind(
+        "nest",
+        ("diameter_mm", "height_mm", "wall_mm"),
+        _ring_volume,
+        lambda s: (Body("wall", 1, dome_radius(s.wall_mm, s.height_mm)),),
+        _ring_section,
+        walled=True,
+    ),
     "slab": Kind(
         "slab",
         ("length_mm", "width_mm", "height_mm"),

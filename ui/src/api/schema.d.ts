@@ -7053,7 +7053,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "kiss" | "disc" | "nest" | "bowl" | "slab" | "case" | "horn";
+            kind: "kiss" | "disc" | "nest" | "bowl" | "ring" | "slab" | "case" | "horn";
             /**
              * Length Mm
              * @default 300
@@ -7080,7 +7080,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "kiss" | "disc" | "nest" | "bowl" | "slab" | "case" | "horn";
+            kind: "kiss" | "disc" | "nest" | "bowl" | "ring" | "slab" | "case" | "horn";
             /** Lengths */
             lengths: string[];
             /** Name */
