@@ -17,6 +17,7 @@ from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log.card import Card
 from gullpeak.core.log.trial import Trial
 from gullpeak.core.recipe import shapes
+from gullpeak.core.recipe.programme import OVEN_STEPS, Door, OvenStepKind
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import SectionPart, ShapeKind
 from gullpeak.core.recipe.ways import WAYS, Moment, School
@@ -96,6 +97,18 @@ class ShapeSays(Value):
     lengths: tuple[str, ...]
 
 
+class OvenStepSays(Value):
+    """A step an oven's programme may have: what adding it is called, what it is called then, and what it begins with."""
+
+    kind: OvenStepKind
+    door: Door
+    adds: Said
+    name: Said
+    minutes: float
+    heated: bool
+    sets: bool
+
+
 class SchoolSays(Value):
     """A school or method, its name, what its ratios may rest on."""
 
@@ -111,6 +124,7 @@ class Larder(Value):
     ingredients: tuple[Ingredient, ...]
     moments: dict[Moment, foam.MomentRule]
     shapes: tuple[ShapeSays, ...]
+    oven_steps: tuple[OvenStepSays, ...]
     colours: tuple[tuple[float, str], ...]
     keeping: tuple[KeepRow, ...]
 
@@ -127,6 +141,19 @@ LARDER = Larder(
             lengths=k.lengths,
         )
         for kind, k in shapes.KINDS.items()
+    ),
+    oven_steps=tuple(
+        OvenStepSays(
+            kind=kind,
+            door=door,
+            adds=say(f"oven-step.{kind}-{door}.adds"),
+            name=say(f"oven-step.{kind}-{door}.name"),
+            minutes=does.minutes,
+            heated=does.heated,
+            sets=does.sets,
+        )
+        for kind, does in OVEN_STEPS.items()
+        for door in does.doors
     ),
     colours=dryness.COLOURS,
     keeping=KEEPING,

@@ -8,7 +8,7 @@ import numpy as np
 from gullpeak.core.bench.watch import NewtonWatch, SyrupWatch, Watch
 from gullpeak.core.kitchen.kitchen import Kitchen, Oven
 from gullpeak.core.physics import syrup
-from gullpeak.core.recipe.recipe import Programme
+from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.sheet import oven
 
 World = Callable[[float], float]

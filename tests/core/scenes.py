@@ -1,7 +1,8 @@
 """A plain kitchen and recipe for the core's tests."""
 
 from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
-from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.programme import OvenStep, Programme
+from gullpeak.core.recipe.recipe import Recipe, Scale, SugarPart
 from gullpeak.core.recipe.shapes import Shape
 
 KITCHEN = Kitchen(

@@ -4,7 +4,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from gullpeak.core.kitchen.kitchen import Oven
-from gullpeak.core.recipe.recipe import OvenStep, Programme
+from gullpeak.core.recipe.programme import OvenStep, Programme
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import dryness, oven
 from tests.core.scenes import KITCHEN

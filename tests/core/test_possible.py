@@ -12,7 +12,8 @@ from gullpeak.core.product import parts
 from gullpeak.core.product.assembly.base import MELTS_C
 from gullpeak.core.product.parts import Made
 from gullpeak.core.recipe.product import Product
-from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.programme import OvenStep, Programme
+from gullpeak.core.recipe.recipe import Addition, Recipe, Scale, SugarPart
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from gullpeak.core.physics import roulade
 from gullpeak.core.product.assembly import roll
 from gullpeak.core.recipe.product import Roll
-from gullpeak.core.recipe.recipe import OvenStep, Programme
+from gullpeak.core.recipe.programme import OvenStep, Programme
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.book import sheet

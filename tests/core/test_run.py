@@ -9,7 +9,8 @@ from pydantic import ValidationError
 from gullpeak.core.bench import process as processes
 from gullpeak.core.bench import run
 from gullpeak.core.bench.run import Event, Outcome
-from gullpeak.core.recipe.recipe import OvenStep, Programme, SugarPart
+from gullpeak.core.recipe.programme import OvenStep, Programme
+from gullpeak.core.recipe.recipe import SugarPart
 from gullpeak.core.recipe.steps import ROWS
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN as SKERRY

@@ -7,7 +7,8 @@ from pydantic import ValidationError
 
 from gullpeak.core.kitchen.egg import dried_g, eggs_for, separation
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Scale, SugarPart
+from gullpeak.core.recipe.programme import OvenStep, Programme
+from gullpeak.core.recipe.recipe import Addition, Scale, SugarPart
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import batch
 from gullpeak.core.sheet.batch import Weighed

@@ -6,7 +6,8 @@ import re
 import pytest
 
 from gullpeak.core.bench import process as processes
-from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Scale, SugarPart
+from gullpeak.core.recipe.programme import OvenStep, Programme
+from gullpeak.core.recipe.recipe import Addition, Scale, SugarPart
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.sheet.sheet import work_out

@@ -8,7 +8,8 @@ from gullpeak.core.bench import names
 from gullpeak.core.bench.process import PROGRAMME, steps
 from gullpeak.core.kitchen.egg import Egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.recipe.recipe import Addition, Heat, OvenStep, Programme, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.programme import OvenStep, Programme
+from gullpeak.core.recipe.recipe import Addition, Heat, Recipe, Scale, SugarPart
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.steps import ROWS, Line
 from gullpeak.core.recipe.ways import WAYS, Way

@@ -13,7 +13,8 @@ from gullpeak.core.bench.traces import DeviceSample, egg, watchings
 from gullpeak.core.kitchen.egg import Egg
 from gullpeak.core.physics.lethality import Mixture
 from gullpeak.core.product.product_sheet import work_out as product_sheet
-from gullpeak.core.recipe.recipe import Addition, OvenStep, Programme, Recipe
+from gullpeak.core.recipe.programme import OvenStep, Programme
+from gullpeak.core.recipe.recipe import Addition, Recipe
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.sheet import work_out

@@ -6,7 +6,7 @@ from typing import Any
 from gullpeak.core.bench.watches import is_kept
 from gullpeak.core.kitchen import egg
 from gullpeak.core.physics import bath, syrup
-from gullpeak.core.recipe.recipe import Programme
+from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.recipe.shapes import KINDS, Shape
 from gullpeak.core.recipe.step import Ask
 from gullpeak.core.recipe.ways import Band, Moment
@@ -333,12 +333,11 @@ def _dried(dry: Dry) -> Names:
 
 def of_programme(dry: Dry, programme: Programme) -> tuple[tuple[str, Names], ...]:
     """Return the kind and the names of each step of an oven's programme."""
-    heats = [i for i, bar in enumerate(dry.bars) if bar.kind == "heat"]
     time, set_c, found = dry.figures["time"], None, []
     for i, (bar, to) in enumerate(zip(dry.bars, programme.steps, strict=True)):
         lasts = bar.until_min - bar.from_min
-        last = i in heats[-1:]
-        set_c = set_c if bar.kind == "turn" else to.set_c
+        last = i == programme.last_set
+        set_c = to.set_c if to.does.sets or not to.does.heated else set_c
         band = (lasts, lasts)
         if last and time.low is not None and time.high is not None:
             band = (max(1.0, time.low - bar.from_min), max(lasts, time.high - bar.from_min))

@@ -51,7 +51,8 @@ def steps(sheet: Sheet, probes: Sequence[Probe] = (), paces: Mapping[str, float]
     paces: what a step takes these hands, against the table.
 
     >>> from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
-    >>> from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, SugarPart
+    >>> from gullpeak.core.recipe.programme import OvenStep, Programme
+    >>> from gullpeak.core.recipe.recipe import Recipe, Scale, SugarPart
     >>> from gullpeak.core.recipe.shapes import Shape
     >>> from gullpeak.core.sheet.sheet import work_out
     >>> kitchen = Kitchen(name="Quay", ovens=(Oven(key="o", name="Oven"),), mixers=(Mixer(key="m", name="Mixer"),),

@@ -19,7 +19,8 @@ from gullpeak.core.physics.drying.course import Foam
 from gullpeak.core.physics.drying.kernel import ACTIVATION, D95, GAS
 from gullpeak.core.physics.sugar import WATER_IN_WHITE, Floats
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.programme import OvenStep, Programme
+from gullpeak.core.recipe.recipe import Recipe, Scale, SugarPart
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import batch, oven
 from gullpeak.core.value import Key, Moment, RefusalError, Value, say

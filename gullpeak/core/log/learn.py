@@ -382,7 +382,7 @@ def drying_scale(
     recipe = batching.in_force(sheet.recipe, kitchen, weighed)
     if recipe.programme is None or sheet.dry is None:
         return None
-    stay = [s for s in recipe.programme.steps if s.kind != "off"]
+    stay = [s for s in recipe.programme.steps if s.does.heated]
     fixed = sum(s.minutes or 0.0 for s in stay)
     openly = [s for s in stay if s.minutes is None]
     lasts = heat_min - fixed if openly else None

@@ -90,7 +90,7 @@ def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
     out["folded_fat"] = round(sum(INGREDIENTS[a.ingredient].fat * (a.ratio or 0.0) for a in late), 3)
     if recipe.programme is not None and recipe.programme.steps[0].set_c is not None:
         out["set_c"] = recipe.programme.steps[0].set_c
-        out["cooled_slow"] = any(s.kind == "off" for s in recipe.programme.steps)
+        out["cooled_slow"] = any(not s.does.heated for s in recipe.programme.steps)
     if recipe.way.heats == "syrup":
         boiled = [s.kind for s in recipe.sugars if s.moment == "syrup"]
         sour = any(a.moment == "syrup" and INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)

@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 from gullpeak.core.kitchen.egg import Base, Egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.physics.bath import Source
+from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.ways import WAYS, Moment, School, SugarKind, Way
 from gullpeak.core.value import Key, Name, RefusalError, Text, Value, say
@@ -84,44 +85,6 @@ class Heat(Value):
     """What the whites should be when the syrup is poured"""
     wall_pct: float = Field(4, ge=0, le=20)
     """Of the syrup, left on pan and bowl wall, %"""
-
-
-class OvenStep(Value):
-    """One step of an oven programme."""
-
-    kind: Literal["heat", "turn", "off"]
-    set_c: float | None = Field(None, ge=40, le=260)
-    """What is set, for `heat`"""
-    minutes: float | None = Field(None, ge=0.5, le=1440)
-    """None for one `heat` step: until the texture is there"""
-    door: Literal["shut", "ajar"] = "shut"
-
-    @model_validator(mode="after")
-    def _heat_has_a_figure(self) -> Self:
-        if self.kind == "heat" and self.set_c is None:
-            raise RefusalError(say("recipe.heating-step-needs-temperature"))
-        if self.kind != "heat" and self.minutes is None:
-            raise RefusalError(say("recipe.turning-switching-off-need"))
-        return self
-
-
-class Programme(Value):
-    """What the oven does, from the moment the trays go in."""
-
-    fan: bool = True
-    start: Literal["hot", "cold"] = "hot"
-    steps: tuple[OvenStep, ...] = Field(min_length=1, max_length=12)
-
-    @model_validator(mode="after")
-    def _one_open_end(self) -> Self:
-        opened = [i for i, s in enumerate(self.steps) if s.kind == "heat" and s.minutes is None]
-        if len(opened) > 1:
-            raise RefusalError(say("recipe.only-heating-step-can"))
-        if self.steps[0].kind != "heat":
-            raise RefusalError(say("recipe.oven-programme-starts-heating"))
-        if opened and any(s.kind == "heat" for s in self.steps[opened[0] + 1 :]):
-            raise RefusalError(say("recipe.step-lasts-until-texture"))
-        return self
 
 
 class Scale(Value):

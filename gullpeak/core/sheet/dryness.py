@@ -14,7 +14,8 @@ from gullpeak.core.physics import drying, glass
 from gullpeak.core.physics.drying import Air, Body, Course, Foam, State
 from gullpeak.core.physics.sugar import Floats, pressure_kpa, saturation_kpa
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Programme, Texture
+from gullpeak.core.recipe.programme import Programme
+from gullpeak.core.recipe.recipe import Texture
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import oven
 from gullpeak.core.value import Said, Value, say
@@ -240,7 +241,7 @@ def _follow(bodies: tuple[Body, ...], piece: Piece, air: Air, least_min: float) 
 
 def _going_on(programme: Programme) -> Programme:
     """The same programme with its last heat going on and on."""
-    last = max(i for i, s in enumerate(programme.steps) if s.kind == "heat")
+    last = programme.last_set
     steps = programme.steps[:last]
     return programme.model_copy(update={"steps": (*steps, programme.steps[last].model_copy(update={"minutes": None}))})
 
@@ -267,8 +268,8 @@ def work_out(
     everything = (*parts, Body("ridge", 1, drying.RIDGE_RADIUS_MM, 0.0, cooker.drying_scale))
     foam = Foam(density * 1000, water_fraction, kitchen.room_c)
     piece = Piece(parts, foam, glass.water_at(glass.SNAPS_C, glass_c), texture)
-    open_ended = any(s.kind == "heat" and s.minutes is None for s in programme.steps)
-    fixed_min = sum(s.minutes or 0.0 for s in programme.steps if s.kind != "off")
+    open_ended = any(s.minutes is None for s in programme.steps)
+    fixed_min = programme.heated_min
     on_air, _ = oven.history(_going_on(programme), cooker, kitchen, load_kg)
     held, read = _follow(everything, piece, on_air, fixed_min + OPEN_LEAST_MIN)
     windows = tuple(_window(piece, t, read) for t in TEXTURES)
@@ -336,8 +337,8 @@ def work_out(
 
 def _alike_until(programme: Programme, heat_end: float) -> float:
     """Up to which minute the programme is the same as with its last heat going on."""
-    last = max(i for i, s in enumerate(programme.steps) if s.kind == "heat")
-    return min(heat_end, sum(heat_end if s.minutes is None else s.minutes for s in programme.steps[: last + 1]))
+    upto = programme.steps[: programme.last_set + 1]
+    return min(heat_end, sum(heat_end if s.minutes is None else s.minutes for s in upto))
 
 
 def _kitchen_like(

@@ -7,7 +7,7 @@ import numpy as np
 from gullpeak.core.kitchen.kitchen import Kitchen, Oven
 from gullpeak.core.physics.drying.course import FAN_H, OPEN_VENTS, STILL_H, Air
 from gullpeak.core.physics.sugar import pressure_kpa, saturation_kpa
-from gullpeak.core.recipe.recipe import Programme
+from gullpeak.core.recipe.programme import Programme
 
 OVEN_J_K, OVEN_W_K = 19_400.0, 3.9
 """What an oven's walls hold, and what they lose to the room beside its vent: with a vent of 6 m³/h it cools with 55 min shut, 18 ajar (craft estimates)."""
@@ -17,8 +17,8 @@ AIR_J_M3K = 1211.0
 FOAM_J_KG_K = 2100.0
 COOL_POINTS_MIN = (4.0, 9.0, 15.0, 22.0, 32.0, 45.0, 60.0, 90.0, 130.0, 200.0, 300.0, 500.0, 900.0)
 """Where a cooling curve is kept, straight between."""
-LOAD_DIP, TURN_DIP = 0.12, 0.10
-"""Share of the difference to the room that an open door costs on loading and on turning a tray."""
+LOAD_DIP = 0.12
+"""Share of the difference to the room that an open door costs on loading."""
 LONGEST_HOLD_MIN = 2880.0
 """An open-ended step is followed no longer than this."""
 
@@ -69,20 +69,19 @@ def history(
     target = first
     for step in programme.steps:
         begins = at[-1]
-        ajar = AJAR if step.door == "ajar" else 0.0
+        does, ajar = step.does, AJAR if step.door == "ajar" else step.does.open
         lasts = step.minutes if step.minutes is not None else (hold_min if hold_min is not None else LONGEST_HOLD_MIN)
         h[-1], door[-1] = fan_h, ajar
-        if step.kind == "heat":
+        if does.sets:
             target = true_c(step.set_c or 0.0, oven)
-            _approach(move_to, begins, lasts, air[-1], target, oven, fan_h, ajar)
+        if does.heated:
+            if does.dips:
+                move_to(begins + min(0.5, lasts / 2), air[-1] - does.dips * (air[-1] - room), fan_h, ajar)
+            still = max(lasts - 0.5, lasts / 2) if does.dips else lasts
+            _approach(move_to, at[-1], still, air[-1], target, oven, fan_h, ajar)
             heat_end = begins + lasts
             if step.minutes is None and hold_min is None:
                 break
-        elif step.kind == "turn":
-            dip = air[-1] - TURN_DIP * (air[-1] - room)
-            move_to(begins + min(0.5, lasts / 2), dip, fan_h, 0.0)
-            _approach(move_to, at[-1], max(lasts - 0.5, lasts / 2), dip, target, oven, fan_h, 0.0)
-            heat_end = begins + lasts
         else:
             h[-1] = STILL_H
             tau = cooling_min(oven.vent_m3_h, ajar, load_kg)

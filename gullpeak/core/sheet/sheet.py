@@ -48,7 +48,8 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     Raises UnknownAmountError naming the amount that is missing; OutOfRangeError where nothing can be made.
 
     >>> from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
-    >>> from gullpeak.core.recipe.recipe import OvenStep, Programme, Recipe, Scale, SugarPart
+    >>> from gullpeak.core.recipe.programme import OvenStep, Programme
+    >>> from gullpeak.core.recipe.recipe import Recipe, Scale, SugarPart
     >>> from gullpeak.core.recipe.shapes import Shape
     >>> kitchen = Kitchen(name="Quay", ovens=(Oven(key="o", name="Oven"),), mixers=(Mixer(key="m", name="Mixer"),),
     ...                   trays=(Tray(key="t", name="Tray"),))

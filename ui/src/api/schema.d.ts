@@ -4832,6 +4832,8 @@ export interface components {
             moments: {
                 [key: string]: components["schemas"]["MomentRule"];
             };
+            /** Oven Steps */
+            oven_steps: components["schemas"]["OvenStepSays"][];
             /** Schools */
             schools: components["schemas"]["SchoolSays"][];
             /** Shapes */
@@ -5668,6 +5670,32 @@ export interface components {
              * @description What is set, for `heat`
              */
             set_c?: number | null;
+        };
+        /**
+         * OvenStepSays
+         * @description A step an oven's programme may have: what adding it is called, what it is called then, and what it begins with.
+         */
+        OvenStepSays: {
+            /** Adds */
+            adds: string;
+            /**
+             * Door
+             * @enum {string}
+             */
+            door: "shut" | "ajar";
+            /** Heated */
+            heated: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "heat" | "turn" | "off";
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Sets */
+            sets: boolean;
         };
         /**
          * Overlay

@@ -1,12 +1,11 @@
 """Drying."""
 
-from typing import Literal
-
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import glass
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Programme, Recipe
+from gullpeak.core.recipe.programme import OvenStepKind, Programme
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import dryness, oven
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, clock, dimensions, figure
@@ -19,7 +18,7 @@ class Bar(Value):
     says: Said
     from_min: float
     until_min: float
-    kind: Literal["heat", "turn", "off"]
+    kind: OvenStepKind
 
 
 class Dry(Station):
@@ -225,7 +224,7 @@ def _air(programme: Programme) -> Said:
 def _bars(programme: Programme, heat_end: float) -> tuple[Bar, ...]:
     bars, t = [], 0.0
     air = _air(programme)
-    fixed = sum(s.minutes or 0.0 for s in programme.steps if s.kind != "off")
+    fixed = programme.heated_min
     for step in programme.steps:
         lasts = step.minutes if step.minutes is not None else heat_end - fixed
         says = say(f"dry.bar.{step.kind}-{step.door}", set_c=step.set_c or 0, air=air)

@@ -119,7 +119,7 @@ function Oven({
             />
           )}
         </Labelled>
-        <ProgrammeEditor programme={programme} edit={edit} refused={refused} />
+        <ProgrammeEditor programme={programme} offered={larder.oven_steps} edit={edit} refused={refused} />
       </div>
       <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
         <Fig figure={figures.time} label={`Heat, to ${recipe.texture}`} large note={spread(figures.time)} />
@@ -173,13 +173,15 @@ function spread(figure: Dry["figures"][string] | undefined): string | undefined 
 }
 
 type Steps = Programme["steps"];
+type Offered = StationProps["larder"]["oven_steps"][number];
 
 /** The oven programme as a row of steps, each with its figure and minutes. */
 function ProgrammeEditor({
   programme,
+  offered,
   edit,
   refused,
-}: Pick<StationProps, "edit" | "refused"> & { programme: Programme }) {
+}: Pick<StationProps, "edit" | "refused"> & { programme: Programme; offered: Offered[] }) {
   const { steps } = programme;
   const degrees = useDegrees();
   const [how, setHow] = useState<string>();
@@ -230,7 +232,7 @@ function ProgrammeEditor({
             />
           ) : (
             <TypedField
-              label={step.kind === "turn" ? "turn trays" : `off, ${step.door}`}
+              label={offered.find((o) => o.kind === step.kind && o.door === step.door)?.name ?? step.kind}
               shown={`${step.minutes} min`}
               width="w-17"
               read={(typed) => put(`min-${i}`, { steps: swap(steps, i, { minutes: readMinutes(typed) }) })}
@@ -258,15 +260,17 @@ function ProgrammeEditor({
           <select
             {...ids}
             value=""
-            onChange={(e) =>
-              e.target.value && put("add", { steps: added(steps, e.target.value, open === -1 ? lastHeat : open) })
-            }
+            onChange={(e) => {
+              const what = offered[Number(e.target.value)];
+              if (what) put("add", { steps: added(steps, what, open === -1 ? lastHeat : open) });
+            }}
           >
             <option value="">choose</option>
-            <option value="heat">another heat before the last</option>
-            <option value="turn">turn the trays</option>
-            <option value="shut">off, door shut</option>
-            <option value="ajar">off, door ajar</option>
+            {offered.map((o, i) => (
+              <option key={o.adds} value={i}>
+                {o.adds}
+              </option>
+            ))}
           </select>
         )}
       </Labelled>
@@ -283,20 +287,17 @@ function readMinutes(typed: string): number {
   return total;
 }
 
-function added(steps: Steps, what: string, beforeHeat: number): Steps {
+/** The steps with one more: with the heat on before the last heat, and off at the end. */
+function added(steps: Steps, what: Offered, beforeHeat: number): Steps {
   const heat = steps[beforeHeat];
-  if (what === "heat")
-    return [
-      ...steps.slice(0, beforeHeat),
-      { kind: "heat", set_c: (heat?.set_c ?? 100) + 10, minutes: 20, door: "shut" },
-      ...steps.slice(beforeHeat),
-    ];
-  if (what === "turn")
-    return [
-      ...steps.slice(0, beforeHeat),
-      ...(beforeHeat === 0 && heat ? [{ ...heat, minutes: 40 }] : []),
-      { kind: "turn", set_c: null, minutes: 1, door: "shut" },
-      ...steps.slice(beforeHeat),
-    ];
-  return [...steps, { kind: "off", set_c: null, minutes: 45, door: what === "ajar" ? "ajar" : "shut" }];
+  const step = {
+    kind: what.kind,
+    set_c: what.sets ? (heat?.set_c ?? 100) + 10 : null,
+    minutes: what.minutes,
+    door: what.door,
+  };
+  if (!what.heated) return [...steps, step];
+  // What has no setting of its own needs one before it.
+  const first = !what.sets && beforeHeat === 0 && heat ? [{ ...heat, minutes: 40 }] : [];
+  return [...steps.slice(0, beforeHeat), ...first, step, ...steps.slice(beforeHeat)];
 }
