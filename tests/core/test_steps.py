@@ -20,7 +20,12 @@ from tests.words import en
 EGGS = (Egg(temp_c=20), Egg(temp_c=5), Egg(kind="frozen"), Egg(kind="dried"), Egg(kind="carton"))
 PROGRAMMES = (
     Programme(
-        steps=(OvenStep(kind="heat", set_c=100), OvenStep(kind="turn", minutes=1), OvenStep(kind="off", minutes=30, door="ajar"))
+        steps=(
+            OvenStep(kind="heat", set_c=100),
+            OvenStep(kind="turn", minutes=1),
+            OvenStep(kind="vent", minutes=10),
+            OvenStep(kind="off", minutes=30, door="ajar"),
+        )
     ),
     Programme(steps=(OvenStep(kind="heat", set_c=90, minutes=60),), fan=False),
 )
@@ -139,7 +144,7 @@ def test_foam_does_not_wait_and_the_kit_is_ready_before_it(school):
 
 
 def test_the_door_ajar_and_the_heat_that_is_off_reach_their_step():
-    sheet = next(s for s in SHEETS if s.dry is not None and len(s.recipe.programme.steps) == 3)
-    hot, turn, off = [s for s in steps(sheet).steps if s.key.startswith("oven-") and s.key != "oven-on"]
-    assert (hot.ajar, turn.ajar, off.ajar) == (False, False, True)
-    assert (hot.set_c, turn.set_c, off.set_c) == (100, 100, None)
+    sheet = next(s for s in SHEETS if s.dry is not None and len(s.recipe.programme.steps) == 4)
+    hot, turn, vent, off = [s for s in steps(sheet).steps if s.key.startswith("oven-") and s.key != "oven-on"]
+    assert (hot.ajar, turn.ajar, vent.ajar, off.ajar) == (False, False, False, True)
+    assert (hot.set_c, turn.set_c, vent.set_c, off.set_c) == (100, 100, 100, None)

@@ -26,6 +26,7 @@ class StepDoes:
 OVEN_STEPS = {
     "heat": StepDoes(20, sets=True),
     "turn": StepDoes(1, dips=0.10),
+    "vent": StepDoes(10, open=0.1),
     "off": StepDoes(45, ("shut", "ajar"), heated=False),
 }
 """A row a kind of step. Its words are `dry.bar.<kind>-<door>` and `oven-step.<kind>-<door>`; its step at the bench is `oven-<kind>`."""

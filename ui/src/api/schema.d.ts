@@ -1951,7 +1951,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "heat" | "turn" | "off";
+            kind: "heat" | "turn" | "vent" | "off";
             /** Says */
             says: string;
             /** Until Min */
@@ -5659,7 +5659,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "heat" | "turn" | "off";
+            kind: "heat" | "turn" | "vent" | "off";
             /**
              * Minutes
              * @description None for one `heat` step: until the texture is there
@@ -5689,7 +5689,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "heat" | "turn" | "off";
+            kind: "heat" | "turn" | "vent" | "off";
             /** Minutes */
             minutes: number;
             /** Name */
