@@ -19,7 +19,7 @@ from gullpeak.api.door import Door
 from gullpeak.api.places import Changes, Health, StoreOf
 from gullpeak.api.planner import Planner
 from gullpeak.api.problems import Problem
-from gullpeak.api.units import InUnit, in_unit
+from gullpeak.api.reader import ForReader, for_reader
 from gullpeak.files.reading import UnreadableError
 from gullpeak.store.copies import Copies
 from gullpeak.store.repository import Store
@@ -38,8 +38,8 @@ def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool =
         redoc_url=None,
         responses={422: {"model": Problem, "description": "A problem at a field"}},
         lifespan=_running,
-        default_response_class=InUnit,
-        dependencies=[Depends(in_unit)],
+        default_response_class=ForReader,
+        dependencies=[Depends(for_reader)],
     )
     app.state.store, app.state.changes, app.state.daily_copies = store, Changes(), daily_copies
     if store is not None:

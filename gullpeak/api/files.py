@@ -23,9 +23,9 @@ from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import CalendarDate, Key, Value
 from gullpeak.files import archive, incoming, record, schema_org
 from gullpeak.files.incoming import Incoming
+from gullpeak.files.reader import told
 from gullpeak.files.reading import MOST_BYTES, UnreadableError
 from gullpeak.files.record import Happened
-from gullpeak.files.unit import told
 from gullpeak.store.here import local_zone
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store

@@ -25,6 +25,8 @@ from gullpeak.core.sheet import dryness, foam
 from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Figure, Key, Said, Text, Value, Version, say
+from gullpeak.core.words import book
+from gullpeak.core.words.reader import LANGUAGES
 from gullpeak.store.records import EventRecord
 from gullpeak.store.repository import Store
 
@@ -126,6 +128,8 @@ class Larder(Value):
     shapes: tuple[ShapeSays, ...]
     oven_steps: tuple[OvenStepSays, ...]
     colours: tuple[tuple[float, str], ...]
+    languages: tuple[tuple[str, str], ...]
+    """Languages that have words: two letters, and the name in its own tongue"""
     keeping: tuple[KeepRow, ...]
 
 
@@ -156,6 +160,7 @@ LARDER = Larder(
         for door in does.doors
     ),
     colours=dryness.COLOURS,
+    languages=tuple((language, book.sentences(language)["language.name"]) for language in LANGUAGES),
     keeping=KEEPING,
 )
 

@@ -13,7 +13,7 @@ from gullpeak.api.journal import journal
 from gullpeak.core import refusal
 from gullpeak.core.value import RefusalError, Said, Value, as_said, say
 from gullpeak.core.words import book
-from gullpeak.files.unit import UNIT
+from gullpeak.files.reader import READER
 from gullpeak.store.days import DamagedPlanError
 from gullpeak.store.devices import AttachError, WrongTokenError
 from gullpeak.store.records import ConflictError, NotFoundError, StaleEditError
@@ -64,7 +64,7 @@ def problem(
 ) -> JSONResponse:
     """Return a problem response."""
     body = Problem(title=title, status=status, detail=as_said(detail), instance=request_id.get(), errors=errors, current=current)
-    told = book.content(body.model_dump(mode="json", exclude_none=True, exclude={"current"}), UNIT.get())
+    told = book.content(body.model_dump(mode="json", exclude_none=True, exclude={"current"}), READER.get())
     if current is not None:
         told["current"] = current  # it may be saved again: as it is kept
     return JSONResponse(told, status, media_type="application/problem+json")

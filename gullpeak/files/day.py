@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 from gullpeak.core.plan.view import PlanView, StepAt, ThreadAt
 from gullpeak.core.value import NOTHING, Said, Value, say
 from gullpeak.core.words import degrees
-from gullpeak.files.unit import UNIT, told
+from gullpeak.files.reader import READER, told
 
 COLUMNS = (
     "start",
@@ -92,11 +92,11 @@ def table(view: PlanView, zone: ZoneInfo) -> bytes:
     """Return the plan as CSV (RFC 4180), a step a row, in the order of time; times are the day's own, degrees the kitchen's."""
     out = StringIO()
     writer = csv.writer(out)
-    writer.writerow(c.replace("°C", f"°{UNIT.get()}") for c in COLUMNS)
+    writer.writerow(c.replace("°C", f"°{READER.get().unit}") for c in COLUMNS)
     rows = sorted(((s, t) for t in view.threads for s in t.steps), key=lambda x: (x[0].start, x[0].step))
     for s, t in rows:
         when = [f"{at.astimezone(zone):%Y-%m-%d %H:%M}" for at in (s.start, s.end, s.low_end, s.high_end)]
-        set_c = "" if s.set_c is None else f"{degrees.shown(s.set_c, UNIT.get(), oven=True):g}"
+        set_c = "" if s.set_c is None else f"{degrees.shown(s.set_c, READER.get().unit, oven=True):g}"
         said = [plain(told(x)) for x in (s.title, t.name, ", ".join(s.who))]
         writer.writerow([*when, s.step, *said, f"{s.hands:g}", s.oven or "", set_c, s.mixer or "", s.state])
     return out.getvalue().encode("utf-8-sig")

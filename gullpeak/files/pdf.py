@@ -26,8 +26,8 @@ from gullpeak.core.sheet.label import Constituent, LabelSheet
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Figure, Said, say
 from gullpeak.files import day
+from gullpeak.files.reader import told
 from gullpeak.files.record import BatchPaper, RecordLine, figures_of
-from gullpeak.files.unit import told
 
 BODY = ParagraphStyle("body", fontName="Helvetica", fontSize=10.5, leading=14)
 SMALL = ParagraphStyle("small", parent=BODY, fontSize=9, leading=11.5, textColor=HexColor("#3f5b61"))

@@ -17,7 +17,7 @@ from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.core.value import NOTHING, Fact, Said, Value, say, written
 from gullpeak.core.words import degrees
 from gullpeak.files.day import plain
-from gullpeak.files.unit import UNIT, told
+from gullpeak.files.reader import READER, told
 
 COLUMNS = (
     "batch",
@@ -206,6 +206,6 @@ def table(papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
 def figures_of(line: RecordLine) -> tuple[str, str, str, str]:
     """Return a line's value, low, high and unit as written in the kitchen's degrees; what is not known is empty."""
     figures = (line.value, line.low, line.high)
-    unit = degrees.recorded(0, line.unit, UNIT.get())[1]
-    value, low, high = ("" if v is None else f"{degrees.recorded(v, line.unit, UNIT.get())[0]:.6g}" for v in figures)
+    unit = degrees.recorded(0, line.unit, READER.get().unit)[1]
+    value, low, high = ("" if v is None else f"{degrees.recorded(v, line.unit, READER.get().unit)[0]:.6g}" for v in figures)
     return value, low, high, unit

@@ -20,8 +20,8 @@ from gullpeak.core.recipe.recipe import Addition, Family, Heat, Recipe, Scale, S
 from gullpeak.core.recipe.ways import WAYS, School, SugarKind
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say, written
+from gullpeak.files.reader import told
 from gullpeak.files.reading import Trouble, UnreadableError
-from gullpeak.files.unit import told
 
 CONTEXT = ["https://schema.org", {"gullpeak": "urn:gull-peak:"}]
 EXACT = "gullpeak:recipe"

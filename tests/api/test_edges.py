@@ -150,6 +150,22 @@ def test_a_kitchen_in_fahrenheit_is_told_so_and_a_cooks_words_stay(client: TestC
     )
 
 
+def test_a_kitchen_that_reads_italian_has_its_steps_so_and_the_rest_in_english(client: TestClient):
+    kept = client.get("/api/kitchen").json()
+    assert ["it", "Italiano (i passi al banco)"] in client.get("/api/larder").json()["languages"]
+    begun = client.post("/api/batches", json={"recipe": NESTS, "recipe_id": "sea-wall-nests", "recipe_version": 1, "id": "b1"}).json()
+    assert "Rain in the sugar" in [s["title"] for s in begun["process"]["steps"]]
+    kept["kitchen"]["habits"]["language"] = "it"
+    client.put("/api/kitchen", json=kept["kitchen"], headers={"If-Match": f'"{kept["version"]}"'}).raise_for_status()
+    found = client.get(f"/api/batches/{begun['id']}").json()
+    titles = [s["title"] for s in found["process"]["steps"]]
+    assert "Lo zucchero a pioggia" in titles  # also in a batch that was begun in English
+    assert found["sheet"]["whisk"]["title"] == begun["sheet"]["whisk"]["title"]
+    kept["kitchen"]["habits"]["language"] = "Italiano"
+    refused = client.put("/api/kitchen", json=kept["kitchen"], headers={"If-Match": f'"{kept["version"] + 1}"'})
+    assert refused.json()["errors"][0]["field"] == "habits.language"
+
+
 def test_the_unit_of_a_kitchen_that_cannot_be_read_holds_nothing_up(client: TestClient, store: Store, monkeypatch):
     """The page has to open, and the ingredients to be told, where the data fails: it is there that it says what is wrong."""
 

@@ -10,6 +10,7 @@ from gullpeak.core.bench.process import steps
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import say, written
 from gullpeak.core.words import book, degrees
+from gullpeak.core.words.reader import Reader
 from gullpeak.demo.book import KITCHEN, RECIPES
 
 
@@ -36,7 +37,7 @@ from gullpeak.demo.book import KITCHEN, RECIPES
 )
 def test_a_sentence_in_the_kitchens_degrees(said, celsius, fahrenheit):
     assert celsius in book.text(said)
-    assert fahrenheit in book.text(said, "F")
+    assert fahrenheit in book.text(said, Reader("F"))
 
 
 @given(st.floats(-40, 320))
@@ -50,7 +51,7 @@ def test_no_celsius_is_left_on_a_sheet_or_its_steps_and_a_cooks_words_stay(key):
     recipe = RECIPES[key].model_copy(update={"notes": "Gran: 110 °C, no more"})
     made = work_out(recipe, KITCHEN)
     sheet = made.model_dump(mode="json")
-    told = book.content({"sheet": sheet, "process": steps(made).model_dump(mode="json")}, "F")
+    told = book.content({"sheet": sheet, "process": steps(made).model_dump(mode="json")}, Reader("F"))
     assert told["sheet"]["recipe"] == sheet["recipe"]
     left = []
 

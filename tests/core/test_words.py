@@ -14,11 +14,12 @@ from pydantic import TypeAdapter, ValidationError
 
 from gullpeak.core.value import NOTHING, Figure, RefusalError, Said, as_said, say, written
 from gullpeak.core.words import book
+from gullpeak.core.words.reader import LANGUAGES, Reader
 from tests.words import en
 
 ROOT = Path(__file__).parents[2]
 PACKAGE = ROOT / "gullpeak"
-IN_BOOK = ("written", "together")
+IN_BOOK = ("written", "together", "language.name", "between.and", "between.or")
 """Keys that the mechanism itself uses."""
 LABELS = ("given.", "quantity.")
 """Tables whose keys are given without their table: a figure's inputs, a quantity out of its range."""
@@ -117,6 +118,26 @@ def test_no_sentence_stands_in_what_computes():
                 if words >= 5 and " " in node.value.strip() and "\\b" not in node.value and "?P<" not in node.value:
                     found.append((path.name, node.value))
     assert found == [("value.py", " is said by its key: ask the words for its sentence")]
+
+
+@pytest.mark.parametrize("language", [x for x in LANGUAGES if x != "en"])
+def test_another_language_says_the_same_with_the_same_facts(language):
+    """What it has words for; the rest is said in English."""
+    own, english = book.sentences(language), book.sentences()
+    assert own.keys() <= english.keys()
+    facts = lambda template: {p.fact for p in book.pieces(template) if p.fact is not None}  # noqa: E731
+    assert [key for key in own if facts(own[key]) != facts(english[key])] == []
+    assert own["language.name"] != english["language.name"]
+
+
+def test_a_sentence_is_said_in_its_own_language_and_the_rest_in_english():
+    italian = Reader(language="it")
+    assert book.text(say("step.line", line_name="Caster", mass_g=1.5), italian) == "Caster: 1,5 g"
+    assert book.text(say("step.separate.crack", eggs_count=1), italian) == "Rompere 1 uovo"
+    assert book.text(say("step.separate.crack", eggs_count=6), italian) == "Rompere 6 uova"
+    assert book.text(say("step.warm.title", target_c=52.5), Reader("F", "it")) == "Scaldare albumi e zucchero a 126 °F"
+    assert book.text(say("amount.number-2f", x=1.5), italian) == "1.50"  # no Italian words: English, figures too
+    assert book.text(say("amount.number-2f", x=1.5), Reader(language="xx")) == "1.50"
 
 
 def shown_by_the_interface() -> str:

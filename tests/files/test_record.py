@@ -13,10 +13,11 @@ from gullpeak.core.bench.process import steps
 from gullpeak.core.bench.run import Event
 from gullpeak.core.bench.traces import DeviceSample
 from gullpeak.core.sheet.sheet import work_out
+from gullpeak.core.words.reader import Reader
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.files import pdf
+from gullpeak.files.reader import READER
 from gullpeak.files.record import COLUMNS, Happened, paper, table
-from gullpeak.files.unit import UNIT
 from tests.words import en
 
 AT = datetime(2026, 7, 2, 9, tzinfo=UTC)
@@ -102,9 +103,9 @@ def test_times_are_the_kitchens_own_and_late_entries_say_so():
 
 @pytest.fixture
 def in_fahrenheit():
-    token = UNIT.set("F")
+    token = READER.set(Reader("F"))
     yield
-    UNIT.reset(token)
+    READER.reset(token)
 
 
 def test_a_kitchen_in_fahrenheit_has_its_record_so_and_its_cooks_words_as_said(in_fahrenheit):

@@ -28,6 +28,8 @@ class Habits(Value):
     bare_degrees: Literal["C", "F"] = "C"
     no_fan_word: Literal["conventional", "fan"] = "conventional"
     """What a bare oven figure means"""
+    language: str = Field("en", pattern="^[a-z]{2}$")
+    """What the app says, where it has the words; the rest in English"""
     heaped: float = Field(1.6, ge=1.0, le=2.5)
     """Level spoons in a heaped one"""
 

@@ -1,4 +1,5 @@
-"""What is said, as text: a key and its facts become a sentence of a language, in a kitchen's unit.
+"""What is said, as text: a key and its facts become a sentence of a language, in a kitchen's unit. What a language has no words for is said
+in English, with English numbers.
 
 A template of the words is plain text with its facts in braces, each with how it is written:
 
@@ -22,11 +23,12 @@ from typing import Any
 
 from gullpeak.core.value import NOTHING_KEY, WRITTEN, Said
 from gullpeak.core.words import degrees
-from gullpeak.core.words.degrees import Unit
+from gullpeak.core.words.reader import ENGLISH, LANGUAGES, Reader, grammar
 
 SAID = {"key", "facts"}
 """What the document of something said holds."""
-BETWEEN = {"list": ", ", "and": " and ", "or": " or ", "semi": "; ", "run": " ", "plus": " + ", "dots": " · "}
+BETWEEN = {"list": ", ", "semi": "; ", "run": " ", "plus": " + ", "dots": " · "}
+"""What stands between several things; `and` and `or` are words of the language."""
 _HEAT = re.compile(r"(?P<number>[^°ΔK]*?)(?P<unit>Δ°C|Δ°|°C oven|°C|° oven|°| K)$")
 
 
@@ -40,8 +42,10 @@ class Piece:
 
 
 @cache
-def sentences(language: str = "en") -> Mapping[str, str]:
-    """Return the templates of a language by key, `station.whisk` for `whisk` of the table `station`."""
+def sentences(language: str = ENGLISH.language) -> Mapping[str, str]:
+    """Return the templates of a language by key, `station.whisk` for `whisk` of the table `station`; none of a language without words."""
+    if language not in LANGUAGES:
+        return {}
     rows: dict[str, str] = {}
 
     def walk(table: Mapping[str, Any], at: str) -> None:
@@ -61,47 +65,53 @@ def pieces(template: str) -> tuple[Piece, ...]:
     return tuple(Piece(plain, fact, how or "") for plain, fact, how, _ in Formatter().parse(template))
 
 
-def text(said: Said | str, unit: Unit = "C") -> str:
+def text(said: Said | str, reader: Reader = ENGLISH) -> str:
     """Return what is said as text; a text as it is. Raises KeyError for a key that has no words.
 
     >>> from gullpeak.core.value import say
-    >>> text(say("amount.c", x=118.0)), text(say("amount.c", x=118.0), "F")
+    >>> text(say("amount.c", x=118.0)), text(say("amount.c", x=118.0), Reader("F"))
     ('118 °C', '244 °F')
     """
-    return said if isinstance(said, str) else _text(said.key, said.facts, unit)
+    return said if isinstance(said, str) else _text(said.key, said.facts, reader)
 
 
-def _text(key: str, facts: Mapping[str, Any], unit: Unit) -> str:
+def _text(key: str, facts: Mapping[str, Any], reader: Reader) -> str:
     if key == WRITTEN:
         return str(facts["text"])
     if key == NOTHING_KEY:
         return ""
+    own = sentences(reader.language).get(key)
+    language = ENGLISH.language if own is None else reader.language
     out = []
-    for piece in pieces(sentences()[key]):
+    for piece in pieces(sentences()[key] if own is None else own):
         out.append(piece.plain)
         if piece.fact is not None:
-            out.append(_written(facts[piece.fact] if piece.fact[0].isalpha() else float(piece.fact), piece.how, unit))
+            fact = facts[piece.fact] if piece.fact[0].isalpha() else float(piece.fact)
+            out.append(_written(fact, piece.how, reader, language))
     return "".join(out)
 
 
-def _written(fact: Any, how: str, unit: Unit) -> str:
-    """A fact as its template has it written; what is said may stand there as its document."""
+def _written(fact: Any, how: str, reader: Reader, language: str) -> str:
+    """A fact as its template has it written, a number as in the template's language; what is said may stand there as its document."""
     match fact:
         case list() | tuple():
             between, _, case = how.partition(" ")
-            return _cased(BETWEEN[between or "list"].join(_written(one, "", unit) for one in fact), case)
+            joint = BETWEEN.get(between or "list") or f" {sentences(language)[f'between.{between}']} "
+            return _cased(joint.join(_written(one, "", reader, language) for one in fact), case)
         case Said():
-            return _cased(_text(fact.key, fact.facts, unit), how)
+            return _cased(_text(fact.key, fact.facts, reader), how)
         case dict():
-            return _cased(_text(fact["key"], fact["facts"], unit), how)
+            return _cased(_text(fact["key"], fact["facts"], reader), how)
         case str():
             return _cased(fact, how)
     if "|" in how:
-        return how.split("|")[int(fact != 1)]
+        forms = how.split("|")
+        return forms[min(grammar(language).form(fact), len(forms) - 1)]
     if how == "mass":
         how = ".0f" if fact >= 20 else ".1f"
     heat = _HEAT.match(how)
-    return format(fact, how) if heat is None else degrees.told(float(fact), heat["number"], heat["unit"], unit)
+    found = format(fact, how) if heat is None else degrees.told(float(fact), heat["number"], heat["unit"], reader.unit)
+    return grammar(language).number(found)
 
 
 def _cased(words: str, how: str) -> str:
@@ -117,16 +127,16 @@ def _cased(words: str, how: str) -> str:
     return words
 
 
-def content(value: Any, unit: Unit = "C") -> Any:
-    """Return a document with all that is said in it as text, and its figures in a kitchen's unit; nothing else in it changes."""
+def content(value: Any, reader: Reader = ENGLISH) -> Any:
+    """Return a document with all that is said in it as text, and its figures in its reader's unit; nothing else in it changes."""
     kind = type(value)
     if kind is dict:
         if value.keys() == SAID and type(value["facts"]) is dict:
-            return _text(value["key"], value["facts"], unit)
-        made = degrees.figure(value, unit) if unit != "C" and "basis" in value else value
-        return {key: content(inner, unit) for key, inner in made.items()}
+            return _text(value["key"], value["facts"], reader)
+        made = degrees.figure(value, reader.unit) if reader.unit != "C" and "basis" in value else value
+        return {key: content(inner, reader) for key, inner in made.items()}
     if kind is list or kind is tuple:
         if value and type(value[0]) is float and type(value[-1]) is float:
             return value  # a course of figures: most of what is sent
-        return [content(inner, unit) for inner in value]
-    return text(value, unit) if kind is Said else value
+        return [content(inner, reader) for inner in value]
+    return text(value, reader) if kind is Said else value

@@ -3758,6 +3758,12 @@ export interface components {
              */
             heaped: number;
             /**
+             * Language
+             * @description What the app says, where it has the words; the rest in English
+             * @default en
+             */
+            language: string;
+            /**
              * No Fan Word
              * @description What a bare oven figure means
              * @default conventional
@@ -4350,6 +4356,7 @@ export interface components {
              *       "egg_size": "EU M",
              *       "fluid_ounce": "UK",
              *       "heaped": 1.6,
+             *       "language": "en",
              *       "no_fan_word": "conventional",
              *       "tablespoon_ml": 15
              *     }
@@ -4828,6 +4835,14 @@ export interface components {
             ingredients: components["schemas"]["Ingredient"][];
             /** Keeping */
             keeping: components["schemas"]["KeepRow"][];
+            /**
+             * Languages
+             * @description Languages that have words: two letters, and the name in its own tongue
+             */
+            languages: [
+                string,
+                string
+            ][];
             /** Moments */
             moments: {
                 [key: string]: components["schemas"]["MomentRule"];

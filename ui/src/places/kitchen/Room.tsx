@@ -1,4 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import type { Kitchen } from "../../api/client";
+import { larderQuery } from "../../api/queries";
 import { Choice, Labelled } from "../../kit/Field";
 import { DegreesField, NumberField } from "../../kit/fields";
 import type { Put } from "./KitchenPlace";
@@ -62,6 +64,7 @@ export function Room({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
 
 export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   const { habits } = kitchen;
+  const { data: larder } = useQuery(larderQuery);
   const set = (change: Partial<typeof habits>) => put({ habits: { ...habits, ...change } });
   const sizes = ["EU S", "EU M", "EU L", "EU XL", "US medium", "US large", "US extra-large"] as const;
   return (
@@ -131,6 +134,12 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             ] as const
           }
           onChange={(no_fan_word) => set({ no_fan_word })}
+        />
+        <Choice
+          label="Language"
+          value={habits.language}
+          options={(larder?.languages ?? []) as [string, string][]}
+          onChange={(language) => set({ language })}
         />
         <Labelled label="Heaped spoon, level ones">
           {(ids) => (
