@@ -11,8 +11,8 @@ from sqlalchemy import and_, delete, func, or_, select, text, update
 from sqlalchemy.orm import Session
 
 from gullpeak.core.bench import run, traces
-from gullpeak.core.bench.live import peaks
 from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.readings import peaks
 from gullpeak.core.bench.run import Event
 from gullpeak.core.bench.traces import DeviceSample
 from gullpeak.core.kitchen.kitchen import Kitchen

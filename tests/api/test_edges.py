@@ -153,7 +153,9 @@ def test_a_kitchen_in_fahrenheit_is_told_so_and_a_cooks_words_stay(client: TestC
 def test_a_kitchen_that_reads_italian_has_its_steps_so_and_the_rest_in_english(client: TestClient):
     kept = client.get("/api/kitchen").json()
     assert ["it", "Italiano (i passi al banco)"] in client.get("/api/larder").json()["languages"]
-    begun = client.post("/api/batches", json={"recipe": NESTS, "recipe_id": "sea-wall-nests", "recipe_version": 1, "id": "b1"}).json()
+    begun = client.post(
+        "/api/batches", json={"recipe": NESTS, "recipe_id": "sea-wall-nests", "recipe_version": 1, "id": "b1"}
+    ).json()
     assert "Rain in the sugar" in [s["title"] for s in begun["process"]["steps"]]
     kept["kitchen"]["habits"]["language"] = "it"
     client.put("/api/kitchen", json=kept["kitchen"], headers={"If-Match": f'"{kept["version"]}"'}).raise_for_status()

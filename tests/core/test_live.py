@@ -8,9 +8,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from gullpeak.core.bench import estimate, live, traces
-from gullpeak.core.bench.live import Seen, follow, thin
+from gullpeak.core.bench import estimate, traces
+from gullpeak.core.bench.live import follow
 from gullpeak.core.bench.process import steps
+from gullpeak.core.bench.readings import KEEP, Seen, thin
 from gullpeak.core.bench.run import Event
 from gullpeak.core.bench.traces import DeviceSample, watchings
 from gullpeak.core.kitchen.kitchen import Probe
@@ -227,7 +228,7 @@ def test_the_probes_offset_is_added_and_shown():
 def test_thinning_keeps_the_peaks_and_the_ends(count, seed):
     values = np.random.default_rng(seed).normal(50, 10, count)
     kept = thin(np.arange(float(count)), values)
-    assert len(kept) <= live.KEEP
+    assert len(kept) <= KEEP
     assert max(v for _, v in kept) == pytest.approx(values.max(), abs=0.01)
     assert min(v for _, v in kept) == pytest.approx(values.min(), abs=0.01)
     assert (kept[0][0], kept[-1][0]) == (0, count - 1)

@@ -9,8 +9,9 @@ from typing import NamedTuple
 import numpy as np
 
 from gullpeak.core.bench import live, run
-from gullpeak.core.bench.live import Seen, Watching
+from gullpeak.core.bench.live import Watching
 from gullpeak.core.bench.process import Process
+from gullpeak.core.bench.readings import Seen, Unit
 from gullpeak.core.bench.run import Event, standing
 from gullpeak.core.bench.watch import Watch
 from gullpeak.core.physics import treatment
@@ -29,7 +30,7 @@ class DeviceSample(Value):
     watch: str
     at: datetime
     value: float
-    unit: live.Unit
+    unit: Unit
     by: str
     probe: str | None = None
 
@@ -43,7 +44,7 @@ class Taken(NamedTuple):
 
     at: datetime
     value: float
-    unit: live.Unit
+    unit: Unit
     of: str
     by: str
     probe: str | None
@@ -58,7 +59,7 @@ def watchings(
     process: Process,
     events: Sequence[Event],
     samples: Sequence[DeviceSample],
-    attached: Mapping[str, Collection[live.Unit]],
+    attached: Mapping[str, Collection[Unit]],
     now: datetime,
 ) -> tuple[Watching, ...]:
     """Return every watch of a batch that has begun, followed along its readings by hand and by device.
@@ -175,7 +176,7 @@ def _thermometer(watch: Watch, of: Taken) -> treatment.Thermometer:
 
 def readings(process: Process, watch: Watch, happened: Sequence[Event], samples: Sequence[DeviceSample]) -> list[Taken]:
     """Readings of a watch by hand and by device, in the order of their times, each put right by its own thermometer's check."""
-    units: dict[str, live.Unit] = {
+    units: dict[str, Unit] = {
         a.key: "g" if a.unit == "g" else "°C" for s in process.steps if s.watch == watch.key for a in s.asks if a.trace
     }
     found = [Taken(s.at, s.value, s.unit, s.probe or s.by, s.by, s.probe) for s in samples if s.watch == watch.key]

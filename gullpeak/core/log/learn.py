@@ -11,7 +11,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from gullpeak.core.bench import estimate, live, run
+from gullpeak.core.bench import estimate, forecast, run
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event
 from gullpeak.core.kitchen.egg import WHITE_YOLK_G, per_egg_g
@@ -450,7 +450,7 @@ def _heat(
             for i in (0, 1)
         )
         if watch.syrup is not None:
-            fitted = live.fit_of(watch, t, c + watch.offset_c, tg, g)
+            fitted = forecast.fit_of(watch, t, c + watch.offset_c, tg, g)
             hob = next((h for h in kitchen.hobs if sheet.recipe.heat and h.key == sheet.recipe.heat.hob), kitchen.hobs[0])
             if fitted is not None:
                 out[f"hobs/{hob.key}/power_w"] = fitted.parameter("power")[0]

@@ -33,7 +33,7 @@ export function Trace({
   const degrees = useDegrees();
   const trace = w.trace as Pair[];
   const ahead = w.ahead as Pair[];
-  const target = w.milestones.find((m) => m.name === "target");
+  const target = w.milestones.find((m) => m.key === "target");
   const end = Math.max(w.now_s, ahead.at(-1)?.[0] ?? 0, target?.high_s ?? 0, 60) * 1.02;
   const levels = [w.target_c, ...(w.over_c ? [w.over_c] : []), ...(w.thickens_c ? [w.thickens_c] : [])];
   const seen = trace.map(([, c]) => c);
@@ -148,7 +148,7 @@ export function Trace({
 }
 
 function said(w: Watching, degrees: Degrees): string {
-  const at = w.milestones.find((m) => m.name === "target");
+  const at = w.milestones.find((m) => m.key === "target");
   const passed = w.milestones
     .filter((m) => m.passed_s !== null && m.passed_s !== undefined)
     .map((m) => `${m.name} at ${clock(m.passed_s as number)}`);

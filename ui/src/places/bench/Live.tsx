@@ -46,7 +46,7 @@ export function Live({ view, step, traces }: { view: BatchView; step: Step; trac
 
 function Now({ watching: w }: { watching: Watching }) {
   const degrees = useDegrees();
-  const target = w.milestones.find((m) => m.name === "target");
+  const target = w.milestones.find((m) => m.key === "target");
   const half =
     target?.low_s !== null && target?.low_s !== undefined && target.high_s !== null && target.high_s !== undefined
       ? (target.high_s - target.low_s) / 2
