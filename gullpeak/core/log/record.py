@@ -13,6 +13,7 @@ from gullpeak.core.bench.run import BatchState, Event
 from gullpeak.core.bench.watch import Watch
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.kitchen.mixture import Mixture
 from gullpeak.core.physics.sugar import GRAIN_UM
 from gullpeak.core.recipe.faults import Fact
 from gullpeak.core.recipe.recipe import Recipe
@@ -20,6 +21,7 @@ from gullpeak.core.recipe.shapes import KINDS
 from gullpeak.core.recipe.step import Step
 from gullpeak.core.recipe.steps import ROWS, tagged
 from gullpeak.core.sheet.batch import equipment
+from gullpeak.core.sheet.composition import LATE
 from gullpeak.core.sheet.sheet import Sheet
 
 Course = Sequence[tuple[datetime, float, str]]
@@ -85,9 +87,8 @@ def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
         main = max(whisked, key=lambda s: s.ratio or 0.0, default=None)
         if main is not None and main.kind in GRAIN_UM:
             out |= {"grain_um": GRAIN_UM[main.kind], "moment": main.moment}
-    late = [a for a in recipe.additions if a.moment in ("folded last", "stiff")]
-    out["folded_wet"] = round(sum(INGREDIENTS[a.ingredient].water * (a.ratio or 0.0) for a in late), 3)
-    out["folded_fat"] = round(sum(INGREDIENTS[a.ingredient].fat * (a.ratio or 0.0) for a in late), 3)
+    folded = Mixture.of((x.item, x.ratio) for x in recipe.goes_in if x.moment in LATE)
+    out |= {"folded_wet": round(folded["water"], 3), "folded_fat": round(folded["fat"], 3)}
     if recipe.programme is not None and recipe.programme.steps[0].set_c is not None:
         out["set_c"] = recipe.programme.steps[0].set_c
         out["cooled_slow"] = any(not s.does.heated for s in recipe.programme.steps)
@@ -99,7 +100,7 @@ def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
     for fact in ("gelatine", "chocolate", "cream"):
         out[fact] = any(key.endswith(fact) for key in named)
     sugar = sum(s.ratio or 0.0 for s in recipe.sugars)
-    starch = sum(INGREDIENTS[a.ingredient].starch * (a.ratio or 0.0) for a in recipe.additions)
+    starch = recipe.mixture()["starch"]
     out["starch"] = round(starch / sugar, 4) if sugar else round(starch, 4)
     return out
 

@@ -3,12 +3,14 @@
 Every ratio is g per g of what it rests on as it goes into the bowl. An unknown amount is None and stays so.
 """
 
-from typing import Literal, Self
+from collections.abc import Collection
+from typing import Literal, NamedTuple, Self
 
 from pydantic import Field, model_validator
 
 from gullpeak.core.kitchen.egg import Base, Egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
+from gullpeak.core.kitchen.mixture import Mixture
 from gullpeak.core.physics.bath import Source
 from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.recipe.shapes import Shape
@@ -105,6 +107,15 @@ class Scale(Value):
         return self
 
 
+class GoesIn(NamedTuple):
+    """One thing that goes in, g per g of what the recipe rests on; None: not known."""
+
+    item: Ingredient
+    ratio: float | None
+    moment: Moment
+    written: str
+
+
 class Recipe(Value):
     """A recipe, from the egg to the finished piece or portion.
 
@@ -183,6 +194,16 @@ class Recipe(Value):
     def base_name(self) -> str:
         """What every ratio is taken to, as a cook says it."""
         return self.rests_on.name.lower() if self.base == "other" else self.base
+
+    @property
+    def goes_in(self) -> tuple[GoesIn, ...]:
+        """All that goes into what it rests on: sugars first."""
+        sugars = (GoesIn(INGREDIENTS[s.kind], s.ratio, s.moment, s.written) for s in self.sugars)
+        return (*sugars, *(GoesIn(INGREDIENTS[a.ingredient], a.ratio, a.moment, a.written) for a in self.additions))
+
+    def mixture(self, *, but: Collection[Moment] = ()) -> Mixture:
+        """Return what goes in, g per g of what it rests on; not what goes in at these moments."""
+        return Mixture.of((x.item, x.ratio) for x in self.goes_in if x.moment not in but)
 
     def has(self, *ingredients: str) -> bool:
         """Return whether one of these is added to it: also where its amount is not known."""

@@ -11,6 +11,7 @@ from typing import Literal
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.kitchen.mixture import KJ_G, Mixture
 from gullpeak.core.physics import lethality
 from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
@@ -19,8 +20,6 @@ from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.core.value import NamedMass, Said, Value, say, written
 
-KJ_G = {"fat": 37.0, "protein": 17.0, "sugar": 17.0, "starch": 17.0, "fibre": 8.0}
-ALCOHOL_KJ_G = 29.0
 KJ_KCAL = 4.184
 
 
@@ -70,9 +69,10 @@ class Held:
         self.lost_g += lost_g
         self.egg.append((egg, recipe.name))
 
-    def of(self, what: str) -> float:
-        """Return the grams of one constituent over all ingredients whose amount is known."""
-        return float(sum(getattr(INGREDIENTS[key], what) * grams for key, grams in self.grams.items()))
+    @property
+    def mixture(self) -> Mixture:
+        """Everything whose amount is known."""
+        return Mixture.of((INGREDIENTS[key], grams) for key, grams in self.grams.items())
 
     def more_of(self, *what: str) -> bool:
         """Return whether something whose amount is not known holds one of these as well."""
@@ -179,7 +179,8 @@ def work_out(
             )
     egg, whose = min(held.egg, key=lambda e: verdict.rank(e[0].label), default=(verdict.NO_EGG, ""))
     honey = held.holds("honey")
-    kj = sum(factor * held.of(what) for what, factor in KJ_G.items()) + ALCOHOL_KJ_G * held.alcohol_g
+    whole = held.mixture
+    kj = whole.energy_kj - KJ_G["alcohol"] * (whole["alcohol"] - held.alcohol_g)  # what boiled off burns no more
     says = list(cautions)
     if egg.label in lethality.FRAIL:
         says.insert(0, lethality.CAUTION)
@@ -197,7 +198,7 @@ def work_out(
     batch = sum(g / 1000 * prices.get(k, 0.0) for k, g in held.grams.items()) if prices else None
     return LabelSheet(
         portions=round(portions),
-        portion_g=(sum(held.grams.values()) - held.lost_g) / portions,
+        portion_g=(whole.mass - held.lost_g) / portions,
         allergens=tuple(Allergen(name=w, within=tuple(named[w])) for w in sorted(named, key=lambda w: (w != "egg", w))),
         gelatine=held.holds("gelatine"),
         honey=honey,
@@ -206,10 +207,10 @@ def work_out(
         egg=egg.label,
         egg_because=say("label.whose", whose=whose, because=egg.because) if whose and egg.label != "no egg" else egg.because,
         egg_as_made=all(e.as_made or e.label == "no egg" for e, _ in held.egg),
-        sugar_g=held.of("sugar") / portions,
-        fat_g=held.of("fat") / portions,
-        protein_g=held.of("protein") / portions,
-        starch_g=held.of("starch") / portions,
+        sugar_g=whole["sugar"] / portions,
+        fat_g=whole["fat"] / portions,
+        protein_g=whole["protein"] / portions,
+        starch_g=whole["starch"] / portions,
         energy_kj=kj / portions,
         energy_kcal=kj / KJ_KCAL / portions,
         keeps=keep,

@@ -5,8 +5,7 @@ from functools import lru_cache
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import sugar
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.sheet import batch as batching
-from gullpeak.core.sheet import foam
+from gullpeak.core.sheet import composition, foam
 from gullpeak.core.sheet.batch import Batch, Equipment
 from gullpeak.core.sheet.stations.base import GEOMETRY, MODEL, Station, figure
 from gullpeak.core.value import Remark, Said, say
@@ -27,17 +26,17 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
     whisking = batch.whisking
     temp = _mix_temp_c(recipe, kitchen, batch)
     water = batch.added_water_ratio
-    boiled = sum(batching.solid(s) for s in recipe.sugars if s.moment == "syrup")
+    boiled = sum(composition.solid(s) for s in recipe.sugars if s.moment == "syrup")
     kept = 1 - (recipe.heat.wall_pct / 100 if recipe.heat and boiled else 0.0)
     grains = tuple(
         sugar.Grains(
             grain_um=0.0 if s.moment == "syrup" else sugar.GRAIN_UM.get(s.kind, 0.0),
-            ratio=batching.solid(s) * (kept if s.moment == "syrup" else 1.0),
+            ratio=composition.solid(s) * (kept if s.moment == "syrup" else 1.0),
         )
         for s in recipe.sugars
         if s.ratio
     )
-    moment = batching.main_sugar(recipe).moment
+    moment = composition.main_sugar(recipe).moment
     rain = 0.0 if moment == "start" else sum(whisking.rain_min) / 2
     pace = foam.MOMENTS[moment].dissolves / foam.MIXER_TIME[tools.mixer.kind]
     done = _dissolve_cached(grains, round(temp, 2), round(water, 6), round(rain, 2), pace)

@@ -1,7 +1,9 @@
 """Finishing."""
 
+from gullpeak.core.kitchen import mixture
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.kitchen.mixture import Mixture
 from gullpeak.core.physics import bath, lethality
 from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
@@ -221,8 +223,8 @@ def _whips(batch: Batch) -> list[Remark]:
     """Whether a cream takes air, and how sweet it stands beside meringue."""
     if any(line.ratio is None for line in batch.lines):
         return []  # how fat and how sweet it is cannot be said while something in it is not known
-    fat = sum(INGREDIENTS[line.key].fat * (line.ratio or 0.0) for line in batch.lines) / batch.total_ratio
-    sweet = sum(INGREDIENTS[line.key].sugar * (line.ratio or 0.0) for line in batch.lines) / batch.total_ratio
+    whole = Mixture.of((INGREDIENTS[line.key], line.ratio) for line in batch.lines)
+    fat, sweet = whole.share("fat"), whole.share("sugar")
     word = next(word for most, word in SWEET if sweet < most)
     remarks = [Remark(severity="note", says=say("finish.fat-sugar", fat_pct=100 * fat, sweet_pct=100 * sweet, word=word))]
     if fat < LEAST_FAT_TO_WHIP:
@@ -303,6 +305,4 @@ def _cautions(recipe: Recipe, egg: Verdict) -> tuple[Said, ...]:
 
 def allergens(recipe: Recipe) -> tuple[str, ...]:
     """Return what has to be named of a recipe, the egg first."""
-    keys = [recipe.rests_on.key, *(s.kind for s in recipe.sugars), *(a.ingredient for a in recipe.additions)]
-    found = {word for key in keys for word in INGREDIENTS[key].allergens}
-    return tuple(sorted(found, key=lambda word: (word != "egg", word)))
+    return mixture.allergens((recipe.rests_on, *(x.item for x in recipe.goes_in)))
