@@ -164,7 +164,7 @@ def _product_lines(order: Order, key: str, portions: int, product: Product, book
     wanted = product.model_copy(update={"portions": portions, "held": ()})
     if order.oven is not None:
         book = {k: _other_oven(order, v) if isinstance(v, Recipe) else v for k, v in book.items()}
-    grown, assembled = parting.expand(wanted, book, kitchen, (order.of,))
+    grown, assembled = parting.expand(wanted, book, kitchen, parting.Place(above=(order.of,)))
     top = _thread(order, key, written(product.name), order.of)
     out = [_assembled_line(top, assembled, kitchen)]
     inside: dict[tuple[str, ...], Assembled] = {(): assembled}

@@ -6,6 +6,7 @@ A part may be a product again; what is missing or goes round in a circle is said
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from math import ceil
+from typing import NamedTuple
 
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import cooling
@@ -198,71 +199,120 @@ def wholes_of(product: Product) -> int:
     return ceil(product.portions / product.serves)
 
 
-def expand(
-    product: Product,
-    book: Book,
-    kitchen: Kitchen,
-    above: tuple[str, ...] = (),
-    at: str = "",
-    path: tuple[str, ...] = (),
-    names: tuple[str, ...] = (),
-    before_min: float = 0.0,
-) -> tuple[list[Made | Dish], Assembled]:
+class Place(NamedTuple):
+    """Where in a product one is: ids of what is above, the field path to it, keys and names from the top, and how long before serving
+    the whole of it is needed, min."""
+
+    above: tuple[str, ...] = ()
+    at: str = ""
+    path: tuple[str, ...] = ()
+    names: tuple[str, ...] = ()
+    before_min: float = 0.0
+
+    def field(self, i: int) -> str:
+        """Return the field path of a part."""
+        return f"{self.at}parts.{i}"
+
+    def inside(self, i: int, part: Part, name: str, before_min: float) -> "Place":
+        """Return the place inside of a part that is a product itself."""
+        return Place((*self.above, part.of), f"{self.field(i)}.", (*self.path, part.key), (*self.names, name), before_min)
+
+
+TOP = Place()
+
+
+def expand(product: Product, book: Book, kitchen: Kitchen, place: Place = TOP) -> tuple[list[Made | Dish], Assembled]:
     """Work every part out, sized for the product's portions, and put them together. A product's parts follow it.
 
-    before_min: how long before serving the whole is needed. Raises PartError, UnknownAmountError, OutOfRangeError.
+    Sizes go down, from the whole to its parts; what they come to goes up again. Raises PartError, UnknownAmountError, OutOfRangeError.
     """
-    kind = assemblies.KINDS[product.assembly.kind]
-    needs, wholes = kind.needs(product.assembly), wholes_of(product)
-    own: dict[int, Made] = {}
-    inner: dict[int, tuple[Product, Share]] = {}
-    for i, part in enumerate(product.parts):
-        where = f"{at}parts.{i}"
-        found = find(book, part, where, above)
-        try:
-            each, unit = _amount(part, product, needs, book, kitchen)
-        except PartError as error:
-            raise PartError(f"{where}.amount", error.says) from error
-        held = min(sum(h.portions for h in product.held if h.part == part.key), product.portions)
-        count = wholes * (1 - held / product.portions) if unit != "pieces" else wholes - (held if product.serves == 1 else 0)
-        by_portion = product.serves == 1 or (part.amount is not None and part.per == "portion") or unit != "pieces"
-        wants = each * count or each  # everybody holds it back: the line stays, for one
-        asked = Share(
-            part.key, found.name, part.of, part.role, (*path, part.key), names, wants, unit, wants, part.made, held, by_portion
-        )
-        if isinstance(found, Product):
-            if unit != "pieces":
-                raise PartError(f"{where}.unit", say("parts.product-count-pieces", found_name=found.name))
-            asked.yields = float(ceil(wants - 1e-9))
-            inner[i] = found.model_copy(update={"portions": ceil(wants - 1e-9) * found.serves, "held": ()}), asked
-            continue
-        if found.shape is not None:
-            found = found.model_copy(update={"shape": kind.fits(product.assembly, part.role, found.shape)})
-        try:
-            own[i] = _made(asked, found, each, wholes, kitchen)
-        except (OutOfRangeError, UnknownAmountError) as error:
-            raise PartError(where, say("parts.of", name=found.name, why=error.says)) from error
-    here = Setting(product, wholes, tuple(m.facts for m in own.values()), kitchen)
-    assembled = kind.work_out(product.assembly, here)
+    asked = [_asked(product, i, book, kitchen, place) for i in range(len(product.parts))]
+    own = {i: _worked(product, i, asked[i], found, kitchen, place) for i, found in _leaves(asked)}
+    assembled = assemblies.KINDS[product.assembly.kind].work_out(
+        product.assembly, Setting(product, wholes_of(product), tuple(m.facts for m in own.values()), kitchen)
+    )
     assembled = assembled.model_copy(update={"steps": chained(assembled.steps)})
     out: list[Made | Dish] = []
-    for i, part in enumerate(product.parts):
-        needed = before_min + assembled.left_min(part.role)
+    for i, (part, one) in enumerate(zip(product.parts, asked, strict=True)):
+        needed = place.before_min + assembled.left_min(part.role)
         if i in own:
             own[i].before_min, own[i].oven_c = needed, assembled.foam_c if part.role == "foam" else None
             out.append(own[i])
-            continue
-        dish, asked = inner[i]
-        below, together = expand(
-            dish, book, kitchen, (*above, part.of), f"{at}parts.{i}.", asked.path, (*names, dish.name), needed
-        )
-        if len(out) + len(below) > MOST_PARTS:
-            raise PartError(f"{at}parts.{i}.of", say("parts.over-parts-all-make", most_parts=MOST_PARTS))
-        out += [Dish(**{**vars(asked), "before_min": needed}, assembled=together), *below]
+        else:
+            out += _dish(one, book, kitchen, place.inside(i, part, one.found.name, needed), MOST_PARTS - len(out))
     if not assembled.section:  # nothing is built here: the dishes stand beside each other
-        sections = [m.assembled.section for m in out if isinstance(m, Dish) and m.depth == len(path)]
+        sections = [m.assembled.section for m in out if isinstance(m, Dish) and m.depth == len(place.path)]
         assembled = assembled.model_copy(update={"section": beside(sections)})
     return out, assembled
+
+
+@dataclass
+class _Asked:
+    """What is asked of a part: of each whole, and of all."""
+
+    found: Recipe | Product
+    each: float
+    share: Share
+
+
+def _leaves(asked: list[_Asked]) -> list[tuple[int, Recipe]]:
+    return [(i, one.found) for i, one in enumerate(asked) if isinstance(one.found, Recipe)]
+
+
+def _asked(product: Product, i: int, book: Book, kitchen: Kitchen, place: Place) -> _Asked:
+    """Return what the wholes ask of a part, less what is held back of it."""
+    part = product.parts[i]
+    found = find(book, part, place.field(i), place.above)
+    needs, wholes = assemblies.KINDS[product.assembly.kind].needs(product.assembly), wholes_of(product)
+    try:
+        each, unit = _amount(part, product, needs, book, kitchen)
+    except PartError as error:
+        raise PartError(f"{place.field(i)}.amount", error.says) from error
+    if isinstance(found, Product) and unit != "pieces":
+        raise PartError(f"{place.field(i)}.unit", say("parts.product-count-pieces", found_name=found.name))
+    held = min(sum(h.portions for h in product.held if h.part == part.key), product.portions)
+    if unit == "pieces":
+        count = float(wholes - (held if product.serves == 1 else 0))
+    else:
+        count = wholes * (1 - held / product.portions)
+    wants = each * count or each  # everybody holds it back: the line stays, for one
+    share = Share(
+        key=part.key,
+        name=found.name,
+        of=part.of,
+        role=part.role,
+        path=(*place.path, part.key),
+        inside=place.names,
+        wants=wants,
+        unit=unit,
+        yields=float(ceil(wants - 1e-9)) if isinstance(found, Product) else wants,
+        made=part.made,
+        held=held,
+        by_portion=product.serves == 1 or (part.amount is not None and part.per == "portion") or unit != "pieces",
+    )
+    return _Asked(found, each, share)
+
+
+def _worked(product: Product, i: int, asked: _Asked, recipe: Recipe, kitchen: Kitchen, place: Place) -> Made:
+    """Work a part out, in the shape that fits; what keeps it from being made is told at the part."""
+    if recipe.shape is not None:
+        fits = assemblies.KINDS[product.assembly.kind].fits
+        recipe = recipe.model_copy(update={"shape": fits(product.assembly, asked.share.role, recipe.shape)})
+    try:
+        return _made(asked.share, recipe, asked.each, wholes_of(product), kitchen)
+    except (OutOfRangeError, UnknownAmountError) as error:
+        raise PartError(place.field(i), say("parts.of", name=recipe.name, why=error.says)) from error
+
+
+def _dish(asked: _Asked, book: Book, kitchen: Kitchen, place: Place, most: int) -> list[Made | Dish]:
+    """A part that is a product: itself, and its own parts after it; at most so many."""
+    assert isinstance(asked.found, Product)
+    portions = round(asked.share.yields) * asked.found.serves
+    dish = asked.found.model_copy(update={"portions": portions, "held": ()})
+    below, together = expand(dish, book, kitchen, place)
+    if len(below) > most:
+        raise PartError(f"{place.at.removesuffix('.')}.of", say("parts.over-parts-all-make", most_parts=MOST_PARTS))
+    return [Dish(**{**vars(asked.share), "before_min": place.before_min}, assembled=together), *below]
 
 
 def _made(asked: Share, recipe: Recipe, each: float, wholes: int, kitchen: Kitchen) -> Made:

@@ -109,7 +109,7 @@ def work_out(
 
     Raises PartError at the part that is missing, inside itself or cannot be sized; UnknownAmountError, OutOfRangeError of its recipes.
     """
-    grown, assembled = parting.expand(product, book, kitchen, (product_id,) if product_id else ())
+    grown, assembled = parting.expand(product, book, kitchen, parting.Place(above=(product_id,) if product_id else ()))
     made = [m for m in grown if isinstance(m, Made)]
     wholes = parting.wholes_of(product)
     lines = tuple(_line(m, product, assembled, kitchen, batches) for m in grown)
