@@ -7,8 +7,8 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from time import perf_counter
 
-from gullpeak.api.products import list_products
-from gullpeak.api.recipes import list_cards
+from gullpeak.app.products import list_products
+from gullpeak.app.recipes import list_cards
 from gullpeak.demo.book import BOOK, KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store

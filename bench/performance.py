@@ -20,8 +20,8 @@ from scipy.integrate import solve_ivp
 
 from bench import lists
 from gullpeak.api.app import create_app
-from gullpeak.api.products import list_products
-from gullpeak.api.recipes import list_cards
+from gullpeak.app.products import list_products
+from gullpeak.app.recipes import list_cards
 from gullpeak.core.physics import drying
 from gullpeak.core.physics.drying import Body, Course, Foam
 from gullpeak.core.physics.drying.course import Air

@@ -21,11 +21,11 @@ import uvicorn
 from fastapi import FastAPI
 
 from gullpeak.api.app import create_app
-from gullpeak.api.clock import Clock, system_clock
-from gullpeak.api.journal import journal, to_file
-from gullpeak.api.products import list_products
-from gullpeak.api.recipes import list_cards
 from gullpeak.api.settings import Settings
+from gullpeak.app.clock import Clock, system_clock
+from gullpeak.app.journal import journal, to_file
+from gullpeak.app.products import list_products
+from gullpeak.app.recipes import list_cards
 from gullpeak.core.kitchen import units
 from gullpeak.core.physics import compiled, drying
 from gullpeak.demo import scenario, week

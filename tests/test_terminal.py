@@ -10,7 +10,7 @@ from pathlib import Path
 import httpx
 import pytest
 
-from gullpeak.api.clock import system_clock
+from gullpeak.app.clock import system_clock
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import DEMO_MARK, is_demo, open_database
 from gullpeak.store.repository import Store

@@ -18,7 +18,7 @@ from uuid import UUID
 
 import httpx
 
-from gullpeak.api.clock import system_clock
+from gullpeak.app.clock import system_clock
 from gullpeak.core.plan import make, view
 from gullpeak.core.plan.day import Day, Order, Shift
 from gullpeak.demo.book import BOOK, KITCHEN, RECIPES

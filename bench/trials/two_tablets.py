@@ -21,7 +21,7 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule, run_stat
 
 from bench.trials.killed_server import OF, RECIPE, furnish
 from gullpeak.api.app import create_app
-from gullpeak.api.planner import Planner
+from gullpeak.app.planner import Planner
 from gullpeak.core.product.lots import SPENT_G
 from gullpeak.store.database import check_file, open_database
 from gullpeak.store.days import Days

@@ -13,13 +13,13 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from gullpeak import __version__
 from gullpeak.api import batches, copies, days, devices, eggs, files, kitchen, log, practice, problems, products, recipes, trays
-from gullpeak.api.days import Desk
 from gullpeak.api.described import Described
 from gullpeak.api.door import Door
 from gullpeak.api.places import Changes, Health, StoreOf
-from gullpeak.api.planner import Planner
 from gullpeak.api.problems import Problem
 from gullpeak.api.reader import ForReader, for_reader
+from gullpeak.app.days import Desk
+from gullpeak.app.planner import Planner
 from gullpeak.files.reading import UnreadableError
 from gullpeak.store.copies import Copies
 from gullpeak.store.repository import Store

@@ -6,9 +6,9 @@ from fastapi import APIRouter, Body, Depends, Header, Request
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field
 
-from gullpeak.api.clock import ClockView, speed_of
 from gullpeak.api.places import Changes, StoreOf
-from gullpeak.api.problems import BadFieldError
+from gullpeak.app.clock import ClockView, speed_of
+from gullpeak.app.errors import BadFieldError
 from gullpeak.core.value import Key, Name, Value
 from gullpeak.store.devices import AttachmentRecord, DeviceKind, DeviceReading, DeviceRecord, Devices, Received, WrongTokenError
 from gullpeak.store.repository import Store

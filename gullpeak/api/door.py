@@ -9,8 +9,8 @@ from starlette.datastructures import MutableHeaders
 from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from gullpeak.api.journal import journal
-from gullpeak.api.problems import problem, request_id
+from gullpeak.api.problems import problem
+from gullpeak.app.journal import journal, request_id
 from gullpeak.store.troubles import DataTroubleError, trouble
 
 POLICY = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'"

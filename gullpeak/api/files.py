@@ -1,7 +1,6 @@
 """Files in and out. A file is read first, shown with what it would bring, and kept only when the cook says so, whole or not at all."""
 
-from collections.abc import Mapping
-from typing import Annotated, Literal
+from typing import Annotated
 from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Query, Request, Response
@@ -9,23 +8,23 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import JSONResponse
 from pydantic import Field, StringConstraints
 
-from gullpeak.api.batches import traces_of
-from gullpeak.api.days import desk_of, layout
+from gullpeak.api.days import desk_of
 from gullpeak.api.places import StoreOf
-from gullpeak.api.problems import BadFieldError, FieldProblem, problem
-from gullpeak.api.products import with_batches
+from gullpeak.api.problems import FieldProblem, problem
+from gullpeak.app import files
+from gullpeak.app.days import layout
+from gullpeak.app.errors import BadFieldError
+from gullpeak.app.files import Kept, TakeRequest
+from gullpeak.app.products import with_batches
 from gullpeak.core.plan.day import zone_of
 from gullpeak.core.product import product_sheet as products
-from gullpeak.core.recipe.product import Product
-from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.label import LabelSheet
 from gullpeak.core.sheet.sheet import work_out
-from gullpeak.core.value import CalendarDate, Key, Value
+from gullpeak.core.value import CalendarDate
 from gullpeak.files import archive, incoming, record, schema_org
 from gullpeak.files.incoming import Incoming
 from gullpeak.files.reader import told
 from gullpeak.files.reading import MOST_BYTES, UnreadableError
-from gullpeak.files.record import Happened
 from gullpeak.store.here import local_zone
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
@@ -163,56 +162,10 @@ async def read(request: Request, store: StoreOf) -> Incoming:
     return await run_in_threadpool(lambda: incoming.read(data, store.kitchen().kitchen.habits, store.book()))
 
 
-class Taken(Value):
-    """One entry of a read file: kept as new, or what is here stands for it."""
-
-    id: str = Field(max_length=64)
-    recipe: Recipe | None = None
-    product: Product | None = None
-    use: Literal["new", "here"] = "new"
-    here: Key | None = None
-
-
-class TakeRequest(Value):
-    """What to keep of a read file."""
-
-    entries: tuple[Taken, ...] = Field(min_length=1, max_length=archive.MOST_ENTRIES)
-
-
-class Kept(Value):
-    """Where each entry of the file stands now, by the id it had there."""
-
-    ids: dict[str, str]
-
-
 @router.post("/take", status_code=201)
 def take(request: TakeRequest, store: StoreOf) -> Kept:
     """Keep what was read: every entry that is new, or none of them."""
-    book = store.book()
-    ids: dict[str, str] = {}
-    for i, entry in enumerate(request.entries):
-        if (entry.recipe is None) == (entry.product is None):
-            raise BadFieldError(f"entries.{i}", "an entry is either a recipe or a product")
-        if entry.use == "here":
-            if entry.here not in book:
-                raise BadFieldError(f"entries.{i}.here", "the one to use instead is not in the book: choose another")
-            ids[entry.id] = entry.here
-        else:
-            ids[entry.id] = incoming.free_id(entry.id, book, ids)
-    new = {ids[e.id]: _placed(e.recipe or e.product, ids, book, i) for i, e in enumerate(request.entries) if e.use == "new"}
-    store.add_all(new)
-    return Kept(ids=ids)
-
-
-def _placed(
-    entry: Recipe | Product | None, ids: Mapping[str, str], book: Mapping[str, Recipe | Product], i: int
-) -> Recipe | Product:
-    """The entry with its parts pointing to where they stand now; every part is in the file or here."""
-    assert entry is not None
-    for k, part in enumerate(entry.parts if isinstance(entry, Product) else ()):
-        if part.of not in ids and part.of not in book:
-            raise BadFieldError(f"entries.{i}.product.parts.{k}.of", f"the part “{part.of}” is neither in the file nor here")
-    return incoming.moved(entry, ids)
+    return files.take(store, request)
 
 
 def unreadable(_: Request, error: Exception) -> JSONResponse:
@@ -286,23 +239,13 @@ def _begun(of: CalendarDate, store: Store) -> list[str]:
     return found
 
 
-def _papers(ids: list[str], store: Store) -> list[record.BatchPaper]:
-    out = []
-    for batch_id in ids:
-        batch = store.batch(batch_id)
-        happened = [Happened(seq=e.seq, received_at=e.received_at, event=e.event) for e in store.events(batch_id)]
-        times = (batch.started_at, batch.finished_at)
-        out.append(record.paper(batch.sheet, batch.process, times, happened, traces_of(store, batch_id).watchings))
-    return out
-
-
 def _record_pdf(ids: list[str], store: Store, name: str) -> PdfResponse:
     from gullpeak.files import pdf
 
-    papers = _papers(ids, store)
+    papers = files.papers(store, ids)
     return _sent(pdf.record(f"{store.kitchen().kitchen.name}: record", papers, ZoneInfo(local_zone())), name)
 
 
 def _record_csv(ids: list[str], store: Store, name: str) -> Response:
     headers = {"Content-Disposition": f'attachment; filename="{"".join(c for c in name if c.isalnum() or c in "-_")}.csv"'}
-    return Response(record.table(_papers(ids, store), ZoneInfo(local_zone())), media_type="text/csv", headers=headers)
+    return Response(record.table(files.papers(store, ids), ZoneInfo(local_zone())), media_type="text/csv", headers=headers)

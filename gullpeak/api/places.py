@@ -6,88 +6,19 @@ from typing import Annotated
 
 import anyio
 from fastapi import Depends, Header, Request
-from pydantic import Field
 
-from gullpeak.api.problems import BadFieldError
-from gullpeak.core.bench.process import Process
-from gullpeak.core.bench.run import BatchState, Timer
+from gullpeak.app.errors import BadFieldError
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient, Role
 from gullpeak.core.kitchen.keeping import KEEPING, KeepRow
-from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.log.card import Card
-from gullpeak.core.log.trial import Trial
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OVEN_STEPS, Door, OvenStepKind
-from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.recipe.shapes import SectionPart, ShapeKind
+from gullpeak.core.recipe.shapes import ShapeKind
 from gullpeak.core.recipe.ways import WAYS, Moment, School
 from gullpeak.core.sheet import dryness, foam
-from gullpeak.core.sheet.batch import Weighed
-from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Figure, Key, Said, Text, Value, Version, say
+from gullpeak.core.value import Said, Text, Value, say
 from gullpeak.core.words import book
 from gullpeak.core.words.reader import LANGUAGES
-from gullpeak.store.records import EventRecord
 from gullpeak.store.repository import Store
-
-
-class SheetRequest(Value):
-    """A recipe, saved or not, and the whites on the scale if they are weighed."""
-
-    recipe: Recipe
-    weighed: Weighed | None = None
-
-
-class RecipeCard(Value):
-    """A recipe in the list, with its vital figures; `trouble` where it cannot be worked out as it stands."""
-
-    id: str
-    version: int
-    recipe: Recipe
-    says: Said
-    vitals: dict[str, Figure]
-    section: tuple[SectionPart, ...]
-    warnings: int
-    trouble: Said | None
-
-
-class BatchRequest(SheetRequest):
-    """Start a batch of a sheet. `id` is made by the device, so that asking twice starts one."""
-
-    id: Key
-    recipe_id: str | None = Field(None, max_length=80)
-    recipe_version: Version | None = None
-    cook: str = Field("", max_length=120)
-
-
-class BatchView(Value):
-    """A batch with where it stands. `now` is the server's clock, for timers."""
-
-    id: str
-    name: str
-    recipe_id: str | None
-    recipe_version: int | None
-    started_at: datetime
-    finished_at: datetime | None
-    now: datetime
-    kitchen: Kitchen
-    sheet: Sheet
-    process: Process
-    state: BatchState
-    events: tuple[EventRecord, ...]
-    faults: tuple[str, ...] = Field(description="Signs that may be seen on what it makes")
-    trials: dict[str, tuple[Trial, ...]] = Field(description="Changes on trial, by the step at which they are met")
-
-
-class BatchSummary(Card):
-    """A batch in a list, and how it stands."""
-
-    steps_done: int
-    steps: int
-    current: Said | None
-    timers: tuple[Timer, ...]
-    calls: Said | None = Field(description="What needs hands now, by what is followed")
-    now: datetime
 
 
 class ShapeSays(Value):

@@ -5,9 +5,9 @@ from typing import Annotated
 from fastapi import APIRouter, Body
 from pydantic import Field
 
-from gullpeak.api.clock import speed_of
 from gullpeak.api.places import StoreOf
-from gullpeak.api.problems import BadFieldError
+from gullpeak.app.clock import speed_of
+from gullpeak.app.errors import BadFieldError
 from gullpeak.core import practice, refusal
 from gullpeak.core.practice import DRILLS, Drill
 from gullpeak.core.practice.base import LONGEST_S, Action, View

@@ -1,6 +1,5 @@
 """Errors as RFC 9457 problem details: what happened, and at which field what to do about it."""
 
-from contextvars import ContextVar
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -9,18 +8,14 @@ from fastapi.responses import JSONResponse
 from pydantic import ValidationError
 from starlette.exceptions import HTTPException
 
-from gullpeak.api.journal import journal
+from gullpeak.app.journal import request_id
 from gullpeak.core import refusal
-from gullpeak.core.value import RefusalError, Said, Value, as_said, say
+from gullpeak.core.value import RefusalError, Said, Value, as_said
 from gullpeak.core.words import book
 from gullpeak.files.reader import READER
 from gullpeak.store.days import DamagedPlanError
 from gullpeak.store.devices import AttachError, WrongTokenError
 from gullpeak.store.records import ConflictError, NotFoundError, StaleEditError
-
-request_id: ContextVar[str | None] = ContextVar("request_id", default=None)
-"""The id under which the log has the request that is being answered."""
-
 
 MOST_ERRORS = 40
 
@@ -42,21 +37,6 @@ class Problem(Value):
     instance: str | None = None
     errors: tuple[FieldProblem, ...] = ()
     current: dict[str, Any] | None = None
-
-
-class BadFieldError(RefusalError):
-    """Something typed that cannot be read; `field` says where."""
-
-    def __init__(self, field: str, says: Said | str) -> None:
-        super().__init__(as_said(says), field)
-
-
-def why_not(error: Exception, what: str) -> Said:
-    """Return why something cannot be worked out, for a list that goes on without it; what nobody expected goes to the log."""
-    if isinstance(error, RefusalError | ValidationError):
-        return refusal.why(error)
-    journal.error("not worked out: %s", what[:120], extra={"facts": {"id": request_id.get()}}, exc_info=error)
-    return say("api.failed", id=request_id.get())
 
 
 def problem(

@@ -1,74 +1,26 @@
 """Recipes and their sheets."""
 
-from functools import partial
 from uuid import uuid4
 
 from fastapi import APIRouter, Response
 from pydantic import ValidationError
 
-from gullpeak.api.places import (
-    LARDER,
-    AmountRequest,
-    EditedVersion,
-    Larder,
-    OvenRequest,
-    RecipeCard,
-    SheetRequest,
-    StoreOf,
-)
-from gullpeak.api.problems import BadFieldError, why_not
-from gullpeak.api.shelf import shelf
+from gullpeak.api.places import LARDER, AmountRequest, EditedVersion, Larder, OvenRequest, StoreOf
+from gullpeak.app.batches import SheetRequest
+from gullpeak.app.errors import BadFieldError
+from gullpeak.app.recipes import RecipeCard, list_cards
 from gullpeak.core import refusal
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import School
 from gullpeak.core.sheet import schools
 from gullpeak.core.sheet.label import spirit_free
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from gullpeak.core.value import NOTHING, Figure, Version
+from gullpeak.core.value import Version
 from gullpeak.store.records import RecipeRecord
-from gullpeak.store.repository import Store
 
 router = APIRouter(prefix="/api", tags=["recipes"])
-
-
-def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
-    """Return a recipe as it stands in the list."""
-    vitals: dict[str, Figure] = {}
-    says, warnings, trouble = NOTHING, 0, None
-    section: tuple[shapes.SectionPart, ...] = ()
-    try:
-        if record.recipe.shape is not None:
-            section = shapes.KINDS[record.recipe.shape.kind].section(record.recipe.shape)
-        sheet = work_out(record.recipe, kitchen)
-    except Exception as error:  # one that cannot be worked out must not take the others from the page
-        trouble = why_not(error, record.recipe.name)
-    else:
-        says = sheet.says
-        vitals = {str(s.key): s.figures[s.vital] for s in sheet.stations()}
-        warnings = sum(r.severity in ("warning", "danger") for s in sheet.stations() for r in s.remarks)
-    return RecipeCard(
-        id=record.id,
-        version=record.version,
-        recipe=record.recipe,
-        says=says,
-        vitals=vitals,
-        section=section,
-        warnings=warnings,
-        trouble=trouble,
-    )
-
-
-def list_cards(store: Store) -> list[RecipeCard]:
-    """Return every recipe as it stands in the list."""
-    here, kept = store.kitchen(), shelf(store)
-    return [
-        kept.get(("recipe", record.id, record.version, here.version), partial(card, record, here.kitchen))
-        for record in store.recipes()
-    ]
 
 
 @router.get("/recipes")

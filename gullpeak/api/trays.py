@@ -3,7 +3,7 @@
 from fastapi import APIRouter
 
 from gullpeak.api.places import EditedVersion, StoreOf
-from gullpeak.api.problems import BadFieldError
+from gullpeak.app.errors import BadFieldError
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log import calibration, learn
 from gullpeak.core.log.calibration import Calibration, Constants, OvenScale, PlannedTray, TrayOfKisses

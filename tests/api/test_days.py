@@ -11,7 +11,7 @@ import vobject
 from fastapi.testclient import TestClient
 from icalendar import Calendar
 
-from gullpeak.api.planner import Planner
+from gullpeak.app.planner import Planner
 from gullpeak.demo.book import PRODUCTS, RECIPES
 from gullpeak.store.repository import Store
 

@@ -4,7 +4,7 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from gullpeak.api.clock import Clock
+from gullpeak.app.clock import Clock
 from gullpeak.demo.book import RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store

@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, settings
 from hypothesis.stateful import run_state_machine_as_test
 
 from gullpeak.api.app import create_app
-from gullpeak.api.planner import Asked, Planner, Search
+from gullpeak.app.planner import Asked, Planner, Search
 from gullpeak.core.bench import process as processes
 from gullpeak.core.plan import make, view
 from gullpeak.core.plan.found import Found

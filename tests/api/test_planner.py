@@ -9,7 +9,7 @@ from multiprocessing.connection import Connection
 
 import pytest
 
-from gullpeak.api.planner import Asked, Planner
+from gullpeak.app.planner import Asked, Planner
 from gullpeak.core.plan.check import check
 from gullpeak.core.plan.found import Found
 from gullpeak.core.plan.problem import Solution
@@ -99,7 +99,7 @@ def deaf(pipe: Connection) -> None:
 
 
 def test_a_frozen_child_is_killed_in_its_time_and_the_best_it_sent_is_kept(monkeypatch):
-    monkeypatch.setattr("gullpeak.api.planner.GRACE_S", 0.3)
+    monkeypatch.setattr("gullpeak.app.planner.GRACE_S", 0.3)
     made = Planner(deaf)
     try:
         heard = ask(made, asked("frozen", 0.5))

@@ -12,7 +12,7 @@ from sqlalchemy import event, text
 
 from gullpeak.api import problems, recipes
 from gullpeak.api.app import create_app
-from gullpeak.api.journal import journal, to_file
+from gullpeak.app.journal import journal, to_file
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.copies import Copies
 from gullpeak.store.database import open_database
@@ -185,7 +185,7 @@ def test_a_refusal_has_its_line_too(client: TestClient, lines):
 
 
 def test_the_log_is_kept_small(tmp_path: Path, monkeypatch):
-    monkeypatch.setattr("gullpeak.api.journal.MOST_BYTES", 2000)
+    monkeypatch.setattr("gullpeak.app.journal.MOST_BYTES", 2000)
     to_file(tmp_path)
     for n in range(200):
         journal.info("line %s", n)

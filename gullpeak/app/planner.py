@@ -14,7 +14,7 @@ from multiprocessing.connection import Connection
 from time import monotonic
 from typing import Any, Literal
 
-from gullpeak.api.journal import journal
+from gullpeak.app.journal import journal
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.found import Clash, Found

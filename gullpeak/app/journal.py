@@ -3,13 +3,21 @@
 import json
 import logging
 import traceback
+from contextvars import ContextVar
 from datetime import UTC, datetime
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
+from pydantic import ValidationError
+
+from gullpeak.core import refusal
+from gullpeak.core.value import RefusalError, Said, say
+
 NAME = "gullpeak.log"
 MOST_BYTES, OLDER = 1_000_000, 4
 journal = logging.getLogger("gullpeak")
+request_id: ContextVar[str | None] = ContextVar("request_id", default=None)
+"""The id under which the log has the request that is being answered."""
 
 
 class _Line(logging.Formatter):
@@ -42,3 +50,11 @@ def to_file(folder: Path) -> Path:
     handler.setFormatter(_Line())
     journal.addHandler(handler)
     return path
+
+
+def why_not(error: Exception, what: str) -> Said:
+    """Return why something cannot be worked out, for a list that goes on without it; what nobody expected goes to the log."""
+    if isinstance(error, RefusalError | ValidationError):
+        return refusal.why(error)
+    journal.error("not worked out: %s", what[:120], extra={"facts": {"id": request_id.get()}}, exc_info=error)
+    return say("api.failed", id=request_id.get())

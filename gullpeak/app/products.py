@@ -1,0 +1,104 @@
+"""Products: as they stand in a list, and worked out with the batches their parts were made in."""
+
+from collections.abc import Mapping
+from functools import partial
+
+from gullpeak.app.batches import traces_of
+from gullpeak.app.errors import BadFieldError
+from gullpeak.app.journal import why_not
+from gullpeak.app.shelf import shelf
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.product.assembly.base import Patch
+from gullpeak.core.product.product_sheet import ProductSheet, work_out
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.value import NOTHING, Figure, Said, Value
+from gullpeak.store.records import NotFoundError, ProductRecord
+from gullpeak.store.repository import Store
+
+
+class ProductCard(Value):
+    """A product in the list; `trouble` where it cannot be worked out as it stands."""
+
+    id: str
+    version: int
+    product: Product
+    says: Said
+    vital: Figure | None
+    vital_name: Said
+    eggs: Said
+    section: tuple[Patch, ...]
+    warnings: int
+    trouble: Said | None
+
+
+def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: Kitchen) -> ProductCard:
+    """Return a product as it stands in the list. book: what it is made of, at least."""
+    says, vital, vital_name, eggs, warnings, trouble = NOTHING, None, NOTHING, NOTHING, 0, None
+    section: tuple[Patch, ...] = ()
+    try:
+        sheet = work_out(record.product, book, kitchen, record.id)
+    except Exception as error:  # one that cannot be worked out must not take the others from the page
+        trouble = why_not(error, record.product.name)
+    else:
+        says, eggs, section = sheet.says, sheet.eggs.says, sheet.assembled.section
+        vital = sheet.assembled.figures[sheet.assembled.vital]
+        vital_name = sheet.assembled.titles[sheet.assembled.vital]
+        warnings = sum(r.severity in ("warning", "danger") for r in (*sheet.assembled.remarks, *sheet.remarks))
+    return ProductCard(
+        id=record.id,
+        version=record.version,
+        product=record.product,
+        says=says,
+        vital=vital,
+        vital_name=vital_name,
+        eggs=eggs,
+        section=section,
+        warnings=warnings,
+        trouble=trouble,
+    )
+
+
+def _made_of(record: ProductRecord, book: Mapping[str, Recipe | Product]) -> set[str]:
+    """Return the ids of all that a product is made of, parts of its parts too."""
+    found: set[str] = set()
+    todo = [record.product]
+    while todo:
+        for part in todo.pop().parts:
+            if part.of not in found and part.of in book:
+                found.add(part.of)
+                within = book[part.of]
+                todo += [within] if isinstance(within, Product) else []
+    return found
+
+
+def list_products(store: Store) -> list[ProductCard]:
+    """Return every product as it stands in the list."""
+    here, kept, recipes, products = store.kitchen(), shelf(store), store.recipes(), store.products()
+    book = {r.id: r.recipe for r in recipes} | {p.id: p.product for p in products}
+    versions = {r.id: r.version for r in recipes} | {p.id: p.version for p in products}
+    cards = []
+    for record in products:
+        parts = sorted(_made_of(record, book))
+        key = ("product", record.id, record.version, here.version, *((p, versions[p]) for p in parts))
+        cards.append(kept.get(key, partial(card, record, {p: book[p] for p in parts}, here.kitchen)))
+    return cards
+
+
+def with_batches(product: Product, product_id: str, batches: Mapping[str, str], store: Store) -> ProductSheet:
+    """Work a product out; what may be said of the egg in it, by the batches its parts were made in.
+
+    Raises BadFieldError at a batch that is not there, or was made of something else.
+    """
+    made, eggs = {}, {}
+    for path, batch_id in batches.items():
+        try:
+            made[path], eggs[path] = store.batch(batch_id), traces_of(store, batch_id).egg
+        except NotFoundError as error:
+            raise BadFieldError(f"batches.{path}", "this batch is not in the log: choose another") from error
+    sheet = work_out(product, store.book(), store.kitchen().kitchen, product_id, eggs)
+    of = {line.path: line.of for line in sheet.parts}
+    for path, batch in made.items():
+        if of.get(path) != batch.recipe_id:
+            raise BadFieldError(f"batches.{path}", f"{batch.name} was made there, not this part: choose another batch")
+    return sheet
