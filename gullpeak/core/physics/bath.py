@@ -95,6 +95,10 @@ def coagulation(mix: Heated, later_c: float = 0.0) -> Coagulation:
     )
 
 
+WARMS_WITH_IT = 0.6
+"""Of a bowl or pan (craft): its rim stays colder."""
+
+
 class Warming(Value):
     """A mixture warming towards a target: first-order towards the bath, or at a steady flame."""
 
@@ -119,6 +123,20 @@ def conductance_w_k(total_g: float) -> float:
     return float(BATH_W_K * (max(total_g, 20.0) / 700.0) ** (2 / 3))
 
 
+def capacity_j_k(mix: Heated, vessel_j_k: float) -> float:
+    """Return what a mixture and the part of its vessel that warms with it take for each degree, J/K."""
+    return mix.capacity_j_k() + WARMS_WITH_IT * vessel_j_k
+
+
+def approach(temp_c: float, towards_c: float, tau_s: float, dt_s: float) -> float:
+    """Return a temperature so many seconds on, first-order towards another.
+
+    >>> round(approach(20, 90, 60, 60), 1)
+    64.2
+    """
+    return towards_c + (temp_c - towards_c) * exp(-dt_s / tau_s)
+
+
 def warm(
     mix: Heated,
     target_c: float,
@@ -137,7 +155,7 @@ def warm(
     True
     """
     check_range("target-of-the-bath", target_c, 30, 95, "°C")
-    capacity = mix.capacity_j_k() + 0.6 * bowl_j_k
+    capacity = capacity_j_k(mix, bowl_j_k)
     conductance = conductance_w_k(mix.total_g) * pace
     if source == "bath":
         towards = water_boils_c - BELOW_BOIL_K
@@ -160,7 +178,7 @@ def warm(
         high_s=at * (1 + SPREAD),
         rise_k_min=60 * (towards - target_c) / tau,
         times_s=tuple(round(t, 1) for t in times),
-        temps_c=tuple(round(towards - (towards - start_c) * exp(-t / tau), 2) for t in times),
+        temps_c=tuple(round(approach(start_c, towards, tau, t), 2) for t in times),
     )
 
 

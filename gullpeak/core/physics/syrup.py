@@ -148,12 +148,21 @@ class Path:
         )
 
 
+def specific_j_gk(brix_pct: float | Floats, temp_c: float | Floats) -> Floats:
+    """Return the specific heat of a pure sugar solution, J/(g K). Source: Bubník et al. (1995), 4.1868 − 0.0297·B + 4.6e-5·B·P + 7.5e-5·B·T."""
+    return np.asarray(4.1868 - 0.0297 * brix_pct + 4.6e-5 * brix_pct * 100 + 7.5e-5 * brix_pct * temp_c)
+
+
+def latent_j_g(temp_c: float | Floats) -> Floats:
+    """Return the heat that turns a gram of water into vapour, J/g: 2501 − 2.42·T."""
+    return np.asarray(2501 - 2.42 * temp_c)
+
+
 @lru_cache(maxsize=512)
 def path(contents: Contents, until_c: float, start_c: float = 20, altitude_m: float = 0, nodes: int = 160) -> Path:
     """Return the way of a syrup from `start_c` to where it boils at `until_c` (as at sea level).
 
     First the whole pan warms; from the boil on it follows the boiling curve, and the heat goes into vapour.
-    Specific heat: Bubník et al. (1995), 4.1868 − 0.0297·B + 4.6e-5·B·P + 7.5e-5·B·T; latent heat 2501 − 2.42·T kJ/kg.
     """
     solids, w0 = contents.solids_g, contents.water_g
     w1 = water_left_g(contents, until_c)
@@ -165,9 +174,9 @@ def path(contents: Contents, until_c: float, start_c: float = 20, altitude_m: fl
     water = np.concatenate([np.full(len(warm), w0), boiled[1:]])
     middle, wet = (temps[1:] + temps[:-1]) / 2, (water[1:] + water[:-1]) / 2
     brix = 100 * solids / (solids + wet)
-    specific = 4.1868 - 0.0297 * brix + 4.6e-5 * brix * 100 + 7.5e-5 * brix * middle
+    specific = specific_j_gk(brix, middle)
     rise = np.diff(temps)
-    return Path(temps, water, (solids + wet) * specific * rise + (2501 - 2.42 * middle) * -np.diff(water), rise)
+    return Path(temps, water, (solids + wet) * specific * rise + latent_j_g(middle) * -np.diff(water), rise)
 
 
 class Milestone(Value):

@@ -4,7 +4,8 @@ from math import exp
 
 import numpy as np
 
-from gullpeak.core.physics.bath import Heated, coagulation, conductance_w_k
+from gullpeak.core.physics import bath
+from gullpeak.core.physics.bath import Heated
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
 from gullpeak.core.value import NOTHING, Said, say
 
@@ -34,7 +35,7 @@ class BowlOverBath(Simulator):
         super().__init__()
         r = np.random.default_rng([4103, seed])
         self.what, self.mix = what, MIXES[what]
-        self.window = coagulation(self.mix)
+        self.window = bath.coagulation(self.mix)
         self.gives = float(np.exp(0.15 * r.normal())) * (1.3 if strong else 1.0)
         self.temp_c = float(r.uniform(16, 21))
         self.heat, self.whisk = 0, 0
@@ -100,7 +101,7 @@ class BowlOverBath(Simulator):
 
     def capacity(self) -> float:
         """Heat capacity of mixture and bowl, J/K."""
-        return self.mix.capacity_j_k() + 0.6 * BOWL_J_K
+        return bath.capacity_j_k(self.mix, BOWL_J_K)
 
     def wall_c(self) -> float:
         """Return the temperature at the wall of the bowl."""
@@ -108,9 +109,8 @@ class BowlOverBath(Simulator):
 
     def move(self, dt: float) -> None:
         """Let it warm: first-order towards the bath; egg thickens near its window and clots at the wall past it."""
-        tau = self.capacity() / (conductance_w_k(self.mix.total_g) * CONDUCTS[self.heat] * self.gives)
-        towards = TOWARDS_C[self.heat]
-        self.temp_c = towards + (self.temp_c - towards) * exp(-dt / tau)
+        tau = self.capacity() / (bath.conductance_w_k(self.mix.total_g) * CONDUCTS[self.heat] * self.gives)
+        self.temp_c = bath.approach(self.temp_c, TOWARDS_C[self.heat], tau, dt)
         minutes = dt / 60
         beat = BEATS[self.whisk]
         warm = min(max((self.temp_c - 30) / 30, 0.0), 1.0)

@@ -6,14 +6,14 @@ import numpy as np
 
 from gullpeak.core.physics import sugar
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
-from gullpeak.core.recipe.ways import StageName
+from gullpeak.core.recipe.ways import Moment, StageName
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import NOTHING, Said, say
 
 SPEEDS = (0.0, 0.35, 0.7, 1.0)
 PACES = ("off", "slow", "medium", "high")
 """Whisking against medium-high, by setting."""
-STAGES: tuple[tuple[StageName, float], ...] = tuple((name, sum(band) / 2) for name, band in foam.stages("french").items())
+STAGES: tuple[tuple[StageName, float], ...] = tuple(foam.middle("french").items())
 """Minutes of whisking at medium-high, white at 20 °C, sugar at soft peak."""
 STIFF = STAGES[-1][1]
 SPOON_G = 20.0
@@ -22,6 +22,9 @@ DUMPED_G_MIN = 130.0
 """Sugar faster than this falls through the foam and takes some of it down."""
 COARSE_MIN = 0.5
 """At full speed from the start the first bubbles are large, and stay so in part."""
+ALMOST_SOFT = 0.7
+"""Of the way to soft peaks: sugar from there on is sugar just before soft."""
+MOMENT_AT: dict[StageName, Moment] = {"loose": "start", "frothy": "froth", "soft peak": "soft"}
 BOWL_ML = 5000.0
 SHARE_G = 1.6
 
@@ -129,14 +132,17 @@ class Bowl(Simulator):
         return say("at-bowl.stopped")
 
     def _sugar(self, grams: float) -> None:
-        stage = self.stage()
-        by = {"loose": 1.8, "frothy": 1.4, "soft peak": 1.0}.get(stage, 0.95)
-        if stage == "frothy" and self.whisked > STAGES[1][1] * 0.7:
-            by = 1.15
-        self.slow += grams * by
+        self.slow += grams * foam.MOMENTS[self._moment()].time
         self.in_g += grams
         self.rate_g_min += grams
         self.grains += [(grams * share, self.whites.grain_um * size) for size, share in sugar.GRAIN_SPREAD]
+
+    def _moment(self) -> Moment:
+        """The moment at which sugar goes in now."""
+        stage = self.stage()
+        if stage == "frothy" and self.whisked > STAGES[1][1] * ALMOST_SOFT:
+            return "before soft"
+        return MOMENT_AT.get(stage, "stiff")
 
     def move(self, dt: float) -> None:
         """Whisk on for some seconds."""
@@ -146,10 +152,9 @@ class Bowl(Simulator):
         self._dissolve(minutes)
         if self.speed <= 0:
             return
-        cold = 1 + (foam.CHILLED - 1) * min(max((20 - self.temp_c) / 16, 0.0), 1.0)
         slowed = self.slow / self.in_g if self.in_g else 1.0
         slowed = 1 + (slowed - 1) * min(self.in_g / (SHARE_G * WHITE_G), 1.0)
-        pace = self.speed / (cold * slowed * self.whites.pace * (0.85 if self.whites.old else 1.0))
+        pace = self.speed / (foam.cold(self.temp_c) * slowed * self.whites.pace * (foam.OLD if self.whites.old else 1.0))
         self.whisked += pace * minutes
         if self.speed >= 1 and self.whisked < STAGES[0][1] + COARSE_MIN:
             self.coarse = min(self.coarse + 0.12 * minutes / COARSE_MIN, 0.12)
@@ -165,9 +170,8 @@ class Bowl(Simulator):
     def _dissolve(self, minutes: float) -> None:
         """Shrinking grains (Noyes–Whitney), faster under a faster whisk; hardly at all in a bowl that stands."""
         water = sugar.WATER_IN_WHITE * WHITE_G
-        drive = float(sugar.solubility_pct(self.temp_c)) / 100 - self.dissolved_g / (self.dissolved_g + water)
-        rate = sugar.DISSOLVING_UM_PER_MIN * sugar.DISSOLVING_Q10 ** ((self.temp_c - 20) / 10)
-        shrink = rate * max(drive, 0.0) * minutes * (0.1 + 0.9 * self.speed)
+        drive = sugar.drive(float(sugar.solubility_pct(self.temp_c)) / 100, self.dissolved_g, water)
+        shrink = sugar.dissolving_um_min(self.temp_c, 0.1 + 0.9 * self.speed) * drive * minutes
         kept = []
         for mass, um in self.grains:
             left = max(um - shrink, 0.0)
@@ -202,7 +206,7 @@ class Bowl(Simulator):
         rise = min(self.whisked / STAGES[2][1], 1.0) ** 0.7
         slowed = self.slow / self.in_g if self.in_g else 1.0
         early = 1 - 0.15 * min(max((slowed - 1) / 0.8, 0.0), 1.0)
-        fat = 0.5 ** (self.whites.yolk / foam.FAT_TRACE)
+        fat = foam.fat_keeps(self.whites.yolk)
         gone = 0.25 * min(max(self.past - self.window(), 0.0) / 2, 1.0)
         liquid = (WHITE_G + self.in_g) / 1.15
         return float(liquid + (best * early * fat - liquid) * rise * (1 - self.coarse) * (1 - self.lost) * (1 - gone))
@@ -270,7 +274,7 @@ class Bowl(Simulator):
 
     def _good_ml(self) -> float:
         best = WHITE_G * (1 + SHARE_G) / (sum(foam.french_density(SHARE_G)) / 2)
-        return float(0.8 * best * 0.5 ** (self.whites.yolk / foam.FAT_TRACE))
+        return float(0.8 * best * foam.fat_keeps(self.whites.yolk))
 
     def points(self) -> tuple[Judged, ...]:
         """Judge how it came out."""

@@ -16,7 +16,8 @@ SPLASH_G = 15.0
 PAN_J_K = 350.0
 TARGET_C = (115.0, 121.5)
 MOST_C = 159.0
-SOFT, FIRM = (sum(foam.stages("italian")[s]) / 2 for s in ("soft peak", "firm peak"))
+STAGES = foam.middle("italian")
+SOFT, FIRM = STAGES["soft peak"], STAGES["firm peak"]
 STANDS_MIN = 2.0
 """Bare whites at firm peak stand so long under a slow whisk."""
 
@@ -113,7 +114,8 @@ class PanOfSyrup(Simulator):
 
     def move(self, dt: float) -> None:
         """Let the pan heat, in steps of a second: it warms to its boil, then the heat drives water off along the boiling curve."""
-        specific = 1.25 * SUGAR_G + 4.19 * self.water_g + PAN_J_K
+        wet = SUGAR_G + self.water_g
+        specific = wet * float(syrup.specific_j_gk(100 * SUGAR_G / wet, self.temp_c)) + PAN_J_K
         net = self.power * self.full_w - syrup.PAN_LOSS_W_K * (self.temp_c - 21)
         if not self.boiling() or net <= 0:
             self.temp_c = min(self.temp_c + net * dt / specific, self.boils_at)
@@ -121,8 +123,7 @@ class PanOfSyrup(Simulator):
                 self.happened("boils", say("at-pan.boils"))
         elif self.temp_c < MOST_C:
             rise = max(float(syrup.boils_c(self.contents, self.water_g * 0.99)) - self.boils_at, 1e-6)
-            latent = 2501 - 2.42 * self.temp_c
-            boiled = net * dt / (latent + specific * rise / (0.01 * self.water_g))
+            boiled = net * dt / (float(syrup.latent_j_g(self.temp_c)) + specific * rise / (0.01 * self.water_g))
             self.water_g = max(self.water_g - boiled, 0.021 * SUGAR_G)
             self.boils_at = float(syrup.boils_c(self.contents, self.water_g))
             self.temp_c = min(self.boils_at, MOST_C)
@@ -149,8 +150,8 @@ class PanOfSyrup(Simulator):
         if self.stood > STANDS_MIN:
             return "over-whisked"
         found: StageName = "loose"
-        for name, (low, high) in foam.stages("italian").items():
-            if self.whites >= (low + high) / 2 and name != "stiff glossy peak":
+        for name, at in STAGES.items():
+            if self.whites >= at and name != "stiff glossy peak":
                 found = name
         return found
 

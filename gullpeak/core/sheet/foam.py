@@ -70,6 +70,8 @@ MOMENTS: dict[Moment, MomentRule] = {
 _WINDOW_SUGARED, _WINDOW_PLAIN = (4.0, 8.0), (0.5, 1.0)
 """Minutes at stiff before it is over-whisked: wide with sugar in, short without."""
 
+OLD = 0.85
+"""Of the time, with whites that have stood for days: they are thinner."""
 CHILLED = 1.25
 """Time at 4 °C against 20 °C."""
 SLOWER = {"fresh": (1.0, 1.0), "frozen": (1.0, 1.0), "dried": (1.0, 1.2), "carton": (1.5, 2.0)}
@@ -130,6 +132,30 @@ def stages(school: School) -> dict[StageName, Band]:
     return _foam(school).stages
 
 
+def middle(school: School) -> dict[StageName, float]:
+    """Return the middle of the minutes to each stage by a school of meringue.
+
+    >>> middle("french")["soft peak"]
+    2.25
+    """
+    return {name: sum(band) / 2 for name, band in stages(school).items()}
+
+
+def cold(temp_c: float) -> float:
+    """Return what whites of a temperature take of the time they take at 20 °C: at most `CHILLED`, from 4 °C down."""
+    return 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
+
+
+def fat_keeps(fat_share: float) -> float:
+    """Return the share of its volume that a trace of fat leaves a foam; g fat a g white, ≥ 0.
+
+    >>> fat_keeps(FAT_TRACE)
+    0.5
+    """
+    # Ten halvings are flat many times over; more than a float holds is no foam either.
+    return float(0.5 ** min(fat_share / FAT_TRACE, 10.0))
+
+
 def whisk(
     school: School,
     ratio: float,
@@ -156,9 +182,9 @@ def whisk(
     """
     check_range("temperature-of-the-white", temp_c, 0, 40, "°C")
     way, foam = WAYS[school], _foam(school)
-    cold = 1.0 if way.heats == "bath" else 1 + (CHILLED - 1) * min(max((20 - temp_c) / 16, 0.0), 1.0)
+    chilled = 1.0 if way.heats == "bath" else cold(temp_c)
     slow_low, slow_high = SLOWER[white]
-    factor = MIXER_TIME[mixer] * pace * mass * cold * (0.85 if old else 1.0)
+    factor = MIXER_TIME[mixer] * pace * mass * chilled * (OLD if old else 1.0)
     rule = MOMENTS[moment] if foam.rains else None
     time = rule.time if rule else 1.0
     stages = tuple(
@@ -181,9 +207,7 @@ def whisk(
         elif moment == "before soft":
             rain_from = (stages[1].low_min * 0.7, stages[1].high_min * 0.7)
     density = way.density or french_density(ratio + folded_ratio)
-    # Ten halvings are flat many times over; more than a float holds is no foam either.
-    halved = 0.5 ** min(fat_share / FAT_TRACE, 10.0)
-    volume = (rule.volume if rule else 1.0) * halved * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
+    volume = (rule.volume if rule else 1.0) * fat_keeps(fat_share) * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
     window = _WINDOW_SUGARED if ratio >= 0.8 else _WINDOW_PLAIN
     stretch = (1.5 if acid else 1.0) * foam.window
     return Whisking(

@@ -155,7 +155,7 @@ def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, bat
             warming=warming,
             window=window,
             smooth_min=smooth,
-            capacity_j_k=mix.capacity_j_k() + 0.6 * vessel_j_k,
+            capacity_j_k=bath.capacity_j_k(mix, vessel_j_k),
         ),
         altitude_m=kitchen.altitude_m,
         mixture=mixture(recipe, batch),
