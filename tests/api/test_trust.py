@@ -10,8 +10,10 @@ import pytest
 from fastapi.testclient import TestClient
 from sqlalchemy import event, text
 
-from gullpeak.api import problems, recipes
+from gullpeak.api import problems
+from gullpeak.api import recipes as recipe_pages
 from gullpeak.api.app import create_app
+from gullpeak.app import recipes
 from gullpeak.app.journal import journal, to_file
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.copies import Copies
@@ -168,7 +170,7 @@ def test_health_writes(client: TestClient, store: Store):
 
 
 def test_an_unexpected_failure_is_a_problem_with_the_id_of_its_line_in_the_log(client: TestClient, monkeypatch, lines):
-    monkeypatch.setattr(recipes, "work_out", lambda *_: 1 / 0)
+    monkeypatch.setattr(recipe_pages, "work_out", lambda *_: 1 / 0)
     answer = client.post("/api/sheet", json={"recipe": NESTS})
     assert answer.status_code == 500
     assert answer.headers["content-type"] == "application/problem+json"

@@ -9,14 +9,14 @@ from zoneinfo import ZoneInfo
 import pytest
 
 from gullpeak import cli
-from gullpeak.api.batches import summary, traces_of
-from gullpeak.api.days import drift
 from gullpeak.api.settings import Settings
+from gullpeak.app.batches import summary, traces_of
 from gullpeak.core.kitchen.units import INGREDIENTS
 from gullpeak.core.log import learn
 from gullpeak.core.plan import graph, make, replan, view
 from gullpeak.core.plan.check import check
 from gullpeak.core.plan.day import Actual
+from gullpeak.core.plan.drift import worst as drift
 from gullpeak.core.product.lots import house
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.faults import diagnose
