@@ -87,7 +87,7 @@ def run(recipe: Recipe, kitchen: Kitchen, offset: float, scale: float, heat_min:
         recipe = recipe.model_copy(update={"programme": recipe.programme.model_copy(update={"steps": done})})
     oven = kitchen.ovens[0].model_copy(update={"true_offset_c": offset, "drying_scale": float(np.clip(scale, 0.3, 3.0))})
     tools = batching.equipment(recipe, kitchen).model_copy(update={"oven": oven})
-    return dry.run(recipe, kitchen, tools, batching.size(recipe, kitchen))
+    return dry.run(batching.Making(recipe, kitchen, tools, batching.size(recipe, kitchen)))
 
 
 def other_law(scale: float, set_c: float) -> float:

@@ -395,7 +395,7 @@ def drying_scale(
 
     def lost(scale: float) -> float:
         cooker = oven.model_copy(update={"drying_scale": scale})
-        got = dry.run(recipe, kitchen, tools.model_copy(update={"oven": cooker}), size)
+        got = dry.run(batching.Making(recipe, kitchen, tools.model_copy(update={"oven": cooker}), size))
         return 0.0 if got is None else got.loss_pct[-1]
 
     # Outwards from what is believed until the loss lies between two runs.

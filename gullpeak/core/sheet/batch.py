@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from math import ceil, floor
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from pydantic import Field
 
@@ -93,6 +93,15 @@ class Batch(Value):
     layout: shapes.TrayLayout | None
     trays: tuple[int, ...]
     loads: int
+
+
+class Making(NamedTuple):
+    """A recipe being worked out: in which kitchen, with what of it, at what size."""
+
+    recipe: Recipe
+    kitchen: Kitchen
+    tools: Equipment
+    batch: Batch
 
 
 def equipment(recipe: Recipe, kitchen: Kitchen) -> Equipment:

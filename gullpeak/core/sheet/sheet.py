@@ -3,7 +3,7 @@
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import batch as batching
-from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.sheet.batch import Making, Weighed
 from gullpeak.core.sheet.stations import dissolve, dry, finish, heat, shape, weigh, whisk
 from gullpeak.core.sheet.stations.base import Station, counted
 from gullpeak.core.sheet.stations.dissolve import SugarStation
@@ -61,9 +61,10 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     tools = batching.equipment(recipe, kitchen)
     asked, recipe = recipe, batching.in_force(recipe, kitchen, weighed)
     batch = batching.size(recipe, kitchen)
-    drying = dry.run(recipe, kitchen, tools, batch)
-    heated = heat.work_out(recipe, kitchen, tools, batch)
-    sugar = dissolve.work_out(recipe, kitchen, tools, batch)
+    making = Making(recipe, kitchen, tools, batch)
+    drying = dry.run(making)
+    heated = heat.work_out(making)
+    sugar = dissolve.work_out(making)
     return Sheet(
         name=recipe.name,
         recipe=asked,
@@ -73,11 +74,11 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
         tray=tools.tray.name,
         base_g=batch.base_g,
         pieces=batch.pieces,
-        weigh=weigh.work_out(recipe, kitchen, batch, weighed),
+        weigh=weigh.work_out(making, weighed),
         sugar=sugar,
         heat=heated,
-        whisk=whisk.work_out(recipe, tools, batch, None if sugar is None else sugar.figures["smooth"]),
-        shape=shape.work_out(recipe, kitchen, tools, batch),
-        dry=dry.work_out(recipe, kitchen, tools, batch, drying),
-        finish=finish.work_out(recipe, kitchen, batch, drying, heated),
+        whisk=whisk.work_out(making, None if sugar is None else sugar.figures["smooth"]),
+        shape=shape.work_out(making),
+        dry=dry.work_out(making, drying),
+        finish=finish.work_out(making, drying, heated),
     )

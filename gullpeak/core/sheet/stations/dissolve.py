@@ -5,10 +5,11 @@ from functools import lru_cache
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import sugar
 from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet import composition, foam
-from gullpeak.core.sheet.batch import Batch, Equipment
+from gullpeak.core.sheet.batch import Batch, Making
 from gullpeak.core.sheet.stations.base import GEOMETRY, MODEL, Station, figure
-from gullpeak.core.value import Remark, Said, say
+from gullpeak.core.value import Figure, Remark, Said, say
 
 
 class SugarStation(Station):
@@ -19,13 +20,34 @@ class SugarStation(Station):
     curve: tuple[tuple[float, float], ...]
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> SugarStation | None:
+def work_out(making: Making) -> SugarStation | None:
     """Return the station: whether the sugar dissolves, when it is smooth, and the ways out. None where no white is whisked."""
+    recipe, kitchen, tools, batch = making
     if batch.whisking is None:
         return None
     whisking = batch.whisking
     temp = _mix_temp_c(recipe, kitchen, batch)
     water = batch.added_water_ratio
+    grains = _grains(recipe)
+    moment = composition.main_sugar(recipe).moment
+    rain = 0.0 if moment == "start" else sum(whisking.rain_min) / 2
+    pace = foam.MOMENTS[moment].dissolves / foam.MIXER_TIME[tools.mixer.kind]
+    done = _dissolve_cached(grains, round(temp, 2), round(water, 6), round(rain, 2), pace)
+    temps = [4, 10, 15, 20, 25, 30, 40, 50, 60]
+    return SugarStation(
+        key="sugar",
+        title=say("station.sugar"),
+        vital="ratio",
+        figures=_figures(making, done, grains, temp, moment),
+        remarks=tuple(_remarks(recipe, batch, done, temp)),
+        dissolving=done,
+        temp_c=temp,
+        curve=tuple((float(t), round(float(sugar.max_dissolved_ratio(t, water)), 3)) for t in temps),
+    )
+
+
+def _grains(recipe: Recipe) -> tuple[sugar.Grains, ...]:
+    """The sugars as grains; of a syrup, which has none, without what stays on the wall."""
     boiled = sum(composition.solid(s) for s in recipe.sugars if s.moment == "syrup")
     kept = 1 - (recipe.heat.wall_pct / 100 if recipe.heat and boiled else 0.0)
     grains = tuple(
@@ -36,11 +58,15 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
         for s in recipe.sugars
         if s.ratio
     )
-    moment = composition.main_sugar(recipe).moment
-    rain = 0.0 if moment == "start" else sum(whisking.rain_min) / 2
-    pace = foam.MOMENTS[moment].dissolves / foam.MIXER_TIME[tools.mixer.kind]
-    done = _dissolve_cached(grains, round(temp, 2), round(water, 6), round(rain, 2), pace)
-    figures = {
+    return grains
+
+
+def _figures(
+    making: Making, done: sugar.Dissolving, grains: tuple[sugar.Grains, ...], temp: float, moment: Moment
+) -> dict[str, Figure]:
+    _, _, tools, batch = making
+    water = batch.added_water_ratio
+    return {
         "ratio": figure(
             done.ratio, "×", "measured", say("dissolve.ratio.rule"), GEOMETRY, ("white", say("amount.g-0f", x=batch.base_g))
         ),
@@ -77,6 +103,11 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             ("white", say("amount.g-0f", x=batch.base_g)),
         ),
     }
+
+
+def _remarks(recipe: Recipe, batch: Batch, done: sugar.Dissolving, temp: float) -> list[Remark]:
+    whisking, water = batch.whisking, batch.added_water_ratio
+    assert whisking is not None
     remarks: list[Remark] = []
     if done.verdict != "dissolves":
         worse = done.verdict == "cannot"
@@ -99,17 +130,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
                 ),
             )
         )
-    temps = [4, 10, 15, 20, 25, 30, 40, 50, 60]
-    return SugarStation(
-        key="sugar",
-        title=say("station.sugar"),
-        vital="ratio",
-        figures=figures,
-        remarks=tuple(remarks),
-        dissolving=done,
-        temp_c=temp,
-        curve=tuple((float(t), round(float(sugar.max_dissolved_ratio(t, water)), 3)) for t in temps),
-    )
+    return remarks
 
 
 def _mix_temp_c(recipe: Recipe, kitchen: Kitchen, batch: Batch) -> float:

@@ -1,15 +1,14 @@
 """Drying."""
 
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import glass
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OvenStepKind, Programme
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import dryness, oven
-from gullpeak.core.sheet.batch import Batch, Equipment
+from gullpeak.core.sheet.batch import Equipment, Making
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, clock, dimensions, figure
-from gullpeak.core.value import Remark, Said, Value, say
+from gullpeak.core.value import Figure, Remark, Said, Value, say
 
 
 class Bar(Value):
@@ -30,8 +29,9 @@ class Dry(Station):
     section: tuple[shapes.SectionPart, ...]
 
 
-def run(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> dryness.Drying | None:
+def run(making: Making) -> dryness.Drying | None:
     """Return the drying run of a batch: one oven load of its pieces, the load to the nearest 50 g. None without an oven."""
+    recipe, kitchen, tools, batch = making
     if recipe.shape is None or recipe.programme is None or recipe.base != "white":
         return None
     load_kg = round(20 * batch.foam_g / 1000 / batch.loads) / 20
@@ -55,17 +55,36 @@ def run(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> dry
     )
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d: dryness.Drying | None) -> Dry | None:
+def work_out(making: Making, d: dryness.Drying | None) -> Dry | None:
     """Return the station: the oven: what a drying run means at the bench. None without an oven."""
+    recipe, _, tools, _ = making
     if d is None or recipe.shape is None or recipe.programme is None:
         return None
-    shape, programme = recipe.shape, recipe.programme
     i = min(range(len(d.times_min)), key=lambda k: abs(d.times_min[k] - d.heat_end_min))
+    ridge = dryness.colour(d.ridge_browning[i])
+    shape, programme = recipe.shape, recipe.programme
+    return Dry(
+        key="dry",
+        title=say("station.dry"),
+        vital="time",
+        figures=_figures(making, programme, d, i),
+        remarks=tuple(_remarks(recipe, programme, tools, d, i)),
+        drying=d,
+        colour=ridge,
+        bars=_bars(programme, d.heat_end_min),
+        section=shapes.KINDS[shape.kind].section(shape),
+    )
+
+
+def _figures(making: Making, programme: Programme, d: dryness.Drying, i: int) -> dict[str, Figure]:
+    """i: where in the run the heat ends."""
+    recipe, kitchen, tools, batch = making
+    assert recipe.shape is not None
+    ridge = dryness.colour(d.ridge_browning[i])
     tray_g = max(batch.trays) * batch.piece_g
     loss = d.loss_pct[-1]
-    ridge = dryness.colour(d.ridge_browning[i])
     piece = (
-        ("piece", dimensions(shape)),
+        ("piece", dimensions(recipe.shape)),
         ("foam", say("dry.time.water", density=batch.density, water_fraction_pct=100 * batch.water_fraction)),
         ("oven", say("dry.time.x", oven_name=tools.oven.name, air=_air(programme))),
     )
@@ -145,6 +164,11 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
             ("set", say("amount.c", x=programme.steps[0].set_c)),
             ("offset", say("amount.c-g", x=tools.oven.true_offset_c)),
         )
+    return figures
+
+
+def _remarks(recipe: Recipe, programme: Programme, tools: Equipment, d: dryness.Drying, i: int) -> list[Remark]:
+    ridge = dryness.colour(d.ridge_browning[i])
     remarks: list[Remark] = []
     if not d.reached:
         if d.open_ended:
@@ -204,17 +228,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch, d
                 do=(say("dry.fewer-trays"), say("dry.open-door-crack-once")),
             )
         )
-    return Dry(
-        key="dry",
-        title=say("station.dry"),
-        vital="time",
-        figures=figures,
-        remarks=tuple(remarks),
-        drying=d,
-        colour=ridge,
-        bars=_bars(programme, d.heat_end_min),
-        section=shapes.KINDS[shape.kind].section(shape),
-    )
+    return remarks
 
 
 def _air(programme: Programme) -> Said:

@@ -9,7 +9,7 @@ from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.steps import ROWS
 from gullpeak.core.sheet import dryness, label, verdict
-from gullpeak.core.sheet.batch import Batch
+from gullpeak.core.sheet.batch import Batch, Making
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, figure
 from gullpeak.core.sheet.stations.heated import HeatStation
 from gullpeak.core.sheet.verdict import Verdict
@@ -25,8 +25,9 @@ class Finish(Station):
     cautions: tuple[Said, ...]
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, d: dryness.Drying | None, heat: HeatStation | None) -> Finish:
+def work_out(making: Making, d: dryness.Drying | None, heat: HeatStation | None) -> Finish:
     """Return the station: keeping, label and cautions."""
+    recipe, kitchen, _, batch = making
     egg = _verdict(recipe, d, heat)
     dry = _snap(recipe, kitchen, d) if d is not None else None
     figures, remarks, keeps = dry or ({}, [], ())

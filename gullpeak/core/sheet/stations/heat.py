@@ -1,10 +1,9 @@
 """Heating: the pan of syrup that has to meet its whites, or the egg over its bath."""
 
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import sugar, syrup
 from gullpeak.core.recipe.recipe import Heat, Recipe
-from gullpeak.core.sheet.batch import Batch, Equipment
+from gullpeak.core.sheet.batch import Batch, Equipment, Making
 from gullpeak.core.sheet.stations import over_bath
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import HeatStation, Start, SyrupHeat, mixture, reach
@@ -21,16 +20,18 @@ STARTS: dict[str, tuple[Said, float | None]] = {
 """Schools of starting the whites: what is said, and the reading at which they start (None: worked out)."""
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> HeatStation | None:
+def work_out(making: Making) -> HeatStation | None:
     """Return the station, or None where the school heats nothing."""
+    recipe = making.recipe
     if recipe.heat is None:
         return None
     if recipe.way.heats == "syrup":
-        return _syrup(recipe, recipe.heat, kitchen, tools, batch)
-    return over_bath.work_out(recipe, recipe.heat, kitchen, tools, batch)
+        return _syrup(making, recipe.heat)
+    return over_bath.work_out(making, recipe.heat)
 
 
-def _syrup(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch: Batch) -> HeatStation:
+def _syrup(making: Making, heat: Heat) -> HeatStation:
+    recipe, kitchen, tools, batch = making
     contents, whisking = batch.pan, batch.whisking
     assert contents is not None
     assert whisking is not None

@@ -1,10 +1,9 @@
 """Egg over a bath or a low flame: Swiss whites, sabayon, curd."""
 
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import bath, sugar
 from gullpeak.core.recipe.recipe import Heat, Recipe
-from gullpeak.core.sheet.batch import Batch, Equipment
+from gullpeak.core.sheet.batch import Making
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import BathHeat, HeatStation, mixture, reach
 from gullpeak.core.value import Figure, Remark, Said, say
@@ -59,8 +58,9 @@ def _shielded(recipe: Recipe, mix: bath.Heated) -> bool:
     return recipe.way.makes == "curd" and acid and mix.sugar_g >= SHIELDS * mix.egg_g
 
 
-def work_out(recipe: Recipe, heat: Heat, kitchen: Kitchen, tools: Equipment, batch: Batch) -> HeatStation:
+def work_out(making: Making, heat: Heat) -> HeatStation:
     """Return the station of what is warmed in a bowl or pan."""
+    recipe, kitchen, tools, batch = making
     mix = heated(recipe, batch.base_g)
     window = bath.coagulation(mix, next((s.by_c for s in kitchen.sets if s.school == recipe.school), 0.0))
     vessel_j_k = tools.mixer.bowl_j_k() if heat.source == "bath" else tools.pan.capacity_j_k()

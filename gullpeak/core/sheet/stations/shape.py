@@ -4,10 +4,9 @@ from math import ceil
 
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.sheet.batch import Batch, Equipment
+from gullpeak.core.sheet.batch import Batch, Equipment, Making
 from gullpeak.core.sheet.stations.base import GEOMETRY, Station, figure
-from gullpeak.core.value import Remark, say
+from gullpeak.core.value import Figure, Remark, say
 
 
 class ShapeStation(Station):
@@ -20,21 +19,38 @@ class ShapeStation(Station):
     tare_g: float = 0.0
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -> ShapeStation | None:
+def work_out(making: Making) -> ShapeStation | None:
     """Return the station: the pieces on their trays. None where nothing is shaped."""
+    recipe, kitchen, tools, batch = making
     if recipe.shape is None or batch.layout is None:
         return None
-    trays, slots = len(batch.trays), tools.oven.tray_slots
-    volume = shapes.volume_ml(recipe.shape)
+    return ShapeStation(
+        key="shape",
+        title=say("station.shape"),
+        vital="trays",
+        figures=_figures(recipe.shape, kitchen, tools, batch, batch.layout),
+        remarks=tuple(_remarks(tools, batch, batch.layout)),
+        layout=batch.layout,
+        trays=batch.trays,
+        loads=max(batch.loads, 1),
+        tare_g=tools.tray.tare_g,
+        section=shapes.KINDS[recipe.shape.kind].section(recipe.shape),
+    )
+
+
+def _figures(
+    shape: shapes.Shape, kitchen: Kitchen, tools: Equipment, batch: Batch, layout: shapes.TrayLayout
+) -> dict[str, Figure]:
+    trays, volume = len(batch.trays), shapes.volume_ml(shape)
     foam_l = batch.foam_g / batch.density / 1000
-    figures = {
+    return {
         "trays": figure(
             trays,
             "trays" if trays > 1 else "tray",
             "modelled",
             say("shape.trays.rule"),
             GEOMETRY,
-            ("on-a-full-tray", str(len(batch.layout.centres))),
+            ("on-a-full-tray", str(len(layout.centres))),
             ("tray", say("shape.trays.cm", length_mm=tools.tray.length_mm / 10, width_cm=tools.tray.width_mm / 10)),
             ("grows-in-the-oven", "8 %"),
         ),
@@ -81,10 +97,14 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
             "modelled",
             say("shape.loads.rule"),
             GEOMETRY,
-            ("slots", str(slots)),
+            ("slots", str(tools.oven.tray_slots)),
         ),
         "left": figure(batch.left_foam_g, "g", "modelled", say("shape.left.rule"), GEOMETRY),
     }
+
+
+def _remarks(tools: Equipment, batch: Batch, layout: shapes.TrayLayout) -> list[Remark]:
+    trays = len(batch.trays)
     remarks: list[Remark] = []
     if batch.loads > 1 and batch.whisking is not None:
         remarks.append(
@@ -93,7 +113,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
                 says=say("shape.trays-want-oven-loads", trays=trays, loads=batch.loads),
                 do=(
                     say("shape.whisk-batches-each-when", loads=batch.loads),
-                    say("shape.make-most-load", slots=slots * len(batch.layout.centres)),
+                    say("shape.make-most-load", slots=tools.oven.tray_slots * len(layout.centres)),
                 ),
             )
         )
@@ -114,15 +134,4 @@ def work_out(recipe: Recipe, kitchen: Kitchen, tools: Equipment, batch: Batch) -
                 do=(say("shape.pipe-kisses-gaps", left_foam_g=int(batch.left_foam_g / small)),),
             )
         )
-    return ShapeStation(
-        key="shape",
-        title=say("station.shape"),
-        vital="trays",
-        figures=figures,
-        remarks=tuple(remarks),
-        layout=batch.layout,
-        trays=batch.trays,
-        loads=max(batch.loads, 1),
-        tare_g=tools.tray.tare_g,
-        section=shapes.KINDS[recipe.shape.kind].section(recipe.shape),
-    )
+    return remarks

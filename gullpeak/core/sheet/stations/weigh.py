@@ -2,10 +2,8 @@
 
 from gullpeak.core.kitchen import egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import batch as batching
-from gullpeak.core.sheet.batch import Batch, Weighed
+from gullpeak.core.sheet.batch import Making, Weighed
 from gullpeak.core.sheet.stations.base import GEOMETRY, USDA, Station, figure
 from gullpeak.core.value import Basis, Remark, say, written
 
@@ -18,8 +16,9 @@ class Weigh(Station):
     egg_kind: egg.EggKind
 
 
-def work_out(recipe: Recipe, kitchen: Kitchen, batch: Batch, weighed: Weighed | None) -> Weigh:
+def work_out(making: Making, weighed: Weighed | None) -> Weigh:
     """Return the station: what goes on the scale, and what the eggs leave."""
+    recipe, kitchen, _, batch = making
     basis: Basis = "measured" if weighed else "modelled"
     fixed = {
         "pieces": "pieces wanted",

@@ -7,9 +7,9 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet import foam
-from gullpeak.core.sheet.batch import Batch, Equipment
+from gullpeak.core.sheet.batch import Batch, Equipment, Making
 from gullpeak.core.sheet.stations.base import CRAFT, Station, figure
-from gullpeak.core.value import Figure, Remark, Said, Value, say
+from gullpeak.core.value import NOTHING, Figure, Remark, Said, Value, say
 
 _PER_MINUTE_SPOON_G = 13.0
 
@@ -50,11 +50,12 @@ def in_bowl_ml(batch: Batch) -> float:
     )
 
 
-def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | None = None) -> Whisk | None:
+def work_out(making: Making, smooth: Figure | None = None) -> Whisk | None:
     """Return the station: the foam in its bowl, stage by stage. None where no white is whisked.
 
     smooth: from when on no grain is felt. With all of it in from the start it is whisked until stiff and smooth.
     """
+    recipe, _, tools, batch = making
     if batch.whisking is None:
         return None
     w, bowl = batch.whisking, tools.mixer.bowl_l
@@ -62,9 +63,28 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
     low_l, high_l = batch.volume_ml[0] / 1000, batch.volume_ml[1] / 1000
     safe = foam.SAFE_FILL * bowl
     whites_l = batch.base_g / egg.WHITE_DENSITY / 1000
-    reaches_l = in_bowl_ml(batch) / 1000
+    return Whisk(
+        key="whisk",
+        title=say("station.whisk"),
+        vital="time",
+        figures={"time": _time(recipe, tools, batch, stiff, smooth), **_foam_figures(batch, w, bowl)},
+        remarks=tuple(_remarks(tools, batch, safe)),
+        whisking=w,
+        pours=_pours(recipe, batch, w),
+        bowl_l=bowl,
+        safe_l=safe,
+        foam_l=(low_l, high_l),
+        whites_l=whites_l,
+        by_hand=tools.mixer.kind in ("hand-held", "balloon whisk"),
+    )
+
+
+def _time(recipe: Recipe, tools: Equipment, batch: Batch, stiff: foam.Stage, smooth: Figure | None) -> Figure:
+    """Until it stands; where the sugar is in from the start, until it is smooth as well."""
+    bowl = tools.mixer.bowl_l
+    w_says = batch.whisking.says if batch.whisking is not None else NOTHING
     low, high = stiff.low_min, stiff.high_min
-    rule = say("whisk.stage-times-stand-mixer", w_says=w.says)
+    rule = say("whisk.stage-times-stand-mixer", w_says=w_says)
     inputs = [
         ("mixer", say("whisk.time.x", mixer_name=tools.mixer.name, mixer_time=foam.MIXER_TIME[tools.mixer.kind])),
         ("in-the-bowl", say("whisk.time.in", base_g=batch.base_g, bowl_l=bowl, mass_time=foam.mass_time(batch.base_g, bowl))),
@@ -77,8 +97,12 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
             ("stiff", say("whisk.time.stiff", low_min=stiff.low_min, high_min=stiff.high_min)),
             ("smooth", say("whisk.time.smooth", smooth_low=smooth.low, smooth_high_min=smooth.high)),
         ]
-    figures = {
-        "time": figure((low + high) / 2, "min", "craft rule", rule, CRAFT, *inputs, low=low, high=high),
+    return figure((low + high) / 2, "min", "craft rule", rule, CRAFT, *inputs, low=low, high=high)
+
+
+def _foam_figures(batch: Batch, w: foam.Whisking, bowl: float) -> dict[str, Figure]:
+    low_l, high_l = (ml / 1000 for ml in batch.volume_ml)
+    return {
         "volume": figure(
             (low_l + high_l) / 2,
             "l",
@@ -118,6 +142,10 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
             high=w.window_min[1],
         ),
     }
+
+
+def _remarks(tools: Equipment, batch: Batch, safe: float) -> list[Remark]:
+    bowl, high_l, reaches_l = tools.mixer.bowl_l, batch.volume_ml[1] / 1000, in_bowl_ml(batch) / 1000
     remarks: list[Remark] = []
     if high_l > safe:
         most = batch.base_g * safe / high_l
@@ -159,20 +187,7 @@ def work_out(recipe: Recipe, tools: Equipment, batch: Batch, smooth: Figure | No
                 do=(say("whisk.fold-anything-fat-last"),),
             )
         )
-    return Whisk(
-        key="whisk",
-        title=say("station.whisk"),
-        vital="time",
-        figures=figures,
-        remarks=tuple(remarks),
-        whisking=w,
-        pours=_pours(recipe, batch, w),
-        bowl_l=bowl,
-        safe_l=safe,
-        foam_l=(low_l, high_l),
-        whites_l=whites_l,
-        by_hand=tools.mixer.kind in ("hand-held", "balloon whisk"),
-    )
+    return remarks
 
 
 def _pours(recipe: Recipe, batch: Batch, w: foam.Whisking) -> tuple[Pour, ...]:
