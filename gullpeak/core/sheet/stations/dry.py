@@ -80,7 +80,6 @@ def _figures(making: Making, programme: Programme, d: dryness.Drying, i: int) ->
     """i: where in the run the heat ends."""
     recipe, kitchen, tools, batch = making
     assert recipe.shape is not None
-    ridge = dryness.colour(d.ridge_browning[i])
     tray_g = max(batch.trays) * batch.piece_g
     loss = d.loss_pct[-1]
     piece = (
@@ -118,6 +117,34 @@ def _figures(making: Making, programme: Programme, d: dryness.Drying, i: int) ->
             MODEL,
             ("tray-empty", say("amount.g", x=tools.tray.tare_g)),
         ),
+        **_as_it_is(d, i, piece),
+        "whole": figure(d.end_min, "min", "modelled", say("dry.whole.rule"), MODEL),
+        "heat-up": figure(
+            oven.heat_up_min(programme, tools.oven, kitchen.room_c),
+            "min",
+            "craft rule",
+            say("dry.heat-up.rule"),
+            CRAFT,
+            ("oven", say("dry.heat-up.minute", heat_c_per_c=tools.oven.heat_c_per_min)),
+        ),
+    }
+    if tools.oven.true_offset_c:
+        figures["true"] = figure(
+            oven.true_c(programme.steps[0].set_c or 0, tools.oven),
+            "°C",
+            "measured",
+            say("dry.true.rule"),
+            say("source.kitchens-own-oven"),
+            ("set", say("amount.c", x=programme.steps[0].set_c)),
+            ("offset", say("amount.c-g", x=tools.oven.true_offset_c)),
+        )
+    return figures
+
+
+def _as_it_is(d: dryness.Drying, i: int, piece: tuple[tuple[str, Said], ...]) -> dict[str, Figure]:
+    """The piece as it comes out: its shell, its core, its colour."""
+    ridge = dryness.colour(d.ridge_browning[i])
+    return {
         "shell": figure(
             d.shell_mm[-1],
             "mm",
@@ -144,27 +171,7 @@ def _figures(making: Making, programme: Programme, d: dryness.Drying, i: int) ->
             ("flat", say("dry.colour.x", flat_browning=d.flat_browning[i], colour=dryness.colour(d.flat_browning[i]))),
             text=say(f"colour.{ridge}"),
         ),
-        "whole": figure(d.end_min, "min", "modelled", say("dry.whole.rule"), MODEL),
-        "heat-up": figure(
-            oven.heat_up_min(programme, tools.oven, kitchen.room_c),
-            "min",
-            "craft rule",
-            say("dry.heat-up.rule"),
-            CRAFT,
-            ("oven", say("dry.heat-up.minute", heat_c_per_c=tools.oven.heat_c_per_min)),
-        ),
     }
-    if tools.oven.true_offset_c:
-        figures["true"] = figure(
-            oven.true_c(programme.steps[0].set_c or 0, tools.oven),
-            "°C",
-            "measured",
-            say("dry.true.rule"),
-            say("source.kitchens-own-oven"),
-            ("set", say("amount.c", x=programme.steps[0].set_c)),
-            ("offset", say("amount.c-g", x=tools.oven.true_offset_c)),
-        )
-    return figures
 
 
 def _remarks(recipe: Recipe, programme: Programme, tools: Equipment, d: dryness.Drying, i: int) -> list[Remark]:

@@ -4,6 +4,7 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics import sugar, syrup
 from gullpeak.core.recipe.recipe import Heat, Recipe
 from gullpeak.core.sheet.batch import Batch, Equipment, Making
+from gullpeak.core.sheet.foam import Stage
 from gullpeak.core.sheet.stations import over_bath
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import HeatStation, Start, SyrupHeat, mixture, reach
@@ -64,15 +65,64 @@ def _syrup(making: Making, heat: Heat) -> HeatStation:
     could, treatment = reach(
         poured.highest_c, say("heat.bowl", bowl_g=tools.mixer.bowl_g, bowl_material=tools.mixer.bowl_material)
     )
-    early = chosen.meeting.early_s
-    figures: dict[str, Figure] = {
+    risky = figure(
+        None,
+        "",
+        "craft rule",
+        say("heat.risk.rule"),
+        CRAFT,
+        ("other-sugars", say("amount.pct-0f", x=100 * other)),
+        text=say(f"heat.risk.{risk}"),
+    )
+    figures = {
+        **_pan_figures(making, heat, contents, done),
+        **_meeting_figures(making, chosen, peak, done, poured),
+        "risk": risky,
+    }
+    return HeatStation(
+        key="heat",
+        title=say("station.heat"),
+        vital="target",
+        figures=figures,
+        remarks=tuple(_syrup_remarks(recipe, tools, batch, contents, risk, chosen, could, treatment)),
+        syrup=SyrupHeat(
+            contents=contents,
+            cook=done,
+            starts=starts,
+            chosen=heat.start_whites,
+            poured=poured,
+            overshoots=tuple(
+                syrup.overshoot(contents, heat.target_c, float(sugar.at_altitude_c(heat.target_c + past, altitude)), altitude)
+                for past in (3.0, 8.0, 15.0)
+            ),
+            pan_g=tools.pan.mass_g,
+            on_scale_g=on_scale,
+            target_scale_g=at_target,
+            power_w=tools.hob.power_w,
+            pan_j_k=pan_j_k,
+            altitude_m=altitude,
+            room_c=room,
+        ),
+        altitude_m=altitude,
+        mixture=mixture(recipe, batch),
+        expected_c=poured.highest_c,
+        could_reach=could,
+        treatment=treatment,
+    )
+
+
+def _pan_figures(making: Making, heat: Heat, contents: syrup.Contents, done: syrup.Cook) -> dict[str, Figure]:
+    """The pan: its target, its time, what boils off, what the scale shows."""
+    _, kitchen, tools, batch = making
+    on_scale, at_target = tools.pan.mass_g + contents.solids_g + contents.water_g, tools.pan.mass_g + done.syrup_g
+    return {
         "target": figure(
             done.reads_c,
             "°C",
             "tabulated",
             say("heat.target.rule", target_c=heat.target_c, done_stage=done.stage),
             say("source.boiling-curve-mcgee"),
-            ("altitude", say("amount.m", x=altitude)),
+            ("altitude", say("amount.m", x=kitchen.altitude_m)),
             ("strength", say("heat.target.sugar", brix_pct=done.brix_pct)),
         ),
         "time": figure(
@@ -105,6 +155,15 @@ def _syrup(making: Making, heat: Heat) -> HeatStation:
             ("pan-and-all-cold", say("amount.g-0f", x=on_scale)),
             ("pan-empty", say("amount.g", x=tools.pan.mass_g)),
         ),
+    }
+
+
+def _meeting_figures(making: Making, chosen: Start, peak: Stage, done: syrup.Cook, poured: syrup.Poured) -> dict[str, Figure]:
+    """Syrup and whites: when they start, how far they miss each other, how hot they are together."""
+    recipe, kitchen, tools, batch = making
+    early, room = chosen.meeting.early_s, kitchen.room_c
+    wall_pct = 0.0 if recipe.heat is None else recipe.heat.wall_pct
+    return {
         "start-at": figure(
             chosen.meeting.start_reads_c,
             "°C",
@@ -159,48 +218,9 @@ def _syrup(making: Making, heat: Heat) -> HeatStation:
             "craft rule",
             say("heat.wall.rule"),
             CRAFT,
-            ("of-the-syrup", say("amount.pct", x=heat.wall_pct)),
-        ),
-        "risk": figure(
-            None,
-            "",
-            "craft rule",
-            say("heat.risk.rule"),
-            CRAFT,
-            ("other-sugars", say("amount.pct-0f", x=100 * other)),
-            text=say(f"heat.risk.{risk}"),
+            ("of-the-syrup", say("amount.pct", x=wall_pct)),
         ),
     }
-    return HeatStation(
-        key="heat",
-        title=say("station.heat"),
-        vital="target",
-        figures=figures,
-        remarks=tuple(_syrup_remarks(recipe, tools, batch, contents, risk, chosen, could, treatment)),
-        syrup=SyrupHeat(
-            contents=contents,
-            cook=done,
-            starts=starts,
-            chosen=heat.start_whites,
-            poured=poured,
-            overshoots=tuple(
-                syrup.overshoot(contents, heat.target_c, float(sugar.at_altitude_c(heat.target_c + past, altitude)), altitude)
-                for past in (3.0, 8.0, 15.0)
-            ),
-            pan_g=tools.pan.mass_g,
-            on_scale_g=on_scale,
-            target_scale_g=at_target,
-            power_w=tools.hob.power_w,
-            pan_j_k=pan_j_k,
-            altitude_m=altitude,
-            room_c=room,
-        ),
-        altitude_m=altitude,
-        mixture=mixture(recipe, batch),
-        expected_c=poured.highest_c,
-        could_reach=could,
-        treatment=treatment,
-    )
 
 
 def _start(key: str, says: Said, meeting: syrup.Meeting) -> Start:

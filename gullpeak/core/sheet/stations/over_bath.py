@@ -3,7 +3,7 @@
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics import bath, sugar
 from gullpeak.core.recipe.recipe import Heat, Recipe
-from gullpeak.core.sheet.batch import Making
+from gullpeak.core.sheet.batch import Batch, Equipment, Making
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import BathHeat, HeatStation, mixture, reach
 from gullpeak.core.value import Figure, Remark, Said, say
@@ -63,26 +63,58 @@ def work_out(making: Making, heat: Heat) -> HeatStation:
     recipe, kitchen, tools, batch = making
     mix = heated(recipe, batch.base_g)
     window = bath.coagulation(mix, next((s.by_c for s in kitchen.sets if s.school == recipe.school), 0.0))
-    vessel_j_k = tools.mixer.bowl_j_k() if heat.source == "bath" else tools.pan.capacity_j_k()
+    vessel_j_k = _vessel_j_k(heat, tools)
     warming = bath.warm(
         mix, heat.target_c, heat.source, vessel_j_k, recipe.egg.temp_c, sugar.water_boils_c(kitchen.altitude_m), kitchen.bath_pace
     )
-    smooth = None
-    if recipe.way.foam is not None:
-        done = sugar.dissolve(
-            tuple(
-                sugar.Grains(grain_um=sugar.GRAIN_UM.get(s.kind, 0.0), ratio=s.ratio or 0.0)
-                for s in recipe.sugars
-                if s.moment == "bath" and s.ratio
-            )
-            or (sugar.Grains(grain_um=25, ratio=0.05),),
-            min(heat.target_c, 60.0),
-            batch.added_water_ratio,
-            0.1,
-            0.5,
-        )
-        smooth = done.smooth_min
+    smooth = _smooth_min(recipe, heat, batch)
     could, treatment = reach(heat.target_c, say("bath.bowl"))
+    over = BathHeat(
+        mix=mix,
+        source=heat.source,
+        warming=warming,
+        window=window,
+        smooth_min=smooth,
+        capacity_j_k=bath.capacity_j_k(mix, vessel_j_k),
+    )
+    return HeatStation(
+        key="heat",
+        title=say("station.heat"),
+        vital="target",
+        figures=_figures(making, heat, over, smooth),
+        remarks=tuple(_bath_remarks(recipe, heat, window, _shielded(recipe, mix), (could, treatment))),
+        bath=over,
+        altitude_m=kitchen.altitude_m,
+        mixture=mixture(recipe, batch),
+        expected_c=heat.target_c,
+        could_reach=could,
+        treatment=treatment,
+    )
+
+
+def _smooth_min(recipe: Recipe, heat: Heat, batch: Batch) -> float | None:
+    """From when no grain is felt in whites that are warmed with their sugar; None for an egg cream, where nobody feels for it."""
+    if recipe.way.foam is None:
+        return None
+    done = sugar.dissolve(
+        tuple(
+            sugar.Grains(grain_um=sugar.GRAIN_UM.get(s.kind, 0.0), ratio=s.ratio or 0.0)
+            for s in recipe.sugars
+            if s.moment == "bath" and s.ratio
+        )
+        or (sugar.Grains(grain_um=25, ratio=0.05),),
+        min(heat.target_c, 60.0),
+        batch.added_water_ratio,
+        0.1,
+        0.5,
+    )
+    return done.smooth_min
+
+
+def _figures(making: Making, heat: Heat, over: BathHeat, smooth: float | None) -> dict[str, Figure]:
+    recipe, kitchen, tools, _ = making
+    mix, window, warming = over.mix, over.window, over.warming
+    vessel_j_k = _vessel_j_k(heat, tools)
     where = (
         ("bowl", say("bath.vessel", vessel_j_k=vessel_j_k)),
         ("in-it", say("amount.g-0f", x=mix.total_g)),
@@ -143,26 +175,12 @@ def work_out(making: Making, heat: Heat) -> HeatStation:
             MODEL,
             ("at", say("amount.c-0f", x=min(heat.target_c, 60))),
         )
-    return HeatStation(
-        key="heat",
-        title=say("station.heat"),
-        vital="target",
-        figures=figures,
-        remarks=tuple(_bath_remarks(recipe, heat, window, _shielded(recipe, mix), (could, treatment))),
-        bath=BathHeat(
-            mix=mix,
-            source=heat.source,
-            warming=warming,
-            window=window,
-            smooth_min=smooth,
-            capacity_j_k=bath.capacity_j_k(mix, vessel_j_k),
-        ),
-        altitude_m=kitchen.altitude_m,
-        mixture=mixture(recipe, batch),
-        expected_c=heat.target_c,
-        could_reach=could,
-        treatment=treatment,
-    )
+    return figures
+
+
+def _vessel_j_k(heat: Heat, tools: Equipment) -> float:
+    """What warms with it: the bowl over a bath, the pan on a flame."""
+    return tools.mixer.bowl_j_k() if heat.source == "bath" else tools.pan.capacity_j_k()
 
 
 def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded: bool, egg: tuple[bool, Said]) -> list[Remark]:

@@ -2,10 +2,12 @@
 
 from gullpeak.core.kitchen import egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import batch as batching
-from gullpeak.core.sheet.batch import Making, Weighed
+from gullpeak.core.sheet.batch import Batch, Making, Weighed
 from gullpeak.core.sheet.stations.base import GEOMETRY, USDA, Station, figure
-from gullpeak.core.value import Basis, Remark, say, written
+from gullpeak.core.value import Basis, Figure, Remark, say, written
 
 
 class Weigh(Station):
@@ -66,10 +68,23 @@ def work_out(making: Making, weighed: Weighed | None) -> Weigh:
             ("ratio", "not known" if line.ratio is None else say("amount.number-4g", x=line.ratio)),
             (written(batch.base), say("amount.g-0f", x=batch.base_g)),
         )
-    remarks: list[Remark] = []
-    if batch.eggs is not None:
-        eggs = batch.eggs
-        risk = egg.separation(eggs.count, kitchen.yolk_break_pct)
+    return Weigh(
+        key="weigh",
+        title=say("station.weigh"),
+        vital="base",
+        figures=figures | _egg_figures(recipe, batch),
+        remarks=(*_egg_remarks(recipe, kitchen, batch), *_remarks(recipe, batch)),
+        lines=batch.lines,
+        eggs=batch.eggs,
+        egg_kind=recipe.egg.kind,
+    )
+
+
+def _egg_figures(recipe: Recipe, batch: Batch) -> dict[str, Figure]:
+    """Eggs counted and what they leave; of dried white, its powder and its water."""
+    figures: dict[str, Figure] = {}
+    eggs = batch.eggs
+    if eggs is not None:
         figures["eggs"] = figure(
             eggs.count,
             "eggs",
@@ -79,7 +94,6 @@ def work_out(making: Making, weighed: Weighed | None) -> Weigh:
             (written(batch.base), say("amount.g-0f", x=batch.base_g)),
             ("over", say("amount.g-0f", x=eggs.over_g)),
         )
-        leaves = say("weigh.and", eggs_count=eggs.count, frees=eggs.frees) if eggs.frees else ""
         if eggs.frees is not None:
             figures["freed"] = figure(
                 eggs.freed_g,
@@ -97,29 +111,6 @@ def work_out(making: Making, weighed: Weighed | None) -> Weigh:
             USDA,
             ("eggs", str(eggs.count)),
         )
-        if batch.base_g and eggs.over_g > 0.5:
-            more = int(eggs.over_g * batch.total_ratio * (1 - recipe.loss_pct / 100) / batch.piece_g)
-            use = say("weigh.enough", more=more) if more else say("weigh.keep-covered-next-batch")
-            remarks.append(
-                Remark(
-                    severity="note",
-                    says=say("weigh.eggs-leave-over", eggs_count=eggs.count, over_g=eggs.over_g, base=batch.base, leaves=leaves),
-                    do=(use,),
-                )
-            )
-        if eggs.count >= 2 and eggs.frees is not None:
-            remarks.append(
-                Remark(
-                    severity="note",
-                    says=say(
-                        "weigh.bowl-batches-meet-broken",
-                        lose_all_in_bowl=100 * risk.lose_all_in_bowl,
-                        eggs_count=eggs.count,
-                        expected_lost_cups=risk.expected_lost_cups,
-                    ),
-                    do=(say("weigh.separate-over-cup-time"),),
-                )
-            )
     if recipe.egg.kind == "dried" and batch.base == "white":
         powder, water = egg.dried_g(batch.base_g)
         figures["powder"] = figure(
@@ -128,6 +119,44 @@ def work_out(making: Making, weighed: Weighed | None) -> Weigh:
         figures["powder-water"] = figure(
             water, "g", "tabulated", say("weigh.powder.rule"), USDA, (written(batch.base), say("amount.g-0f", x=batch.base_g))
         )
+    return figures
+
+
+def _egg_remarks(recipe: Recipe, kitchen: Kitchen, batch: Batch) -> list[Remark]:
+    remarks: list[Remark] = []
+    eggs = batch.eggs
+    if eggs is None:
+        return remarks
+    risk = egg.separation(eggs.count, kitchen.yolk_break_pct)
+    leaves = say("weigh.and", eggs_count=eggs.count, frees=eggs.frees) if eggs.frees else ""
+    if batch.base_g and eggs.over_g > 0.5:
+        more = int(eggs.over_g * batch.total_ratio * (1 - recipe.loss_pct / 100) / batch.piece_g)
+        use = say("weigh.enough", more=more) if more else say("weigh.keep-covered-next-batch")
+        remarks.append(
+            Remark(
+                severity="note",
+                says=say("weigh.eggs-leave-over", eggs_count=eggs.count, over_g=eggs.over_g, base=batch.base, leaves=leaves),
+                do=(use,),
+            )
+        )
+    if eggs.count >= 2 and eggs.frees is not None:
+        remarks.append(
+            Remark(
+                severity="note",
+                says=say(
+                    "weigh.bowl-batches-meet-broken",
+                    lose_all_in_bowl=100 * risk.lose_all_in_bowl,
+                    eggs_count=eggs.count,
+                    expected_lost_cups=risk.expected_lost_cups,
+                ),
+                do=(say("weigh.separate-over-cup-time"),),
+            )
+        )
+    return remarks
+
+
+def _remarks(recipe: Recipe, batch: Batch) -> list[Remark]:
+    remarks: list[Remark] = []
     if (
         recipe.egg.kind == "carton"
         and batch.base == "white"
@@ -173,13 +202,4 @@ def work_out(making: Making, weighed: Weighed | None) -> Weigh:
                 do=(say("weigh.less-starch-crumb-turns"),),
             )
         )
-    return Weigh(
-        key="weigh",
-        title=say("station.weigh"),
-        vital="base",
-        figures=figures,
-        remarks=tuple(remarks),
-        lines=batch.lines,
-        eggs=batch.eggs,
-        egg_kind=recipe.egg.kind,
-    )
+    return remarks
