@@ -113,7 +113,7 @@ def _syrup(making: Making, heat: Heat) -> HeatStation:
 
 def _pan_figures(making: Making, heat: Heat, contents: syrup.Contents, done: syrup.Cook) -> dict[str, Figure]:
     """The pan: its target, its time, what boils off, what the scale shows."""
-    _, kitchen, tools, batch = making
+    _, kitchen, tools, _ = making
     on_scale, at_target = tools.pan.mass_g + contents.solids_g + contents.water_g, tools.pan.mass_g + done.syrup_g
     return {
         "target": figure(
