@@ -16,6 +16,7 @@ from gullpeak.core.plan.day import Actual, Day, Mark, actuals
 from gullpeak.core.plan.eggs import booked_steps, bookings
 from gullpeak.core.plan.view import Plan
 from gullpeak.core.product.lots import EggEntry, EggError, check_draw, lots
+from gullpeak.store import documents
 from gullpeak.store.records import BatchRecord, DayRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store, check_same, enter_batch
 from gullpeak.store.tables import BatchRow, DayBatchRow, DayRow, EggRow, EventRow, KitchenRow, MarkRow, PlanRow
@@ -53,9 +54,9 @@ class Days:
             if row is None:
                 row = DayRow(date=day.date.isoformat(), version=0, doc="")
                 s.add(row)
-            if row.doc and not Day.model_validate_json(row.doc).same_work(day):
+            if row.doc and not documents.read(Day, row.doc).same_work(day):
                 s.execute(delete(PlanRow).where(PlanRow.date == row.date, PlanRow.role == "beside"))
-            row.version, row.doc = row.version + 1, day.model_dump_json()
+            row.version, row.doc = row.version + 1, documents.write(day)
             return _day(row)
 
     # Plans
@@ -73,7 +74,7 @@ class Days:
         with self.db.write() as s:
             if role == "beside" and made_for is not None and not _day(_row(s, of)).day.same_work(made_for):
                 return
-            _put(s, of, role, plan.model_dump_json())
+            _put(s, of, role, documents.write(plan))
             if role == "in force":
                 s.execute(delete(PlanRow).where(PlanRow.date == of.isoformat(), PlanRow.role == "beside"))
 
@@ -106,12 +107,12 @@ class Days:
         with self.db.write() as s:
             _row(s, of)
             wanted = s.scalars(select(MarkRow).where(MarkRow.id.in_([m.id for m in marks])))
-            known = {r.id: (r.date, Mark.model_validate_json(r.doc)) for r in wanted}
+            known = {r.id: (r.date, documents.read(Mark, r.doc)) for r in wanted}
             for i, mark in enumerate(marks):
                 if mark.id in known:
                     check_same(f"{i}.id", known[mark.id], (of.isoformat(), mark))
                     continue
-                s.add(MarkRow(id=mark.id, date=of.isoformat(), received_at=self.store.now(), doc=mark.model_dump_json()))
+                s.add(MarkRow(id=mark.id, date=of.isoformat(), received_at=self.store.now(), doc=documents.write(mark)))
                 known[mark.id] = (of.isoformat(), mark)
             s.flush()
             self._book_eggs(s, of)
@@ -173,7 +174,7 @@ class Days:
         if plan is None or kitchen is None:
             return
         entries = _eggs(s)
-        there = lots(entries, Kitchen.model_validate_json(kitchen.doc).keeping, self.store.now())
+        there = lots(entries, documents.read(Kitchen, kitchen.doc).keeping, self.store.now())
         done = {step: a.end for step, a in _known(s, of).items() if a.end is not None}
         booked = booked_steps(plan.problem, of, {e.id for e in entries})
         self._enter(s, bookings(plan.problem, plan.solution, there, done, of, booked), {e.id: e for e in entries})
@@ -185,7 +186,7 @@ class Days:
         """
         with self.db.write() as s:
             row = s.get(KitchenRow, 1)
-            keeping = () if row is None else Kitchen.model_validate_json(row.doc).keeping
+            keeping = () if row is None else documents.read(Kitchen, row.doc).keeping
             before = list(_eggs(s))
             known = {e.id: e for e in before}
             for i, entry in enumerate(entries):
@@ -202,7 +203,7 @@ class Days:
     def _enter(self, s: Session, entries: Sequence[EggEntry], known: dict[str, EggEntry]) -> None:
         for entry in entries:
             if entry.id not in known:
-                s.add(EggRow(id=entry.id, lot=entry.lot, received_at=self.store.now(), doc=entry.model_dump_json()))
+                s.add(EggRow(id=entry.id, lot=entry.lot, received_at=self.store.now(), doc=documents.write(entry)))
                 known[entry.id] = entry
 
 
@@ -214,7 +215,7 @@ def _row(s: Session, of: date) -> DayRow:
 
 
 def _day(row: DayRow) -> DayRecord:
-    return DayRecord(version=row.version, day=Day.model_validate_json(row.doc))
+    return DayRecord(version=row.version, day=documents.read(Day, row.doc))
 
 
 def _plan(s: Session, of: date, role: Role) -> Plan | None:
@@ -222,14 +223,14 @@ def _plan(s: Session, of: date, role: Role) -> Plan | None:
     if row is None:
         return None
     try:
-        return Plan.model_validate_json(row.doc)
+        return documents.read(Plan, row.doc)
     except ValidationError as error:
         raise DamagedPlanError(f"the plan of {of.isoformat()} cannot be read") from error
 
 
 def _marks(s: Session, of: date) -> tuple[Mark, ...]:
     rows = s.scalars(select(MarkRow).where(MarkRow.date == of.isoformat()).order_by(MarkRow.seq))
-    return tuple(Mark.model_validate_json(r.doc) for r in rows)
+    return tuple(documents.read(Mark, r.doc) for r in rows)
 
 
 def _batches(s: Session, of: date) -> dict[str, str]:
@@ -237,16 +238,16 @@ def _batches(s: Session, of: date) -> dict[str, str]:
 
 
 def _eggs(s: Session) -> tuple[EggEntry, ...]:
-    return tuple(EggEntry.model_validate_json(r.doc) for r in s.scalars(select(EggRow).order_by(EggRow.seq)))
+    return tuple(documents.read(EggEntry, r.doc) for r in s.scalars(select(EggRow).order_by(EggRow.seq)))
 
 
 def _known(s: Session, of: date) -> dict[str, Actual]:
     out: dict[str, Actual] = {}
     for thread, batch_id in _batches(s, of).items():
         batch = s.get_one(BatchRow, batch_id)
-        process = Process.model_validate_json(batch.process)
+        process = documents.read(Process, batch.process)
         docs = s.scalars(select(EventRow.doc).where(EventRow.batch_id == batch_id).order_by(EventRow.seq))
-        events = [Event.model_validate_json(d) for d in docs]
+        events = [documents.read(Event, d) for d in docs]
         state = run.fold(process, events)
         ends = {e.step: e.at for e in run.standing(events) if e.kind == "step done" and e.step}
         begun = batch.started_at

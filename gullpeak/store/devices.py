@@ -15,6 +15,7 @@ from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.watch import Watch
 from gullpeak.core.value import Key, Moment, Name, Value
 from gullpeak.core.words import book
+from gullpeak.store import documents
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import AttachmentRow, BatchRow, DeviceRow, SampleRow
@@ -151,7 +152,7 @@ class Devices:
                 raise NotFoundError(f"device {device_id}")
             if batch is None:
                 raise NotFoundError(f"batch {batch_id}")
-            process = Process.model_validate_json(batch.process)
+            process = documents.read(Process, batch.process)
             unit = UNITS[device.kind]  # type: ignore[index]
             if process.watch(watch) is None:
                 raise AttachError(f"this batch measures nothing called “{watch}”: attach it at a step with a probe or a scale")

@@ -24,6 +24,7 @@ from gullpeak.core.recipe.product import Product, Roll
 from gullpeak.core.sheet.batch import equipment
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Moment, Said, Value, written
+from gullpeak.store import documents
 from gullpeak.store.database import Database
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.tables import (
@@ -125,8 +126,8 @@ def enter(s: Session, row: BatchRow, events: Sequence[Event]) -> None:
     s.execute(text("DELETE FROM log_words WHERE batch_id = :id"), {"id": row.id})
     if row.finished_at is None:
         return
-    sheet, process = Sheet.model_validate_json(row.sheet), Process.model_validate_json(row.process)
-    kitchen = Kitchen.model_validate_json(row.kitchen)
+    sheet, process = documents.read(Sheet, row.sheet), documents.read(Process, row.process)
+    kitchen = documents.read(Kitchen, row.kitchen)
     made = card(row.id, (row.recipe_id, row.recipe_version), (row.started_at, row.finished_at), sheet, process, kitchen, events)
     outcome = made.outcome
     if outcome is None:
@@ -149,8 +150,8 @@ def enter(s: Session, row: BatchRow, events: Sequence[Event]) -> None:
             eggs=made.eggs,
             base_g=made.base_g,
             facts=json.dumps(known),
-            card=made.model_dump_json(),
-            strip=strip(process, row.started_at, events).model_dump_json(),
+            card=documents.write(made),
+            strip=documents.write(strip(process, row.started_at, events)),
         )
     )
     s.flush()
@@ -170,7 +171,7 @@ def _rolls(s: Session, recipe_id: str | None) -> list[Roll]:
     """How the products of the book roll the sheet of a recipe."""
     newest = (RecipeRow.id == RecipeVersionRow.recipe_id) & (RecipeRow.version == RecipeVersionRow.version)
     docs = s.scalars(select(RecipeVersionRow.doc).join(RecipeRow, newest).where(RecipeRow.kind == "product"))
-    products = (Product.model_validate_json(doc) for doc in docs)
+    products = (documents.read(Product, doc) for doc in docs)
     return [
         p.assembly
         for p in products
@@ -180,7 +181,7 @@ def _rolls(s: Session, recipe_id: str | None) -> list[Roll]:
 
 def _events(s: Session, batch_id: str) -> list[Event]:
     docs = s.scalars(select(EventRow.doc).where(EventRow.batch_id == batch_id).order_by(EventRow.seq))
-    return [Event.model_validate_json(d) for d in docs]
+    return [documents.read(Event, d) for d in docs]
 
 
 class Log:
@@ -205,7 +206,7 @@ class Log:
                     )
                 )
             rows = s.execute(query.order_by(LogRow.finished_at.desc(), LogRow.batch_id.desc()).limit(size + 1)).all()
-        cards = tuple(Card.model_validate_json(r.card) for r in rows[:size])
+        cards = tuple(documents.read(Card, r.card) for r in rows[:size])
         return Page(batches=cards, count=count, after=cards[-1].id if len(rows) > size else None)
 
     def trend(self, asked: Asked) -> tuple[TrendPoint, ...]:
@@ -251,7 +252,7 @@ class Log:
             found = s.execute(select(LogRow.card, LogRow.facts, LogRow.strip).where(LogRow.batch_id == batch_id)).one_or_none()
         if found is None:
             raise NotFoundError(f"batch {batch_id} in the log")
-        return Card.model_validate_json(found.card), json.loads(found.facts), Strip.model_validate_json(found.strip)
+        return documents.read(Card, found.card), json.loads(found.facts), documents.read(Strip, found.strip)
 
     def facts(self, batch_id: str) -> dict[str, Fact]:
         """Return what the record of a finished batch says. Raises NotFoundError."""
@@ -285,10 +286,10 @@ class Log:
         for batch_id in missing[:most]:
             with self.db.read() as s:
                 row = s.get_one(BatchRow, batch_id)
-                sheet, process = Sheet.model_validate_json(row.sheet), Process.model_validate_json(row.process)
+                sheet, process = documents.read(Sheet, row.sheet), documents.read(Process, row.process)
                 events = _events(s, batch_id)
                 courses = _courses(s, batch_id, process, events)
-                kitchen = Kitchen.model_validate_json(row.kitchen)
+                kitchen = documents.read(Kitchen, row.kitchen)
                 rolls = _rolls(s, row.recipe_id) if sheet.recipe.texture == "soft sheet" else ()
                 found = learn.observe(sheet, process, kitchen, events, courses, rolls)
             with self.db.write() as s:

@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from gullpeak.core.practice.base import Action, Judgement
 from gullpeak.core.value import Key, Value
+from gullpeak.store import documents
 from gullpeak.store.repository import Store, check_same
 from gullpeak.store.tables import PracticeRow
 
@@ -44,16 +45,16 @@ class Practice:
         with self.db.write() as s:
             there = s.get(PracticeRow, run.id)
             if there is not None:
-                known = Run.model_validate_json(there.doc)
+                known = documents.read(Run, there.doc)
                 check_same("id", (known.drill, known.seed, known.actions), (run.drill, run.seed, run.actions))
             else:
                 passed = run.judgement.passed
-                s.add(PracticeRow(id=run.id, drill=run.drill, cook=run.cook, at=run.at, passed=passed, doc=run.model_dump_json()))
+                s.add(PracticeRow(id=run.id, drill=run.drill, cook=run.cook, at=run.at, passed=passed, doc=documents.write(run)))
 
     def runs(self, drill: str) -> tuple[Run, ...]:
         """Return the latest runs of a drill, newest first."""
         with self.db.read() as s:
-            return tuple(Run.model_validate_json(r.doc) for r in self._of(s, drill))
+            return tuple(documents.read(Run, r.doc) for r in self._of(s, drill))
 
     def _of(self, s: Session, drill: str) -> list[PracticeRow]:
         query = select(PracticeRow).where(PracticeRow.drill == drill).order_by(PracticeRow.at.desc(), PracticeRow.id)

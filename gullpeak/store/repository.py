@@ -19,7 +19,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.steps import WEIGHS_BASE
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.value import Value
-from gullpeak.store import log
+from gullpeak.store import documents, log
 from gullpeak.store.database import Database
 from gullpeak.store.records import (
     BatchRecord,
@@ -87,7 +87,7 @@ class Store:
             if row is None:
                 row = KitchenRow(id=1, version=0, doc="")
                 s.add(row)
-            row.version, row.doc = row.version + 1, kitchen.model_dump_json()
+            row.version, row.doc = row.version + 1, documents.write(kitchen)
             return KitchenRecord(version=row.version, kitchen=kitchen)
 
     # Recipes and products
@@ -155,15 +155,15 @@ class Store:
                 kind = "product" if isinstance(entry, Product) else "recipe"
                 s.add(RecipeRow(id=entry_id, version=1, kind=kind))
                 s.flush()
-                s.add(RecipeVersionRow(recipe_id=entry_id, version=1, doc=entry.model_dump_json(), saved_at=self.now()))
+                s.add(RecipeVersionRow(recipe_id=entry_id, version=1, doc=documents.write(entry), saved_at=self.now()))
 
     def put_recipe(self, recipe_id: str, recipe: Recipe, version: int) -> RecipeRecord:
         """Keep a new version if `version` is still the newest. Raises StaleEditError, NotFoundError."""
-        return _recipe(self._put("recipe", recipe_id, recipe.model_dump_json(), version))
+        return _recipe(self._put("recipe", recipe_id, documents.write(recipe), version))
 
     def put_product(self, product_id: str, product: Product, version: int) -> ProductRecord:
         """Keep a new version if `version` is still the newest. Raises StaleEditError, NotFoundError."""
-        return _product(self._put("product", product_id, product.model_dump_json(), version))
+        return _product(self._put("product", product_id, documents.write(product), version))
 
     def _put(self, kind: str, entry_id: str, doc: str, version: int) -> RecipeVersionRow:
         with self.db.write() as s:
@@ -231,9 +231,9 @@ class Store:
             row = s.get(BatchRow, batch_id)
             if row is None:
                 raise NotFoundError(f"batch {batch_id}")
-            process = Process.model_validate_json(row.process)
+            process = documents.read(Process, row.process)
             known = {
-                r.id: (r.batch_id, Event.model_validate_json(r.doc))
+                r.id: (r.batch_id, documents.read(Event, r.doc))
                 for r in s.scalars(select(EventRow).where(EventRow.id.in_([e.id for e in events])))
             }
             for i, event in enumerate(events):
@@ -248,7 +248,7 @@ class Store:
                         kind=event.kind,
                         at=event.at,
                         received_at=self.now(),
-                        doc=event.model_dump_json(),
+                        doc=documents.write(event),
                     )
                 )
                 known[event.id] = (batch_id, event)
@@ -265,11 +265,11 @@ class Store:
         """Bring the plan in force up to the weighed whites, and the end of the batch up to its events."""
         fresh = [e for e in events if e.id in new]
         if any(e.name in WEIGHS_BASE or e.kind == "taken back" for e in fresh):
-            sheet = Sheet.model_validate_json(row.sheet)
-            kitchen = Kitchen.model_validate_json(row.kitchen)
+            sheet = documents.read(Sheet, row.sheet)
+            kitchen = documents.read(Kitchen, row.kitchen)
             remade = work_out(sheet.recipe, kitchen, run.weighed(events))
-            row.sheet = remade.model_dump_json()
-            row.process = processes.in_kitchen(remade, kitchen).model_dump_json()
+            row.sheet = documents.write(remade)
+            row.process = documents.write(processes.in_kitchen(remade, kitchen))
         ends = [e.at for e in run.standing(events) if e.kind == "finished"]
         row.finished_at = ends[-1] if ends else None
         if ends or any(e.kind == "taken back" for e in fresh):
@@ -281,7 +281,7 @@ def enter_batch(s: Session, batch: BatchRecord) -> None:
     """Add a batch in a transaction; the same one again changes nothing. Raises ConflictError where another has its id."""
     there = s.get(BatchRow, batch.id)
     if there is not None:
-        was = Sheet.model_validate_json(there.sheet).recipe
+        was = documents.read(Sheet, there.sheet).recipe
         check_same("id", (there.recipe_id, was), (batch.recipe_id, batch.sheet.recipe))
         return
     s.add(
@@ -292,9 +292,9 @@ def enter_batch(s: Session, batch: BatchRecord) -> None:
             name=batch.name,
             started_at=batch.started_at,
             finished_at=batch.finished_at,
-            kitchen=batch.kitchen.model_dump_json(),
-            sheet=batch.sheet.model_dump_json(),
-            process=batch.process.model_dump_json(),
+            kitchen=documents.write(batch.kitchen),
+            sheet=documents.write(batch.sheet),
+            process=documents.write(batch.process),
         )
     )
     s.flush()
@@ -309,7 +309,7 @@ def check_same(field: str, kept: object, sent: object) -> None:
 @lru_cache(maxsize=2048)
 def _read(of: type[Document], doc: str) -> Document:
     """Read what is kept. The whole book is read for every product's sheet; what is frozen need not be read twice."""
-    return of.model_validate_json(doc)
+    return documents.read(of, doc)
 
 
 def _recipe(row: RecipeVersionRow) -> RecipeRecord:
@@ -321,7 +321,7 @@ def _product(row: RecipeVersionRow) -> ProductRecord:
 
 
 def _event(row: EventRow) -> EventRecord:
-    return EventRecord(seq=row.seq, received_at=row.received_at, event=Event.model_validate_json(row.doc))
+    return EventRecord(seq=row.seq, received_at=row.received_at, event=documents.read(Event, row.doc))
 
 
 def _batch(row: BatchRow) -> BatchRecord:
@@ -332,7 +332,7 @@ def _batch(row: BatchRow) -> BatchRecord:
         name=row.name,
         started_at=row.started_at,
         finished_at=row.finished_at,
-        kitchen=Kitchen.model_validate_json(row.kitchen),
-        sheet=Sheet.model_validate_json(row.sheet),
-        process=Process.model_validate_json(row.process),
+        kitchen=documents.read(Kitchen, row.kitchen),
+        sheet=documents.read(Sheet, row.sheet),
+        process=documents.read(Process, row.process),
     )

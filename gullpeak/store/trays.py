@@ -3,6 +3,7 @@
 from sqlalchemy import select
 
 from gullpeak.core.log.calibration import TrayOfKisses
+from gullpeak.store import documents
 from gullpeak.store.records import StaleEditError, TrayRecord
 from gullpeak.store.repository import Store
 from gullpeak.store.tables import WeighedTrayRow
@@ -34,9 +35,9 @@ class Trays:
                 return _record(row)
             elif row.version != version:
                 raise StaleEditError(_record(row))
-            row.version, row.doc = row.version + 1, tray.model_dump_json()
+            row.version, row.doc = row.version + 1, documents.write(tray)
             return _record(row)
 
 
 def _record(row: WeighedTrayRow) -> TrayRecord:
-    return TrayRecord(id=row.id, version=row.version, begun_at=row.begun_at, tray=TrayOfKisses.model_validate_json(row.doc))
+    return TrayRecord(id=row.id, version=row.version, begun_at=row.begun_at, tray=documents.read(TrayOfKisses, row.doc))

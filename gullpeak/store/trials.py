@@ -6,6 +6,7 @@ from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
 
 from gullpeak.core.log.trial import Trial, Verdict
+from gullpeak.store import documents
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store, check_same
 from gullpeak.store.tables import TrialRow
@@ -31,7 +32,7 @@ class Trials:
                         recipe_id=trial.recipe_id,
                         batch_id=trial.batch_id,
                         accepted_at=trial.accepted_at,
-                        doc=trial.model_dump_json(exclude={"verdict", "judged_at", "judged_in"}),
+                        doc=documents.write(trial, exclude={"verdict", "judged_at", "judged_in"}),
                     )
                 )
         return self.one(trial.id)
@@ -88,4 +89,4 @@ def _row(s: Session, trial_id: str) -> TrialRow:
 
 def _trial(row: TrialRow) -> Trial:
     judged = {"verdict": row.verdict, "judged_at": row.judged_at, "judged_in": row.judged_in}
-    return Trial.model_validate({**Trial.model_validate_json(row.doc).model_dump(), **judged})
+    return Trial.model_validate({**documents.read(Trial, row.doc).model_dump(), **judged})
