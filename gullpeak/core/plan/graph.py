@@ -4,8 +4,9 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from math import ceil, floor
 from typing import Literal
+from zoneinfo import ZoneInfo
 
-from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.kitchen.kitchen import Kitchen, Oven
 from gullpeak.core.plan.day import LONGEST_H, Actual, Day, DayError, Order, moment, zone_of
 from gullpeak.core.plan.lines import Line, lines_of
 from gullpeak.core.plan.problem import (
@@ -140,6 +141,51 @@ def _weight(keeps_h: float | None) -> int:
     return 10 if keeps_h is None else min(60, max(1, round(10 * WAIT_COSTS_H / max(keeps_h, 0.1))))
 
 
+def _check_ready(ready: list[datetime], origin: datetime, now: datetime | None, zone: ZoneInfo) -> None:
+    """Raise DayError where an order is wanted before anybody is there, long after, or before now; None: the day is under way."""
+    for i, at in enumerate(ready):
+        if at <= origin:
+            raise DayError(f"orders.{i}.ready", say("graph.wanted-before-anybody-give"))
+        if at - origin > timedelta(hours=LONGEST_H):
+            raise DayError(f"orders.{i}.ready", say("graph.over-after-first-shift", longest_h=LONGEST_H))
+        if now is not None and at < now:
+            raise DayError(f"orders.{i}.ready", say("graph.wanted-past-give-later", at=at.astimezone(zone).isoformat()))
+
+
+def _hands(
+    day: Day, zone: ZoneInfo, spans: list[tuple[datetime, datetime]], minute: Callable[[datetime], int]
+) -> tuple[Hands, ...]:
+    return tuple(
+        Hands(
+            key=s.key,
+            who=s.who,
+            start=minute(a),
+            end=minute(b),
+            pauses=tuple(
+                (
+                    minute(moment(p.start, zone, f"shifts.{i}.pauses.{n}.start")),
+                    minute(moment(p.end, zone, f"shifts.{i}.pauses.{n}.end")),
+                )
+                for n, p in enumerate(s.pauses)
+            ),
+        )
+        for i, (s, (a, b)) in enumerate(zip(day.shifts, spans, strict=True))
+    )
+
+
+def _oven(o: Oven, kitchen: Kitchen) -> OvenSpec:
+    return OvenSpec(
+        key=o.key,
+        name=o.name,
+        slots=o.tray_slots,
+        fan=o.fan,
+        heat_c_min=o.heat_c_per_min,
+        cool_c_min=o.cool_c_per_min,
+        room_c=kitchen.room_c,
+        vent_m3_h=o.vent_m3_h,
+    )
+
+
 def build(
     day: Day,
     book: Book,
@@ -162,35 +208,14 @@ def build(
     ends = [moment(s.end, zone, f"shifts.{i}.end") for i, s in enumerate(day.shifts)]
     ready = [moment(o.ready, zone, f"orders.{i}.ready") for i, o in enumerate(day.orders)]
     origin = min(starts).replace(second=0, microsecond=0)
-    for i, at in enumerate(ready):
-        if at <= origin:
-            raise DayError(f"orders.{i}.ready", say("graph.wanted-before-anybody-give"))
-        if at - origin > timedelta(hours=LONGEST_H):
-            raise DayError(f"orders.{i}.ready", say("graph.over-after-first-shift", longest_h=LONGEST_H))
-        if at < now and not known:
-            raise DayError(f"orders.{i}.ready", say("graph.wanted-past-give-later", at=at.astimezone(zone).isoformat()))
+    _check_ready(ready, origin, None if known else now, zone)
 
     def minute(at: datetime) -> int:
         return int((at - origin).total_seconds() // 60)
 
     ovens = [o for o in kitchen.ovens if o.key not in day.out]
     mixers = [m for m in kitchen.mixers if m.key not in day.out]
-    hands = tuple(
-        Hands(
-            key=s.key,
-            who=s.who,
-            start=minute(a),
-            end=minute(b),
-            pauses=tuple(
-                (
-                    minute(moment(p.start, zone, f"shifts.{i}.pauses.{n}.start")),
-                    minute(moment(p.end, zone, f"shifts.{i}.pauses.{n}.end")),
-                )
-                for n, p in enumerate(s.pauses)
-            ),
-        )
-        for i, (s, a, b) in enumerate(zip(day.shifts, starts, ends, strict=True))
-    )
+    hands = _hands(day, zone, list(zip(starts, ends, strict=True)), minute)
     out = _Builder([o.key for o in ovens], [m.key for m in mixers], known or {}, origin, day.spare_min)
     for i, order in enumerate(day.orders):
         try:
@@ -217,19 +242,7 @@ def build(
         ties=tuple(out.ties),
         dues=tuple(out.dues),
         hands=hands,
-        ovens=tuple(
-            OvenSpec(
-                key=o.key,
-                name=o.name,
-                slots=o.tray_slots,
-                fan=o.fan,
-                heat_c_min=o.heat_c_per_min,
-                cool_c_min=o.cool_c_per_min,
-                room_c=kitchen.room_c,
-                vent_m3_h=o.vent_m3_h,
-            )
-            for o in ovens
-        ),
+        ovens=tuple(_oven(o, kitchen) for o in ovens),
         mixers=tuple(MixerSpec(key=m.key, name=m.name) for m in mixers),
         rings=len(kitchen.hobs),
         cold=kitchen.cold_shelves,

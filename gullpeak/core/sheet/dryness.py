@@ -264,7 +264,6 @@ def work_out(
     density g/ml of the foam; water_fraction 0–1; load_kg in the oven at once; glass_c: of its dry sugars, °C.
     """
     parts = tuple(Body(b.name, b.exponent, b.depth_mm, b.share, cooker.drying_scale) for b in shapes.bodies(shape))
-    n = len(parts)
     everything = (*parts, Body("ridge", 1, drying.RIDGE_RADIUS_MM, 0.0, cooker.drying_scale))
     foam = Foam(density * 1000, water_fraction, kitchen.room_c)
     piece = Piece(parts, foam, glass.water_at(glass.SNAPS_C, glass_c), texture)
@@ -279,16 +278,36 @@ def work_out(
     known = int(np.searchsorted(held.times_s, _alike_until(programme, heat_end) * 60 + 1e-6, side="right")) - 1
     at = _times(float(held.times_s[known]), float(air.times_s[-1]), heat_end * 60)
     course = _join(_until(held, known), drying.dry(everything, foam, air, at, state=held.state(known)))
-    share = np.array([b.share for b in parts])
+    run = _Run(
+        piece=piece, course=course, airs=(air, on_air), heat_end=heat_end, windows=windows, wanted=wanted, open_ended=open_ended
+    )
+    return _told(run, kitchen, glass_c)
+
+
+@dataclass(frozen=True)
+class _Run:
+    """A programme run on a piece. airs: what it meets, and with the last heat going on."""
+
+    piece: Piece
+    course: Course
+    airs: tuple[Air, Air]
+    heat_end: float
+    windows: tuple[Window, ...]
+    wanted: Window
+    open_ended: bool
+
+
+def _told(run: _Run, kitchen: Kitchen, glass_c: float) -> Drying:
+    """What a run says, thinned for drawing."""
+    course, parts, piece, heat_end = run.course, run.piece.parts, run.piece, run.heat_end
+    n, share = len(parts), np.array([b.share for b in parts])
 
     def whole(of: Floats) -> Floats:
         return np.asarray((of[:, :n] * share).sum(axis=1))
 
     loss = whole(100 * course.loss)
     end = int(np.argmin(np.abs(course.times_s - heat_end * 60)))
-    (slow, late), (fast, early) = (
-        _kitchen_like(f, piece, (air, on_air), course.times_s, heat_end, float(loss[end])) for f in SPREAD
-    )
+    (slow, late), (fast, early) = (_kitchen_like(f, piece, run.airs, course.times_s, heat_end, float(loss[end])) for f in SPREAD)
     pick = np.unique(np.append(np.linspace(0, len(course.times_s) - 1, min(64, len(course.times_s))).astype(int), end))
     mean = (course.water * course.volume_share).sum(axis=2)
     worst = int(np.argmax(course.core()[-1, :n]))
@@ -298,7 +317,7 @@ def work_out(
 
     return Drying(
         times_min=thin(course.times_s / 60),
-        oven_c=thin(np.interp(course.times_s, air.times_s, air.temps_c), 1),
+        oven_c=thin(np.interp(course.times_s, run.airs[0].times_s, run.airs[0].temps_c), 1),
         loss_pct=thin(loss),
         loss_low_pct=thin(np.minimum(slow, loss)),
         loss_high_pct=thin(np.maximum(fast, loss)),
@@ -321,14 +340,14 @@ def work_out(
             )
             for b in range(n)
         ),
-        windows=windows,
-        wanted=wanted,
+        windows=run.windows,
+        wanted=run.wanted,
         early_min=early,
         late_min=late,
         heat_end_min=heat_end,
         end_min=float(course.times_s[-1] / 60),
-        open_ended=open_ended,
-        reached=wanted.from_min is not None and wanted.from_min <= heat_end + 1e-6,
+        open_ended=run.open_ended,
+        reached=run.wanted.from_min is not None and run.wanted.from_min <= heat_end + 1e-6,
         snaps_pct=round(100 * piece.snaps, 2),
         chews_pct=round(100 * glass.water_at(glass.CHEWS_C, glass_c), 2),
         keeping=_keeping(piece, course, kitchen),

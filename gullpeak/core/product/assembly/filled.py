@@ -235,6 +235,38 @@ def glass_needs(a: Glass) -> dict[Role, Need]:
     return {"filling": Need(ml=glass_ml(a) * ROOM_FOR_LIP)}
 
 
+def _glass_section(a: Glass, here: Setting) -> tuple[Patch, ...]:
+    """The glass, and its layers from the bottom."""
+    d, wall = a.diameter_mm, 2.5
+    section = [
+        Patch(
+            role=None,
+            what=say("patch.glass"),
+            material="vessel",
+            points=tidy(
+                [
+                    (-d / 2 - wall, -wall),
+                    (d / 2 + wall, -wall),
+                    (d / 2 + wall, a.height_mm),
+                    (d / 2, a.height_mm),
+                    (d / 2, 0),
+                    (-d / 2, 0),
+                    (-d / 2, a.height_mm),
+                    (-d / 2 - wall, a.height_mm),
+                ]
+            ),
+        )
+    ]
+    level = 0.0
+    for facts in here.parts:
+        high = facts.ml * 1000 / (pi / 4 * d**2)
+        section.append(
+            Patch(role=facts.role, what=written(facts.name), material=facts.material, points=rectangle(0, level, d, high))
+        )
+        level += high
+    return tuple(section)
+
+
 def glass(a: Glass, here: Setting) -> Assembled:
     """Return the glasses put together."""
     full = sum(f.ml for f in here.parts)
@@ -280,39 +312,12 @@ def glass(a: Glass, here: Setting) -> Assembled:
                     remedies=(Remedy(says=say("filled.serve-within-min"), field="assembly.between_min", value=8.0),),
                 )
             )
-    d, wall = a.diameter_mm, 2.5
-    section = [
-        Patch(
-            role=None,
-            what=say("patch.glass"),
-            material="vessel",
-            points=tidy(
-                [
-                    (-d / 2 - wall, -wall),
-                    (d / 2 + wall, -wall),
-                    (d / 2 + wall, a.height_mm),
-                    (d / 2, a.height_mm),
-                    (d / 2, 0),
-                    (-d / 2, 0),
-                    (-d / 2, a.height_mm),
-                    (-d / 2 - wall, a.height_mm),
-                ]
-            ),
-        )
-    ]
-    level = 0.0
-    for facts in here.parts:
-        high = facts.ml * 1000 / (pi / 4 * d**2)
-        section.append(
-            Patch(role=facts.role, what=written(facts.name), material=facts.material, points=rectangle(0, level, d, high))
-        )
-        level += high
     n = here.wholes
     return Assembled(
         kind=a.kind,
         vital="fills",
         fields=fields_of(a),
-        section=tuple(section),
+        section=_glass_section(a, here),
         figures=figures,
         remarks=tuple(remarks),
         steps=(

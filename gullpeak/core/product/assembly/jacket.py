@@ -4,7 +4,7 @@ from bisect import bisect_left
 from math import pi
 
 from gullpeak.core.physics import jacket
-from gullpeak.core.product.assembly.base import Assembled, Need, Patch, Setting, cooled, dome, rectangle, step
+from gullpeak.core.product.assembly.base import Assembled, Facts, Need, Patch, Setting, cooled, dome, rectangle, step
 from gullpeak.core.product.assembly.pie import ridges
 from gullpeak.core.recipe.product import JacketOver, Role, fields_of
 from gullpeak.core.recipe.shapes import Shape
@@ -99,14 +99,15 @@ def _remedies(a: JacketOver, density: float, water: float, gold: float | None) -
     return tuple(out)
 
 
-def work_out(a: JacketOver, here: Setting) -> Assembled:
-    """Return the jackets put together."""
-    foam = here.first("foam")
-    density, water = (0.23, 0.3) if foam is None else (foam.density, foam.water)
-    gold, soft, browning = window(a, density, water)
+Course = tuple[float | None, float | None, str]
+"""Minutes until the ridges are gold, until the core is soft, and the colour they have at the end."""
+
+
+def _figures(a: JacketOver, here: Setting, foam: Facts | None, course: Course) -> dict[str, Figure]:
+    gold, soft, word = course
+    density = 0.23 if foam is None else foam.density
     mean = jacket.melt(round(a.coat_mm, 2), a.oven_c, a.fan == "fan", a.core_c, density=round(density * 1000))
     more = (coat_ml(a, MORE_MM) - coat_ml(a)) * density
-    word = dryness.colour(browning)
     figures: dict[str, Figure] = {
         "soft": figure(
             soft,
@@ -169,6 +170,12 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
             GEOMETRY,
             ("jackets", str(here.wholes)),
         )
+    return figures
+
+
+def _remarks(a: JacketOver, coat: tuple[float, float], course: Course) -> list[Remark]:
+    """coat: density and water of the foam over it."""
+    (density, water), (gold, soft, word) = coat, course
     remarks: list[Remark] = []
     if gold is not None and soft is not None and soft - gold < SPARE:
         remarks.append(
@@ -219,14 +226,23 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
                 do=(say("jacket.cut-smaller-jacket"),),
             )
         )
+    return remarks
+
+
+def work_out(a: JacketOver, here: Setting) -> Assembled:
+    """Return the jackets put together."""
+    foam = here.first("foam")
+    density, water = (0.23, 0.3) if foam is None else (foam.density, foam.water)
+    gold, soft, browning = window(a, density, water)
+    word = dryness.colour(browning)
     n = here.wholes
     return Assembled(
         kind=a.kind,
         vital="soft",
         fields=fields_of(a),
         section=_section(a, here),
-        figures=figures,
-        remarks=tuple(remarks),
+        figures=_figures(a, here, foam, (gold, soft, word)),
+        remarks=tuple(_remarks(a, (density, water), (gold, soft, word))),
         steps=(
             *(cool := cooled(here, ("base",), ("core", "inside", "filling"))),
             step(

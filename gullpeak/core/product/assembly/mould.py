@@ -5,6 +5,7 @@ from math import pi
 from gullpeak.core.physics import freezing
 from gullpeak.core.product.assembly.base import Assembled, Need, Patch, Setting, dome, rectangle, step
 from gullpeak.core.recipe.product import Mould, Role, fields_of
+from gullpeak.core.recipe.step import Step
 from gullpeak.core.recipe.ways import Material
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
 from gullpeak.core.value import Figure, Remark, Said, say
@@ -38,6 +39,77 @@ def needs(a: Mould) -> dict[Role, Need]:
     return {"filling": Need(ml=volume_ml(a))}
 
 
+def _frozen(a: Mould, density: float, water: float, room: float) -> dict[str, Figure]:
+    """How long it takes to be hard, until it can be cut, until it slumps."""
+    solid, size = shortest(a)
+    hard = freezing.hard_h(solid, size, density, water, a.freezer_c)
+    cut = freezing.soft_min(solid, size, density, a.freezer_c, SERVE_C, room)
+    gone = freezing.soft_min(solid, size, density, a.freezer_c, SLUMPS_C, room)
+    hard_figure = figure(
+        hard,
+        "h",
+        "modelled",
+        say("mould.hard.rule"),
+        MODEL,
+        ("freezes-like", say("mould.hard.solid", solid=solid, size_mm=size)),
+        ("water", say("amount.pct-0f", x=100 * water)),
+        ("freezer", say("amount.c", x=a.freezer_c)),
+        low=0.7 * hard,
+        high=1.5 * hard,
+    )
+    cut_figure = figure(
+        cut,
+        "min",
+        "modelled",
+        say("mould.cut.rule"),
+        MODEL,
+        low=0.6 * cut,
+        high=1.5 * cut,
+    )
+    slumps_figure = figure(
+        gone,
+        "min",
+        "modelled",
+        say("mould.slumps.rule"),
+        MODEL,
+        low=0.6 * gone,
+        high=1.5 * gone,
+    )
+    return {"hard": hard_figure, "cut": cut_figure, "slumps": slumps_figure}
+
+
+def _steps(figures: dict[str, Figure], frozen: bool) -> tuple[Step, ...]:
+    return (
+        step("line", say("mould.line.title"), say("mould.line.says"), minutes=(2, 4)),
+        step("fold", say("mould.fold.title"), minutes=(2, 5), until=(say("mould.fold.until"),)),
+        step("fill", say("mould.fill.title"), minutes=(2, 4)),
+        step(
+            "set",
+            say("mould.set.freezer") if frozen else say("mould.set.cold"),
+            minutes=(60 * (figures["hard"].low or 1), 60 * (figures["hard"].high or 2)),
+            kind="wait",
+            hands=0,
+            takes=("freezer" if frozen else "cold",),
+        ),
+        *(
+            ()
+            if not frozen
+            else (
+                step(
+                    "soften",
+                    say("mould.soften.title"),
+                    minutes=(figures["cut"].low or 1, figures["cut"].high or 2),
+                    kind="wait",
+                    hands=0,
+                    until=(say("mould.soften.until"),),
+                ),
+            )
+        ),
+        step("unmould", say("mould.unmould.title"), say("mould.unmould.says"), minutes=(2, 4)),
+        step("serve", say("mould.serve.title"), minutes=(2, 6)),
+    )
+
+
 def work_out(a: Mould, here: Setting) -> Assembled:
     """Return the moulds put together."""
     parts = [f for f in here.parts if f.role in ("filling", "foam", "inside")]
@@ -45,7 +117,6 @@ def work_out(a: Mould, here: Setting) -> Assembled:
     mass = sum(f.ml * f.density for f in parts) or 0.55 * ml
     density = mass / ml
     water = sum(f.ml * f.density * f.water for f in parts) / mass if parts else 0.5
-    solid, size = shortest(a)
     room = here.kitchen.room_c
     figures: dict[str, Figure] = {
         "holds": figure(volume_ml(a), "ml", "modelled", say("mould.holds.rule"), GEOMETRY),
@@ -61,39 +132,7 @@ def work_out(a: Mould, here: Setting) -> Assembled:
             )
         )
     if a.set_by == "freezer":
-        hard = freezing.hard_h(solid, size, density, water, a.freezer_c)
-        cut = freezing.soft_min(solid, size, density, a.freezer_c, SERVE_C, room)
-        gone = freezing.soft_min(solid, size, density, a.freezer_c, SLUMPS_C, room)
-        figures["hard"] = figure(
-            hard,
-            "h",
-            "modelled",
-            say("mould.hard.rule"),
-            MODEL,
-            ("freezes-like", say("mould.hard.solid", solid=solid, size_mm=size)),
-            ("water", say("amount.pct-0f", x=100 * water)),
-            ("freezer", say("amount.c", x=a.freezer_c)),
-            low=0.7 * hard,
-            high=1.5 * hard,
-        )
-        figures["cut"] = figure(
-            cut,
-            "min",
-            "modelled",
-            say("mould.cut.rule"),
-            MODEL,
-            low=0.6 * cut,
-            high=1.5 * cut,
-        )
-        figures["slumps"] = figure(
-            gone,
-            "min",
-            "modelled",
-            say("mould.slumps.rule"),
-            MODEL,
-            low=0.6 * gone,
-            high=1.5 * gone,
-        )
+        figures |= _frozen(a, density, water, room)
     else:
         figures["hard"] = figure(sum(SETS_H) / 2, "h", "craft rule", say("mould.set.rule"), CRAFT, low=SETS_H[0], high=SETS_H[1])
         if not any(f.gelatine or f.material == "curd" for f in parts):
@@ -112,35 +151,7 @@ def work_out(a: Mould, here: Setting) -> Assembled:
         section=_section(a, here),
         figures=figures,
         remarks=tuple(remarks),
-        steps=(
-            step("line", say("mould.line.title"), say("mould.line.says"), minutes=(2, 4)),
-            step("fold", say("mould.fold.title"), minutes=(2, 5), until=(say("mould.fold.until"),)),
-            step("fill", say("mould.fill.title"), minutes=(2, 4)),
-            step(
-                "set",
-                say("mould.set.freezer") if frozen else say("mould.set.cold"),
-                minutes=(60 * (figures["hard"].low or 1), 60 * (figures["hard"].high or 2)),
-                kind="wait",
-                hands=0,
-                takes=("freezer" if frozen else "cold",),
-            ),
-            *(
-                ()
-                if not frozen
-                else (
-                    step(
-                        "soften",
-                        say("mould.soften.title"),
-                        minutes=(figures["cut"].low or 1, figures["cut"].high or 2),
-                        kind="wait",
-                        hands=0,
-                        until=(say("mould.soften.until"),),
-                    ),
-                )
-            ),
-            step("unmould", say("mould.unmould.title"), say("mould.unmould.says"), minutes=(2, 4)),
-            step("serve", say("mould.serve.title"), minutes=(2, 6)),
-        ),
+        steps=_steps(figures, frozen),
         joins={
             "filling": "fold",
             "foam": "fold",

@@ -221,13 +221,11 @@ def _section(a: Pie, here: Setting) -> tuple[Patch, ...]:
     return tuple(out)
 
 
-def work_out(a: Pie, here: Setting) -> Assembled:
-    """Return the pie put together."""
-    foam = here.first("foam") if a.foam != "none" else None
+def _figures(a: Pie, here: Setting, foam: Facts | None, weeps: tuple[Risk, list[Said]]) -> dict[str, Figure]:
+    risk, why = weeps
     fillings = here.of("filling")
     gives = max((f.gives_water for f in fillings), default=0.4)
     over = a.diameter_mm + 2 * WALL_MM
-    risk, why = weeping(a, foam)
     crisp = SEALS_H[a.seal] * 0.5 / max(gives, 0.1)
     figures: dict[str, Figure] = {
         "foam": figure(
@@ -277,6 +275,28 @@ def work_out(a: Pie, here: Setting) -> Assembled:
             ("bar", say("amount.mm", x=a.bar_mm)),
             ("gap", say("amount.mm", x=a.gap_mm)),
         )
+    return figures
+
+
+def _stands(foam: Facts | None) -> dict[str, Figure]:
+    if foam is None:
+        return {}
+    low, high = foam.way.on_pie_h
+    return {
+        "stands": figure(
+            (low + high) / 2,
+            "h",
+            "craft rule",
+            say("pie.stands.rule"),
+            CRAFT,
+            ("foam", foam.way.key),
+            low=low,
+            high=high,
+        )
+    }
+
+
+def _weeps(a: Pie, foam: Facts | None, risk: Risk, why: list[Said]) -> list[Remark]:
     remarks: list[Remark] = []
     if risk == "high" or (risk == "some" and foam is not None):
         remedies = (
@@ -290,28 +310,21 @@ def work_out(a: Pie, here: Setting) -> Assembled:
                 remedies=tuple(remedies),
             )
         )
-    if foam is not None and a.colour == "oven":
-        more, notes = _colour(a, foam)
-        figures, remarks = {**figures, **more}, [*remarks, *notes]
-    if foam is not None:
-        low, high = foam.way.on_pie_h
-        figures["stands"] = figure(
-            (low + high) / 2,
-            "h",
-            "craft rule",
-            say("pie.stands.rule"),
-            CRAFT,
-            ("foam", foam.way.key),
-            low=low,
-            high=high,
-        )
+    return remarks
+
+
+def work_out(a: Pie, here: Setting) -> Assembled:
+    """Return the pie put together."""
+    foam = here.first("foam") if a.foam != "none" else None
+    risk, why = weeping(a, foam)
+    more, notes = _colour(a, foam) if foam is not None and a.colour == "oven" else ({}, [])
     return Assembled(
         kind=a.kind,
         vital="foam" if foam is not None else "holds",
         fields=fields_of(a),
         section=_section(a, here),
-        figures=figures,
-        remarks=tuple(remarks),
+        figures=_figures(a, here, foam, (risk, why)) | more | _stands(foam),
+        remarks=(*_weeps(a, foam, risk, why), *notes),
         steps=(steps := _steps(a, foam, here)),
         joins={
             "case": steps[0].key,

@@ -106,18 +106,12 @@ def _strain_remark(a: Roll, skin: float, kitchen: Kitchen) -> Remark:
     return Remark(severity="good", says=say("roll.should-roll", says=says))
 
 
-def work_out(a: Roll, here: Setting) -> Assembled:
-    """Return the roll put together."""
-    sheet, filling = here.first("sheet"), here.first("filling")
-    room = here.kitchen.room_c
-    skin = UNKNOWN_SKIN_MM if sheet is None or sheet.skin_mm is None else sheet.skin_mm
-    density = 0.2 if sheet is None else sheet.density
-    spiral = roulade.spiral(a.length_mm, a.sheet_mm, a.filling_mm, a.inner_mm, a.bare_mm)
+def _figures(a: Roll, here: Setting, spiral: roulade.Spiral, density: float, skin: float) -> dict[str, Figure]:
+    room, slices = here.kitchen.room_c, here.product.serves
     strain, limit = bend(a, skin, here.kitchen)
-    slices = here.product.serves
     slice_mm = a.width_mm / slices
     peel = roulade.peel_window_min(a.sheet_mm, density, room)
-    figures: dict[str, Figure] = {
+    return {
         "diameter": figure(
             spiral.diameter_mm / 10,
             "cm",
@@ -184,7 +178,11 @@ def work_out(a: Roll, here: Setting) -> Assembled:
             ("density", say("amount.g-ml-2f", x=density)),
         ),
     }
-    remarks = [_strain_remark(a, skin, here.kitchen)]
+
+
+def _remarks(a: Roll, slices: int) -> list[Remark]:
+    remarks: list[Remark] = []
+    slice_mm = a.width_mm / slices
     if a.readings_mm:
         weak = roulade.weak_spot(a.readings_mm)
         if weak is not None and weak[1] > WEAK:
@@ -223,38 +221,58 @@ def work_out(a: Roll, here: Setting) -> Assembled:
                 ),
             )
         )
-    freezes: tuple[float, float, float] | None = None
-    if a.kept == "frozen":
-        water = 0.5 if filling is None else filling.water
-        hard = freezing.hard_h("cylinder", spiral.diameter_mm, 0.5, water, -18)
-        soft = freezing.soft_min("cylinder", spiral.diameter_mm, 0.5, -18, FROZEN_SLICE_C, room)
-        freezes = (0.7 * 60 * hard, 1.5 * 60 * hard, soft)
-        figures["hard"] = figure(
-            hard,
-            "h",
-            "modelled",
-            say("roll.hard.rule"),
-            MODEL,
-            ("diameter", say("amount.mm-0f", x=spiral.diameter_mm)),
-            low=0.7 * hard,
-            high=1.5 * hard,
-        )
-        figures["slice-after"] = figure(
-            soft,
-            "min",
-            "modelled",
-            say("roll.slice-after.rule"),
-            MODEL,
-            low=0.6 * soft,
-            high=1.5 * soft,
-        )
+    return remarks
+
+
+Freezes = tuple[float, float, float]
+"""Minutes until it is hard, at least and at most, and until it can be sliced again."""
+
+
+def _frozen(spiral: roulade.Spiral, filling: Facts | None, room: float) -> tuple[dict[str, Figure], Freezes]:
+    """What freezing it takes, in figures and in minutes of its steps."""
+    water = 0.5 if filling is None else filling.water
+    hard = freezing.hard_h("cylinder", spiral.diameter_mm, 0.5, water, -18)
+    soft = freezing.soft_min("cylinder", spiral.diameter_mm, 0.5, -18, FROZEN_SLICE_C, room)
+    freezes = (0.7 * 60 * hard, 1.5 * 60 * hard, soft)
+    hard_figure = figure(
+        hard,
+        "h",
+        "modelled",
+        say("roll.hard.rule"),
+        MODEL,
+        ("diameter", say("amount.mm-0f", x=spiral.diameter_mm)),
+        low=0.7 * hard,
+        high=1.5 * hard,
+    )
+    after_figure = figure(
+        soft,
+        "min",
+        "modelled",
+        say("roll.slice-after.rule"),
+        MODEL,
+        low=0.6 * soft,
+        high=1.5 * soft,
+    )
+    return {"hard": hard_figure, "slice-after": after_figure}, freezes
+
+
+def work_out(a: Roll, here: Setting) -> Assembled:
+    """Return the roll put together."""
+    sheet, filling = here.first("sheet"), here.first("filling")
+    room = here.kitchen.room_c
+    skin = UNKNOWN_SKIN_MM if sheet is None or sheet.skin_mm is None else sheet.skin_mm
+    density = 0.2 if sheet is None else sheet.density
+    spiral = roulade.spiral(a.length_mm, a.sheet_mm, a.filling_mm, a.inner_mm, a.bare_mm)
+    slices = here.product.serves
+    peel = roulade.peel_window_min(a.sheet_mm, density, room)
+    frozen, freezes = _frozen(spiral, filling, room) if a.kept == "frozen" else ({}, None)
     return Assembled(
         kind=a.kind,
         vital="diameter",
         fields=fields_of(a),
         section=_section(a, spiral, sheet, filling),
-        figures=figures,
-        remarks=tuple(remarks),
+        figures=_figures(a, here, spiral, density, skin) | frozen,
+        remarks=(_strain_remark(a, skin, here.kitchen), *_remarks(a, slices)),
         steps=(steps := _steps(a, peel, slices, _cool_min(a, density, here), freezes)),
         windows={} if a.school == roulade.IN_PAPER else {"sheet": peel},
         joins={"sheet": steps[0].key, "filling": "fill", "sauce": "fill", "topping": "slice", "garnish": "slice"},
