@@ -15,6 +15,7 @@ from bench import put
 from gullpeak.core.bench.process import steps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log import learn
+from gullpeak.core.log import observe as observing
 from gullpeak.core.log.learn import Fit, Seen
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import batch as batching
@@ -123,7 +124,7 @@ def history(truth: Truth, r: np.random.Generator, sheets: dict[str, Sheet]) -> l
         got = run(recipe, PLAIN, truth.offset, true, heat)
         share = got.loss_pct[-1] / drying.loss_pct[-1] * float(1 + 0.02 * r.normal()) * (0.7 if spoilt else 1.0)
         oven = PLAIN.ovens[0].model_copy(update={"true_offset_c": float(read)})
-        told = learn.drying_scale(sheet, PLAIN, oven, share, heat)
+        told = observing.drying_scale(sheet, PLAIN, oven, share, heat)
         if told is not None:
             say("ovens/slate/drying_scale", told)
         say("ovens/slate/heat_c_per_min", truth.up * float(np.exp(0.08 * r.normal())) * (3 if spoilt else 1))
@@ -154,7 +155,7 @@ def heated(truth: Truth, r: np.random.Generator, seed: int) -> list[Seen]:
             ]
             if i < BAD:  # the probe lay against the pan's wall
                 course = [(at, c * 1.25, u) for at, c, u in course]
-            said = learn.observe(sheet, process, PLAIN, [], {watch.key: course})
+            said = observing.observe(sheet, process, PLAIN, [], {watch.key: course})
             seen += [
                 Seen(what=o.what, value=o.value, batch_id=f"h{i}", at=AT + timedelta(days=i)) for o in said if o.what == what
             ]

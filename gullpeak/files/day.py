@@ -5,7 +5,8 @@ from datetime import datetime, timedelta
 from io import StringIO
 from zoneinfo import ZoneInfo
 
-from gullpeak.core.plan.view import PlanView, StepAt, ThreadAt
+from gullpeak.core.plan.shown import StepAt, ThreadAt
+from gullpeak.core.plan.view import PlanView
 from gullpeak.core.value import NOTHING, Said, Value, say
 from gullpeak.core.words import degrees
 from gullpeak.files.reader import READER, told

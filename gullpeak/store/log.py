@@ -16,7 +16,8 @@ from gullpeak.core.bench.readings import peaks
 from gullpeak.core.bench.run import Event
 from gullpeak.core.bench.traces import DeviceSample
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.log import learn, record
+from gullpeak.core.log import observe as observing
+from gullpeak.core.log import record
 from gullpeak.core.log.card import Card, Strip, card, strip
 from gullpeak.core.log.learn import Observed, Seen
 from gullpeak.core.recipe.faults import Fact
@@ -291,7 +292,7 @@ class Log:
                 courses = _courses(s, batch_id, process, events)
                 kitchen = documents.read(Kitchen, row.kitchen)
                 rolls = _rolls(s, row.recipe_id) if sheet.recipe.texture == "soft sheet" else ()
-                found = learn.observe(sheet, process, kitchen, events, courses, rolls)
+                found = observing.observe(sheet, process, kitchen, events, courses, rolls)
             with self.db.write() as s:
                 s.execute(update(LogRow).where(LogRow.batch_id == batch_id).values(observed=OBSERVED.dump_json(found).decode()))
         return max(0, len(missing) - most)

@@ -13,7 +13,7 @@ from pydantic import ValidationError
 from gullpeak.core.bench.process import steps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan import graph
-from gullpeak.core.plan.check import Break, newly_broken
+from gullpeak.core.plan.breaks import Break, newly_broken
 from gullpeak.core.plan.day import Day, DayError, Lock, Order, Pause, Shift, moment, zone_of
 from gullpeak.core.plan.oven_course import STRAIGHT_C, _corners
 from gullpeak.core.plan.problem import IDLE_MIN, SAME_C, Block, Bowl, OvenSpec, Piece, may_share, needs_wash

@@ -12,6 +12,7 @@ from gullpeak.core.bench.process import in_kitchen, steps
 from gullpeak.core.bench.run import Event
 from gullpeak.core.kitchen.egg import per_egg_g
 from gullpeak.core.log import learn, record
+from gullpeak.core.log import observe as observing
 from gullpeak.core.log.learn import Fit, Seen, robust
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
@@ -155,7 +156,7 @@ def reading(name: str, step: str, value: float) -> tuple[str, float, dict]:
 
 
 def said(events: list[Event], courses=None) -> dict[str, float]:
-    return {o.what: o.value for o in learn.observe(SHEET, PROCESS, KITCHEN, events, courses or {})}
+    return {o.what: o.value for o in observing.observe(SHEET, PROCESS, KITCHEN, events, courses or {})}
 
 
 def test_paces_room_and_eggs_as_they_were():
@@ -196,9 +197,9 @@ def test_a_weighed_tray_gives_back_how_fast_it_dried(scale: float):
     recipe = RECIPES["landing-pavlova"].model_copy(update={"programme": programme.model_copy(update={"steps": held})})
     here, there = work_out(recipe, KITCHEN), work_out(recipe, fast)
     share = there.dry.drying.loss_pct[-1] / here.dry.drying.loss_pct[-1]
-    found = learn.drying_scale(here, KITCHEN, oven, share, here.dry.drying.heat_end_min)
+    found = observing.drying_scale(here, KITCHEN, oven, share, here.dry.drying.heat_end_min)
     assert found == pytest.approx(oven.drying_scale * scale, rel=0.05)
-    assert learn.drying_scale(here, KITCHEN, oven, 3.0, here.dry.drying.heat_end_min) is None
+    assert observing.drying_scale(here, KITCHEN, oven, 3.0, here.dry.drying.heat_end_min) is None
 
 
 def test_a_loss_is_read_with_the_time_it_really_had():
@@ -210,7 +211,7 @@ def test_a_loss_is_read_with_the_time_it_really_had():
 
 
 def test_nothing_recorded_says_nothing():
-    assert learn.observe(SHEET, PROCESS, KITCHEN, [], {}) == ()
+    assert observing.observe(SHEET, PROCESS, KITCHEN, [], {}) == ()
 
 
 def test_a_record_speaks_of_the_mixer_and_oven_that_were_used_not_of_a_namesake():
@@ -225,5 +226,5 @@ def test_a_record_speaks_of_the_mixer_and_oven_that_were_used_not_of_a_namesake(
     assert record.facts(made, process, kitchen, (), {})["bowl_plastic"] is True
     other = recipe.model_copy(update={"mixer": "steel"})
     assert record.facts(work_out(other, kitchen), process, kitchen, (), {})["bowl_plastic"] is False
-    told = {o.what for o in learn.observe(made, process, kitchen, batch(), {})}
+    told = {o.what for o in observing.observe(made, process, kitchen, batch(), {})}
     assert not any(what.startswith(("mixers/steel", "ovens/left")) for what in told)

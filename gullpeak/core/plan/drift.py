@@ -3,7 +3,8 @@
 from datetime import datetime, timedelta
 
 from gullpeak.core.plan.bands import Net
-from gullpeak.core.plan.check import Break, check, newly_broken
+from gullpeak.core.plan.breaks import Break, newly_broken
+from gullpeak.core.plan.check import check
 from gullpeak.core.plan.day import Actual
 from gullpeak.core.plan.problem import At
 from gullpeak.core.plan.view import Plan

@@ -2,7 +2,7 @@
 
 from pydantic import Field
 
-from gullpeak.core.plan.check import BreakKind
+from gullpeak.core.plan.breaks import BreakKind
 from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.problem import Solution
 from gullpeak.core.value import NOTHING, Said, Value

@@ -4,11 +4,9 @@ It is what a cook with paper and pencil would do. The planner begins from it, so
 against it. It may break a window or run out of time; the checker says where.
 """
 
-from dataclasses import dataclass, field
 from functools import partial
 
-import numpy as np
-
+from gullpeak.core.plan.board import Board, Spot, spells
 from gullpeak.core.plan.problem import (
     IDLE_MIN,
     SAME_C,
@@ -29,97 +27,13 @@ TRIES = 400
 LOOK_BACK_MIN = 900
 
 
-@dataclass
-class _Spot:
-    """Where a block would go, and all it would take: undone by taking each of these off again."""
-
-    block: int
-    start: int
-    hands: list[tuple[int, int, int, int]] = field(default_factory=list)
-    shelves: list[tuple[str, int, int]] = field(default_factory=list)
-    people: dict[int, tuple[str, ...]] = field(default_factory=dict)
-    oven: int | None = None
-    with_block: int | None = None
-    setting: Setting | None = None
-    replaced: Setting | None = None
-    re_set: Setting | None = None
-    mixer: int | None = None
-    washes: list[Wash] = field(default_factory=list)
-    gone_washes: list[Wash] = field(default_factory=list)
-
-
-class _Board:
-    """Who and what is taken, minute by minute, as the plan grows backwards."""
-
-    def __init__(self, problem: Problem) -> None:
-        self.p = problem
-        self.base = 0
-        length = problem.end + 1
-        self.hands = np.full((len(problem.hands), length), WHOLE, dtype=np.int16)
-        for h, who in enumerate(problem.hands):
-            self.hands[h, max(0, who.start) : who.end] = 0
-            for a, b in who.pauses:
-                self.hands[h, a:b] = WHOLE
-            self.hands[h, : max(0, problem.now)] = WHOLE
-        self.shelves = {what: np.zeros(length, dtype=np.int16) for what in ("ring", "cold", "freezer")}
-        self.caps = {"ring": problem.rings, "cold": problem.cold, "freezer": problem.freezer}
-        self.spots: dict[int, _Spot] = {}
-        self.settings: dict[int, Setting] = {}
-        self.washes: list[Wash] = []
-
-    def find_hands(self, start: int, minutes: int, quarters: int, spot: _Spot, two: bool = False) -> tuple[str, ...] | None:
-        """Take the first pair of hands that is free for it (two pairs where it needs them)."""
-        if start < 0 or start + minutes > self.hands.shape[1]:
-            return None
-        got: list[str] = []
-        for h in range(len(self.p.hands)):
-            if self.hands[h, start : start + minutes].max(initial=0) + quarters <= WHOLE:
-                got.append(self.p.hands[h].key)
-                self._take(h, start, start + minutes, quarters, spot)
-                if len(got) == (2 if two else 1):
-                    return tuple(got)
-        return None
-
-    def _take(self, h: int, a: int, b: int, quarters: int, spot: _Spot) -> None:
-        self.hands[h, a:b] += quarters
-        spot.hands.append((h, a, b, quarters))
-
-    def undo(self, spot: _Spot) -> None:
-        for h, a, b, quarters in spot.hands:
-            self.hands[h, a:b] -= quarters
-        for what, a, b in spot.shelves:
-            self.shelves[what][a:b] -= 1
-        if spot.setting is not None:
-            self.settings.pop(spot.setting.block, None)
-        if spot.re_set is not None and spot.replaced is not None:
-            self.settings[spot.replaced.block] = spot.replaced
-        for wash in spot.washes:
-            self.washes.remove(wash)
-        self.washes += spot.gone_washes
-        self.spots.pop(spot.block, None)
-
-
-def _spells(block: Block) -> list[tuple[int, int, bool]]:
-    """The runs of pieces that one pair of hands keeps, or two: first, last, whether two."""
-    out: list[tuple[int, int, bool]] = []
-    for i, piece in enumerate(block.pieces):
-        two = piece.quarters > WHOLE
-        if not piece.quarters:
-            continue
-        if out and out[-1][1] == i - 1 and out[-1][2] == two:
-            out[-1] = (out[-1][0], i, two)
-        else:
-            out.append((i, i, two))
-    return out
-
-
 class _Rule:
     def __init__(self, problem: Problem, by_heat_min: int) -> None:
-        self.p, self.board, self.by_heat_min = problem, _Board(problem), by_heat_min
+        self.p, self.board, self.by_heat_min = problem, Board(problem), by_heat_min
         self.offset = [[block.offset(i) for i in range(len(block.pieces) + 1)] for block in problem.blocks]
         self.oven_spans = [block.span("oven") for block in problem.blocks]
         self.mixer_spans = [block.span("mixer") for block in problem.blocks]
-        self.spells = [_spells(block) for block in problem.blocks]
+        self.spells = [spells(block) for block in problem.blocks]
         self.before: dict[int, list[int]] = {b: [] for b in range(len(problem.blocks))}
         self.after: dict[int, list[int]] = {b: [] for b in range(len(problem.blocks))}
         for n, tie in enumerate(problem.ties):
@@ -195,9 +109,9 @@ class _Rule:
         if b in self.board.spots:
             self.board.undo(self.board.spots[b])
 
-    def _settled(self, b: int, block: Block) -> _Spot:
+    def _settled(self, b: int, block: Block) -> Spot:
         """A block under way: its hands are taken as they are, its oven and mixer kept."""
-        spot = _Spot(b, block.fixed or 0, oven=block.oven_at, mixer=block.mixer_at)
+        spot = Spot(b, block.fixed or 0, oven=block.oven_at, mixer=block.mixer_at)
         if block.span("oven") is not None and spot.oven is None:
             spot.oven = block.ovens[0]
         if block.span("mixer") is not None and spot.mixer is None:
@@ -210,19 +124,19 @@ class _Rule:
                 spot.people[i] = has or ()
         return spot
 
-    def _try(self, b: int, start: int) -> _Spot | None:
+    def _try(self, b: int, start: int) -> Spot | None:
         block, board = self.p.blocks[b], self.board
-        spot = _Spot(b, start)
+        spot = Spot(b, start)
         board.spots[b] = spot
         if self._hands(b, spot) and self._shelves(b, block, spot) and self._mixer(b, block, spot) and self._oven(b, block, spot):
             return spot
         board.undo(spot)
         return None
 
-    def _hands(self, b: int, spot: _Spot) -> bool:
+    def _hands(self, b: int, spot: Spot) -> bool:
         return all(self._one_spell(b, spell, spot) for spell in self.spells[b])
 
-    def _one_spell(self, b: int, spell: tuple[int, int, bool], spot: _Spot) -> bool:
+    def _one_spell(self, b: int, spell: tuple[int, int, bool], spot: Spot) -> bool:
         first, last, two = spell
         board, offset, pieces = self.board, self.offset[b], self.p.blocks[b].pieces
         slots = [
@@ -245,7 +159,7 @@ class _Rule:
             spot.people[i] = tuple(self.p.hands[h].key for h in got)
         return True
 
-    def _shelves(self, b: int, block: Block, spot: _Spot) -> bool:
+    def _shelves(self, b: int, block: Block, spot: Spot) -> bool:
         wants = [
             (what, spot.start + self.offset[b][i], spot.start + self.offset[b][i + 1])
             for i, piece in enumerate(block.pieces)
@@ -267,7 +181,7 @@ class _Rule:
 
     # Mixers
 
-    def _mixer(self, b: int, block: Block, spot: _Spot) -> bool:
+    def _mixer(self, b: int, block: Block, spot: Spot) -> bool:
         span = self.mixer_spans[b]
         if span is None:
             return True
@@ -287,12 +201,12 @@ class _Rule:
                 return True
         return False
 
-    def _mixer_span(self, spot: _Spot) -> tuple[int, int]:
+    def _mixer_span(self, spot: Spot) -> tuple[int, int]:
         span = self.mixer_spans[spot.block]
         assert span is not None
         return spot.start + span[0], spot.start + span[1]
 
-    def _washed(self, k: int, b: int, earlier: int | None, later: int | None, a: int, z: int, spot: _Spot) -> bool:
+    def _washed(self, k: int, b: int, earlier: int | None, later: int | None, a: int, z: int, spot: Spot) -> bool:
         mine = self.p.blocks[b].bowl
         taken = len(spot.hands)
         jobs = []
@@ -313,7 +227,7 @@ class _Rule:
         self.board.washes += washes
         return True
 
-    def _one_wash(self, k: int, before: int, then: int, opens: int, closes: int, spot: _Spot) -> Wash | None:
+    def _one_wash(self, k: int, before: int, then: int, opens: int, closes: int, spot: Spot) -> Wash | None:
         for at in range(closes - self.p.wash_min, max(opens, self.p.now) - 1, -1):
             has = self.board.find_hands(at, self.p.wash_min, WHOLE, spot)
             if has is not None:
@@ -322,14 +236,14 @@ class _Rule:
 
     # Ovens
 
-    def _oven(self, b: int, block: Block, spot: _Spot) -> bool:
+    def _oven(self, b: int, block: Block, spot: Spot) -> bool:
         span = self.oven_spans[b]
         if span is None:
             return True
         a, z = spot.start + span[0], spot.start + span[1]
         return any(self._joins(b, block, o, a, z, spot) or self._leads(b, block, o, a, z, spot) for o in block.ovens)
 
-    def _oven_span(self, spot: _Spot) -> tuple[int, int]:
+    def _oven_span(self, spot: Spot) -> tuple[int, int]:
         span = self.oven_spans[spot.block]
         assert span is not None
         return spot.start + span[0], spot.start + span[1]
@@ -341,7 +255,7 @@ class _Rule:
             if s.oven == o and self._oven_span(s)[0] < z and a < self._oven_span(s)[1]
         )
 
-    def _joins(self, b: int, block: Block, o: int, a: int, z: int, spot: _Spot) -> bool:
+    def _joins(self, b: int, block: Block, o: int, a: int, z: int, spot: Spot) -> bool:
         for other in list(self.board.spots.values()):
             if other.oven != o or other.with_block is not None or other.block == b:
                 continue
@@ -355,7 +269,7 @@ class _Rule:
                 return True
         return False
 
-    def _leads(self, b: int, block: Block, o: int, a: int, z: int, spot: _Spot) -> bool:
+    def _leads(self, b: int, block: Block, o: int, a: int, z: int, spot: Spot) -> bool:
         oven, board = self.p.ovens[o], self.board
         others = sorted(
             (self._oven_span(s), s.block) for s in board.spots.values() if s.oven == o and s.with_block is None and s.block != b
@@ -388,13 +302,13 @@ class _Rule:
             board.settings[later] = re_set
         return True
 
-    def _set(self, o: int, later: int, after: int, from_c: float | None, spot: _Spot) -> Setting | None:
+    def _set(self, o: int, later: int, after: int, from_c: float | None, spot: Spot) -> Setting | None:
         """Set the oven for a job that now has another before it; what it was set at before may still do."""
         opens = self._oven_span(self.board.spots[later])[0]
         return self._set_at(o, later, opens, after, from_c, self.p.ovens[o].lead(None, self.p.blocks[later].settings()[0]), spot)
 
     def _set_at(
-        self, o: int, b: int, opens: int, after: int | None, from_c: float | None, cold: int, spot: _Spot
+        self, o: int, b: int, opens: int, after: int | None, from_c: float | None, cold: int, spot: Spot
     ) -> Setting | None:
         oven, to_c = self.p.ovens[o], self.p.blocks[b].settings()[0]
         ways = [(oven.fresh(from_c, to_c) if after is not None else cold, False)]

@@ -5,7 +5,7 @@ from collections.abc import Callable, Mapping
 import numpy as np
 
 from gullpeak.core.plan.bands import Net
-from gullpeak.core.plan.check import BreakKind
+from gullpeak.core.plan.breaks import BreakKind
 from gullpeak.core.plan.found import Found, Term
 from gullpeak.core.plan.frame import COSTS, TERMS
 from gullpeak.core.plan.hand_rule import by_hand

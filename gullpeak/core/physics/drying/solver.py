@@ -10,7 +10,7 @@ import numpy as np
 
 from gullpeak.core.physics.drying import kernel
 from gullpeak.core.physics.drying.course import Air, Body, Course, Foam, State
-from gullpeak.core.physics.drying.kernel import Kept, Oven, Pieces
+from gullpeak.core.physics.drying.state import Kept, Oven, Pieces
 from gullpeak.core.physics.sugar import SEA_LEVEL_KPA, Floats, saturation_c
 from gullpeak.core.value import say
 

@@ -221,7 +221,7 @@ def _section(a: Pie, here: Setting) -> tuple[Patch, ...]:
     return tuple(out)
 
 
-def _figures(a: Pie, here: Setting, foam: Facts | None, weeps: tuple[Risk, list[Said]]) -> dict[str, Figure]:
+def _figures(a: Pie, here: Setting, weeps: tuple[Risk, list[Said]]) -> dict[str, Figure]:
     risk, why = weeps
     fillings = here.of("filling")
     gives = max((f.gives_water for f in fillings), default=0.4)
@@ -323,7 +323,7 @@ def work_out(a: Pie, here: Setting) -> Assembled:
         vital="foam" if foam is not None else "holds",
         fields=fields_of(a),
         section=_section(a, here),
-        figures=_figures(a, here, foam, (risk, why)) | more | _stands(foam),
+        figures=_figures(a, here, (risk, why)) | more | _stands(foam),
         remarks=(*_weeps(a, foam, risk, why), *notes),
         steps=(steps := _steps(a, foam, here)),
         joins={

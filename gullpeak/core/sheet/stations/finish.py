@@ -10,6 +10,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.steps import ROWS
 from gullpeak.core.sheet import dryness, label, verdict
 from gullpeak.core.sheet.batch import Batch, Making
+from gullpeak.core.sheet.snap import Keeping
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, figure
 from gullpeak.core.sheet.stations.heated import HeatStation
 from gullpeak.core.sheet.verdict import Verdict
@@ -19,7 +20,7 @@ from gullpeak.core.value import Figure, Remark, Said, say, written
 class Finish(Station):
     """Cooling, keeping, serving. The label is what is predicted: only measured readings make it heat-treated."""
 
-    keeping: tuple[dryness.Keeping, ...]
+    keeping: tuple[Keeping, ...]
     label: Label
     because: Said
     cautions: tuple[Said, ...]
@@ -53,9 +54,7 @@ def _verdict(recipe: Recipe, d: dryness.Drying | None, heat: HeatStation | None)
     return verdict.fold(recipe, bowl, None if d is None else verdict.in_oven(d.coldest_at(d.heat_end_min)))
 
 
-def _snap(
-    recipe: Recipe, kitchen: Kitchen, d: dryness.Drying
-) -> tuple[dict[str, Figure], list[Remark], tuple[dryness.Keeping, ...]]:
+def _snap(recipe: Recipe, kitchen: Kitchen, d: dryness.Drying) -> tuple[dict[str, Figure], list[Remark], tuple[Keeping, ...]]:
     """Hours of snap of what comes dry out of the oven."""
     keeps = d.keeping
     figures = {
