@@ -162,7 +162,7 @@ def test_nothing_is_kept_that_nobody_uses():
     assert USED_ELSEWHERE.keys() - unused == set(), "used by now: take these out"
 
 
-CEILINGS = {"C901": 17, "PLR0913": 63, "FBT001": 50, "FBT002": 32, "FBT003": 28}
+CEILINGS = {"C901": 15, "PLR0913": 63, "FBT001": 50, "FBT002": 32, "FBT003": 28}
 """Functions with more than ten branches or five parameters, and flags by position: each may only fall, its ceiling with it."""
 
 

@@ -1,7 +1,7 @@
 """What every simulator is: a state that moves second by second, controls a cook has hands on, a look without figures, a judgement."""
 
 from abc import ABC, abstractmethod
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Literal
 
 from pydantic import Field
@@ -123,6 +123,16 @@ class View(Value):
     figures: tuple[Gauge, ...]
     ended: bool
     judgement: Judgement | None
+
+
+def below(value: float, steps: Mapping[float, Said]) -> Said:
+    """Return what is said of a value: of the first limit that it is below; the last is infinite.
+
+    >>> from math import inf
+    >>> below(42, {28: "cool", 62: "hot", inf: "too hot"})
+    'hot'
+    """
+    return next(says for limit, says in steps.items() if value < limit)
 
 
 class Simulator(ABC):

@@ -1,12 +1,12 @@
 """The bath: yolks, sugar and wine to the ribbon, and off before they scramble."""
 
-from math import exp
+from math import exp, inf
 
 import numpy as np
 
 from gullpeak.core.physics import bath
 from gullpeak.core.physics.bath import Heated
-from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator, below
 from gullpeak.core.value import NOTHING, Said, say
 
 HEATS = ("off", "bare-simmer", "simmer", "rolling-boil")
@@ -78,24 +78,19 @@ class BowlOverBath(Simulator):
             return say("at-bath.whisk", to=say(f"at-bath.level.{PACES[self.whisk]}"))
         if what == "lift":
             ribbon = self.ribbon()
-            self.felt = (
-                say("at-bath.runs-off-like-milk")
-                if ribbon < 0.3
-                else say("at-bath.falls-stream-sinks-once")
-                if ribbon < 0.7
-                else say("at-bath.ribbon-lies-moment")
-                if ribbon < 1
-                else say("at-bath.ribbon-lies-top-ten")
+            self.felt = below(
+                ribbon,
+                {
+                    0.3: say("at-bath.runs-off-like-milk"),
+                    0.7: say("at-bath.falls-stream-sinks-once"),
+                    1: say("at-bath.ribbon-lies-moment"),
+                    inf: say("at-bath.ribbon-lies-top-ten"),
+                },
             )
             return say("at-bath.looked-ribbon")
         if what == "spoon":
-            self.felt = (
-                say("at-bath.runs-together-once")
-                if self.thick < 0.6
-                else say("at-bath.line-closes-slowly")
-                if self.thick < 1
-                else say("at-bath.line-stays")
-            )
+            spoon = {0.6: say("at-bath.runs-together-once"), 1: say("at-bath.line-closes-slowly"), inf: say("at-bath.line-stays")}
+            self.felt = below(self.thick, spoon)
             return say("at-bath.tried-spoon")
         return say("at-bath.taken-off")
 
@@ -140,20 +135,25 @@ class BowlOverBath(Simulator):
             says.append(say("at-bath.skin-catches-wall"))
         tone = self.air
         says.append(
-            say("at-bath.deep-yellow-coarse-froth")
-            if tone < 0.25
-            else say("at-bath.paler-fine-bubbles")
-            if tone < 0.6
-            else say("at-bath.pale-thick-bubbles-gone")
+            below(
+                tone,
+                {
+                    0.25: say("at-bath.deep-yellow-coarse-froth"),
+                    0.6: say("at-bath.paler-fine-bubbles"),
+                    inf: say("at-bath.pale-thick-bubbles-gone"),
+                },
+            )
         )
         says.append(
-            say("at-bath.bowl-cool")
-            if self.temp_c < 28
-            else say("at-bath.bowl-hand-warm")
-            if self.temp_c < 42
-            else say("at-bath.bowl-hot-hand")
-            if self.temp_c < 62
-            else say("at-bath.too-hot-hold-steam")
+            below(
+                self.temp_c,
+                {
+                    28: say("at-bath.bowl-cool"),
+                    42: say("at-bath.bowl-hand-warm"),
+                    62: say("at-bath.bowl-hot-hand"),
+                    inf: say("at-bath.too-hot-hold-steam"),
+                },
+            )
         )
         if self.thick > 0.5 and self.whisk:
             says.append(say("at-bath.whisk-uncovers-bottom-bowl"))

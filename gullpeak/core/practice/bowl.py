@@ -1,11 +1,12 @@
 """The bowl: whites to a stiff glossy peak, the sugar in time and dissolved, and stopped when it is there."""
 
+from math import inf
 from typing import NamedTuple
 
 import numpy as np
 
 from gullpeak.core.physics import sugar
-from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator, below
 from gullpeak.core.recipe.ways import Moment, StageName
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import NOTHING, Said, say
@@ -27,6 +28,11 @@ ALMOST_SOFT = 0.7
 MOMENT_AT: dict[StageName, Moment] = {"loose": "start", "frothy": "froth", "soft peak": "soft"}
 BOWL_ML = 5000.0
 SHARE_G = 1.6
+STOOD: dict[StageName, Said] = {
+    "stiff glossy peak": say("at-bowl.stands"),
+    "over-whisked": say("at-bowl.past-peak-protein-clotted"),
+}
+"""What is said of the stage at which it was stopped; of every other, that it was too soon."""
 
 
 class Whites(NamedTuple):
@@ -119,14 +125,14 @@ class Bowl(Simulator):
             return say("at-bowl.acid")
         if what == "feel":
             grit = self._grit()
-            self.felt = (
-                say("at-bowl.nothing-between-fingers")
-                if grit < 0.01
-                else say("at-bowl.grain-here")
-                if grit < 0.05
-                else say("at-bowl.sand")
-                if grit < 0.4
-                else say("at-bowl.all-sugar")
+            self.felt = below(
+                grit,
+                {
+                    0.01: say("at-bowl.nothing-between-fingers"),
+                    0.05: say("at-bowl.grain-here"),
+                    0.4: say("at-bowl.sand"),
+                    inf: say("at-bowl.all-sugar"),
+                },
             )
             return say("at-bowl.felt")
         return say("at-bowl.stopped")
@@ -228,13 +234,12 @@ class Bowl(Simulator):
             says.append(say("at-bowl.satin") if grit < 0.03 else say("at-bowl.dull-sheen"))
         if self.in_g < SHARE_G * WHITE_G - 1:
             left = 1 - self.in_g / (SHARE_G * WHITE_G)
-            says.append(
-                say("at-bowl.all-sugar-still-beside")
-                if left > 0.99
-                else say("at-bowl.most-sugar-left")
-                if left > 0.5
-                else say("at-bowl.little-sugar-left")
-            )
+            beside = {
+                0.5: say("at-bowl.little-sugar-left"),
+                0.99: say("at-bowl.most-sugar-left"),
+                inf: say("at-bowl.all-sugar-still-beside"),
+            }
+            says.append(below(left, beside))
         if self.whites.temp_c < 10 and self.temp_c < 14:
             says.append(say("at-bowl.bowl-cold-hand"))
         return Look(
@@ -287,11 +292,7 @@ class Bowl(Simulator):
                 name=say("at-bowl.judged.stage"),
                 passed=there,
                 says=say(f"stage.{foam.SLUGS[stage]}"),
-                why=say("at-bowl.stands")
-                if there
-                else say("at-bowl.stopped-before-stood-cannot")
-                if stage != "over-whisked"
-                else say("at-bowl.past-peak-protein-clotted"),
+                why=STOOD.get(stage, say("at-bowl.stopped-before-stood-cannot")),
             ),
             Judged(
                 name=say("at-bowl.judged.sugar"),

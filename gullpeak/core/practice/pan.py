@@ -1,9 +1,11 @@
 """The pan: a syrup to firm ball, whites to meet it, a glass of water to try it in."""
 
+from math import inf
+
 import numpy as np
 
 from gullpeak.core.physics import syrup
-from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator
+from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator, below
 from gullpeak.core.recipe.ways import StageName
 from gullpeak.core.sheet import foam
 from gullpeak.core.value import NOTHING, Said, say
@@ -157,21 +159,15 @@ class PanOfSyrup(Simulator):
 
     def look(self) -> Look:
         """Say what is to be seen, heard and felt."""
-        bubbles = (
-            say("at-pan.quiet-sugar-lies-bottom")
-            if self.temp_c < 70
-            else say("at-pan.cloudy-clearing")
-            if not self.boiling()
-            else say("at-pan.small-fast-bubbles-thin")
-            if self.temp_c < 108
-            else say("at-pan.bubbles-grow-burst-slowly")
-            if self.temp_c < 115
-            else say("at-pan.thick-lazy-bubbles-they")
-            if self.temp_c < 123
-            else say("at-pan.glassy-yellow-edge")
-            if self.temp_c < 150
-            else say("at-pan.smokes")
-        )
+        still = {70: say("at-pan.quiet-sugar-lies-bottom"), inf: say("at-pan.cloudy-clearing")}
+        boils = {
+            108: say("at-pan.small-fast-bubbles-thin"),
+            115: say("at-pan.bubbles-grow-burst-slowly"),
+            123: say("at-pan.thick-lazy-bubbles-they"),
+            150: say("at-pan.glassy-yellow-edge"),
+            inf: say("at-pan.smokes"),
+        }
+        bubbles = below(self.temp_c, boils if self.boiling() and self.temp_c >= 70 else still)
         says = [bubbles]
         if self.grained():
             says.append(say("at-pan.goes-cloudy-sandy"))
@@ -225,11 +221,14 @@ class PanOfSyrup(Simulator):
                 name=say("at-pan.judged.syrup"),
                 passed=hit,
                 says=say("at-pan.c", temp_c=self.temp_c, name=name),
-                why=say("at-pan.target")
-                if hit
-                else say("at-pan.too-much-water-foam")
-                if self.temp_c < low
-                else say("at-pan.too-little-water-sets"),
+                why=below(
+                    self.temp_c,
+                    {
+                        low: say("at-pan.too-much-water-foam"),
+                        high + 1e-9: say("at-pan.target"),
+                        inf: say("at-pan.too-little-water-sets"),
+                    },
+                ),
             ),
             Judged(
                 name=say("at-pan.judged.whites"),

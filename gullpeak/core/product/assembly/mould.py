@@ -78,7 +78,7 @@ def _frozen(a: Mould, density: float, water: float, room: float) -> dict[str, Fi
     return {"hard": hard_figure, "cut": cut_figure, "slumps": slumps_figure}
 
 
-def _steps(figures: dict[str, Figure], frozen: bool) -> tuple[Step, ...]:
+def _steps(figures: dict[str, Figure], *, frozen: bool) -> tuple[Step, ...]:
     return (
         step("line", say("mould.line.title"), say("mould.line.says"), minutes=(2, 4)),
         step("fold", say("mould.fold.title"), minutes=(2, 5), until=(say("mould.fold.until"),)),
@@ -151,7 +151,7 @@ def work_out(a: Mould, here: Setting) -> Assembled:
         section=_section(a, here),
         figures=figures,
         remarks=tuple(remarks),
-        steps=_steps(figures, frozen),
+        steps=_steps(figures, frozen=frozen),
         joins={
             "filling": "fold",
             "foam": "fold",
