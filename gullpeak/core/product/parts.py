@@ -4,7 +4,7 @@ A part may be a product again; what is missing or goes round in a circle is said
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import ceil
 from typing import NamedTuple
 
@@ -194,11 +194,6 @@ def _amount(part: Part, product: Product, needs: dict[Role, assemblies.Need], bo
     return left / sum(p.role == part.role and p.amount is None for p in product.parts), "ml"
 
 
-def wholes_of(product: Product) -> int:
-    """Return how many rolls, pies or shells the portions ask."""
-    return ceil(product.portions / product.serves)
-
-
 class Place(NamedTuple):
     """Where in a product one is: ids of what is above, the field path to it, keys and names from the top, and how long before serving
     the whole of it is needed, min."""
@@ -221,16 +216,24 @@ class Place(NamedTuple):
 TOP = Place()
 
 
-def expand(product: Product, book: Book, kitchen: Kitchen, place: Place = TOP) -> tuple[list[Made | Dish], Assembled]:
+def expand(
+    product: Product, book: Book, kitchen: Kitchen, place: Place = TOP, *, proven: bool = True
+) -> tuple[list[Made | Dish], Assembled]:
     """Work every part out, sized for the product's portions, and put them together. A product's parts follow it.
 
-    Sizes go down, from the whole to its parts; what they come to goes up again. Raises PartError, UnknownAmountError, OutOfRangeError.
+    Sizes go down, from the whole to its parts; what they come to goes up again. proven: ways out are tried before they are offered.
+    Raises PartError, UnknownAmountError, OutOfRangeError.
     """
     asked = [_asked(product, i, book, kitchen, place) for i in range(len(product.parts))]
     own = {i: _worked(product, i, asked[i], found, kitchen, place) for i, found in _leaves(asked)}
-    assembled = assemblies.KINDS[product.assembly.kind].work_out(
-        product.assembly, Setting(product, wholes_of(product), tuple(m.facts for m in own.values()), kitchen)
-    )
+    here = Setting(product, product.wholes, tuple(m.facts for m in own.values()), kitchen)
+
+    def again(changed: Product) -> Assembled:
+        if not _alike(product, changed, [found for _, found in _leaves(asked)]):
+            return expand(changed, book, kitchen, place, proven=False)[1]
+        return assemblies.put_together(replace(here, product=changed, wholes=changed.wholes))
+
+    assembled = assemblies.put_together(here, again if proven else None)
     assembled = assembled.model_copy(update={"steps": chained(assembled.steps)})
     out: list[Made | Dish] = []
     for i, (part, one) in enumerate(zip(product.parts, asked, strict=True)):
@@ -244,6 +247,16 @@ def expand(product: Product, book: Book, kitchen: Kitchen, place: Place = TOP) -
         sections = [m.assembled.section for m in out if isinstance(m, Dish) and m.depth == len(place.path)]
         assembled = assembled.model_copy(update={"section": beside(sections)})
     return out, assembled
+
+
+def _alike(product: Product, changed: Product, leaves: list[Recipe]) -> bool:
+    """Whether a change of the assembly leaves its parts in the shapes they have."""
+    fits = assemblies.KINDS[product.assembly.kind].fits
+    roles = {p.role for p in product.parts}
+    shapes_of = [r.shape for r in leaves if r.shape is not None]
+    return all(
+        fits(product.assembly, role, shape) == fits(changed.assembly, role, shape) for shape in shapes_of for role in roles
+    )
 
 
 @dataclass
@@ -263,7 +276,7 @@ def _asked(product: Product, i: int, book: Book, kitchen: Kitchen, place: Place)
     """Return what the wholes ask of a part, less what is held back of it."""
     part = product.parts[i]
     found = find(book, part, place.field(i), place.above)
-    needs, wholes = assemblies.KINDS[product.assembly.kind].needs(product.assembly), wholes_of(product)
+    needs, wholes = assemblies.KINDS[product.assembly.kind].needs(product.assembly), product.wholes
     try:
         each, unit = _amount(part, product, needs, book, kitchen)
     except PartError as error:
@@ -299,7 +312,7 @@ def _worked(product: Product, i: int, asked: _Asked, recipe: Recipe, kitchen: Ki
         fits = assemblies.KINDS[product.assembly.kind].fits
         recipe = recipe.model_copy(update={"shape": fits(product.assembly, asked.share.role, recipe.shape)})
     try:
-        return _made(asked.share, recipe, asked.each, wholes_of(product), kitchen)
+        return _made(asked.share, recipe, asked.each, product.wholes, kitchen)
     except (OutOfRangeError, UnknownAmountError) as error:
         raise PartError(place.field(i), say("parts.of", name=recipe.name, why=error.says)) from error
 

@@ -111,7 +111,7 @@ def work_out(
     """
     grown, assembled = parting.expand(product, book, kitchen, parting.Place(above=(product_id,) if product_id else ()))
     made = [m for m in grown if isinstance(m, Made)]
-    wholes = parting.wholes_of(product)
+    wholes = product.wholes
     lines = tuple(_line(m, product, assembled, kitchen, batches) for m in grown)
     possible = min((line.covers for line in lines if line.made is not None), default=product.portions)
     possible = min(possible, product.portions)
@@ -172,7 +172,7 @@ def _covers(m: Share, product: Product) -> int:
     wanting = product.portions - m.held
     each = m.wants / max(wanting, 1)
     if not m.by_portion:
-        each = m.wants / parting.wholes_of(product)
+        each = m.wants / product.wholes
         return floor(m.made / each + 1e-9) * product.serves
     return floor(m.made / each + 1e-9) + m.held
 

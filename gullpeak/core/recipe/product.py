@@ -3,6 +3,7 @@
 Lengths mm. An assembly's own lengths carry their name and unit for whoever shows them.
 """
 
+from math import ceil
 from typing import Annotated, Any, Literal, Self, get_args
 
 from pydantic import Field, model_validator
@@ -168,6 +169,11 @@ class Product(Value):
     parts: tuple[Part, ...] = Field(min_length=1, max_length=16)
     held: tuple[Held, ...] = Field((), max_length=8)
     notes: Text = ""
+
+    @property
+    def wholes(self) -> int:
+        """How many rolls, pies or shells the portions ask."""
+        return ceil(self.portions / self.serves)
 
     @model_validator(mode="after")
     def _parts_differ(self) -> Self:

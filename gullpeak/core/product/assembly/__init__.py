@@ -6,10 +6,11 @@ from typing import Any
 
 from gullpeak.core.product.assembly import filled, jacket, mould, pie, plate, roll
 from gullpeak.core.product.assembly.base import Assembled, Need, Setting
-from gullpeak.core.recipe.product import Role
+from gullpeak.core.recipe.product import Product, Role
 from gullpeak.core.recipe.shapes import Shape
+from gullpeak.core.value import Remark, Remedy
 
-__all__ = ["KINDS", "Assembled", "Kind", "Need", "Setting"]
+__all__ = ["KINDS", "Assembled", "Kind", "Need", "Setting", "put_together"]
 
 
 def _as_it_is(_: Any, __: Role, shape: Shape) -> Shape:
@@ -35,3 +36,35 @@ KINDS: dict[str, Kind] = {
     "glass": Kind(filled.glass_needs, filled.glass),
     "plate": Kind(plate.needs, plate.work_out),
 }
+
+
+Again = Callable[[Product], Assembled]
+"""How a product is put together once something in it is changed."""
+
+
+def put_together(here: Setting, again: Again | None = None) -> Assembled:
+    """Return a product put together. Of the ways out of each remark only those stay that lead out of it, where it can be tried `again`."""
+    assembly = here.product.assembly
+    found = KINDS[assembly.kind].work_out(assembly, here)
+    if again is None or not any(r.remedies for r in found.remarks):
+        return found
+    remarks = tuple(
+        r.model_copy(update={"remedies": tuple(x for x in r.remedies if _leads_out(r, x, here.product, again))})
+        for r in found.remarks
+    )
+    return found.model_copy(update={"remarks": remarks})
+
+
+def _leads_out(remark: Remark, remedy: Remedy, product: Product, again: Again) -> bool:
+    """Whether a remedy can be taken and its remark is gone then."""
+    where, _, name = remedy.field.partition(".")
+    given = product.model_dump()
+    if where == "assembly":
+        given["assembly"][name] = remedy.value
+    else:
+        given[where] = remedy.value
+    try:
+        after = again(Product.model_validate(given))
+    except ValueError:
+        return False
+    return all(r.says.key != remark.says.key for r in after.remarks)
