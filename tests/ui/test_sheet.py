@@ -170,7 +170,12 @@ def test_textures_want_other_times_and_a_fixed_time_can_be_too_short(page: Page,
 
 def test_oven_steps_are_added_and_taken_away(page: Page, served: Served):
     open_sheet(page, served, "wicket-kisses", "dry")
-    page.get_by_label("Add a step").select_option("heat")
+    page.get_by_label("Add a step").select_option("vent-shut")
+    expect(page.get_by_label("vent open", exact=True)).to_have_value("10 min")
+    page.get_by_role("button", name="Remove step 2").click()
+    expect(page.get_by_label("vent open", exact=True)).to_have_count(0)
+    open_sheet(page, served, "wicket-kisses", "dry")
+    page.get_by_label("Add a step").select_option("heat-shut")
     expect(page.get_by_label("Set", exact=True)).to_have_value("98 °C")
     expect(page.get_by_label("Time", exact=True)).to_have_count(2)
     page.get_by_role("button", name=re.compile("remove", re.I)).first.click()

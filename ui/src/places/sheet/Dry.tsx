@@ -261,13 +261,13 @@ function ProgrammeEditor({
             {...ids}
             value=""
             onChange={(e) => {
-              const what = offered[Number(e.target.value)];
+              const what = offered.find((o) => `${o.kind}-${o.door}` === e.target.value);
               if (what) put("add", { steps: added(steps, what, open === -1 ? lastHeat : open) });
             }}
           >
             <option value="">choose</option>
-            {offered.map((o, i) => (
-              <option key={o.adds} value={i}>
+            {offered.map((o) => (
+              <option key={o.adds} value={`${o.kind}-${o.door}`}>
                 {o.adds}
               </option>
             ))}
