@@ -138,6 +138,7 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
         <Choice
           label="Language"
           value={habits.language}
+          hint={habits.language === "en" ? undefined : "Steps at the bench; the rest is in English"}
           options={(larder?.languages ?? []) as [string, string][]}
           onChange={(language) => set({ language })}
         />
