@@ -1,5 +1,6 @@
 import { useId } from "react";
 import type { Patch } from "../api/client";
+import { words } from "../words";
 
 type Material = Patch["material"];
 
@@ -121,7 +122,7 @@ export function Cut({
 /** What each hatch is. */
 export function Legend({ patches }: { patches: readonly Patch[] }) {
   return (
-    <ul className="flex flex-wrap gap-x-5 gap-y-1 text-s" aria-label="What is drawn">
+    <ul className="flex flex-wrap gap-x-5 gap-y-1 text-s" aria-label={words.kit.whatIsDrawn}>
       {materials(patches).map((patch) => (
         <li key={patch.what + patch.material} className="flex items-center gap-2">
           <Cut

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Sheet } from "../api/client";
+import { words } from "../words";
 import { minutes } from "./format";
 
 type Dry = NonNullable<Sheet["dry"]>;
@@ -45,7 +46,7 @@ export function DryingChart({
       viewBox={`0 0 ${w} ${h}`}
       className="w-full"
       role="img"
-      aria-label={`Water gone over time: ${(drying.loss_pct.at(-1) ?? 0).toFixed(0)} % of the piece at the end. ${from === null || from === undefined ? `It never gets ${drying.wanted.texture}.` : `${drying.wanted.texture} from ${minutes(from)}.`}`}
+      aria-label={`Water gone over time: ${(drying.loss_pct.at(-1) ?? 0).toFixed(0)} % of the piece at the end. ${from === null || from === undefined ? words.kit.itNeverGets(drying.wanted.texture) : words.kit.from(drying.wanted.texture, minutes(from))}`}
     >
       {from !== null && from !== undefined && from < end && (
         <>
@@ -72,7 +73,7 @@ export function DryingChart({
       <path d={band(index) ?? ""} fill="var(--color-water)" opacity="0.22" />
       <path d={path(index) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3" />
       <text x="6" y="16" fontSize="14" fill="var(--color-quiet)">
-        water gone, % of the piece
+        {words.kit.waterGoneOfThePiece}
       </text>
       {y
         .ticks(3)

@@ -1,5 +1,6 @@
 import { Popover } from "radix-ui";
 import type { Figure } from "../api/client";
+import { words } from "../words";
 import { band, parts, said } from "./format";
 
 /** The one gesture that shows a figure's working: press the figure. Of a figure that is not there, nothing. */
@@ -20,7 +21,7 @@ export function Fig({
     <Popover.Root>
       <Popover.Trigger
         className={`block max-w-full rounded-k text-left ${large ? "" : "min-h-11"}`}
-        aria-label={`${label}: ${said(figure)}. Show working`}
+        aria-label={words.kit.showWorking(label, said(figure))}
       >
         {label && <span className="block text-s text-quiet">{label}</span>}
         <span className={`${large ? "text-l" : "text-m"} font-bold`}>{number}</span>

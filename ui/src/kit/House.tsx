@@ -5,6 +5,7 @@ import { Link, NavLink, useNavigate } from "react-router";
 import { clockHeard } from "../api/clock";
 import { listen, outbox } from "../api/outbox";
 import { underWayQuery } from "../api/queries";
+import { words } from "../words";
 import { setSound, soundOn } from "./beep";
 import { clock } from "./format";
 import { Mark } from "./Peak";
@@ -26,13 +27,13 @@ const PLACES = [
 const KEYS = [
   ["g then d, r, b, l, e, p, k", "go to Day, Recipes, Bench, Log, Eggs, Practice, Kitchen"],
   ["← → or 1 to 7", "in a sheet: move between stations"],
-  ["Ctrl Z", "in a sheet: undo the last edit"],
+  [words.kit.ctrlZ, "in a sheet: undo the last edit"],
   ["Space", "at the bench: done (hold it where it can burn)"],
   ["R, C, N", "at the bench: reading, check, note"],
   ["U", "at the bench: take back the last"],
   ["↑ ↓ ← →", "on a day: to the next step, to the next thread"],
   ["− +", "on a day: hold the step five minutes earlier or later; Enter lets go, Esc leaves it"],
-  ["Space, I", "in practice: begin or hold the time; show the figures. Each control names its key"],
+  [words.kit.spaceI, "in practice: begin or hold the time; show the figures. Each control names its key"],
   ["?", "this list"],
 ] as const;
 
@@ -62,9 +63,9 @@ export function House({ children }: { children: ReactNode }) {
     <>
       <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 xl:h-14 xl:flex-nowrap border-b border-hairline px-4 md:px-6 print:hidden">
         <Link to="/recipes" className="flex min-h-11 shrink-0 items-center gap-3 text-m font-bold whitespace-nowrap">
-          <Mark /> Gull Peak
+          <Mark /> {words.kit.gullPeak}
         </Link>
-        <nav aria-label="Places" className="flex flex-wrap xl:shrink-0 xl:flex-nowrap">
+        <nav aria-label={words.kit.places} className="flex flex-wrap xl:shrink-0 xl:flex-nowrap">
           {PLACES.map(([path, name]) => (
             <NavLink
               key={path}
@@ -88,7 +89,7 @@ export function House({ children }: { children: ReactNode }) {
               setSoundOn(!sound);
             }}
           >
-            Sound {sound ? "on" : "off"}
+            {words.kit.sound} {sound ? "on" : "off"}
           </button>
           <button
             type="button"
@@ -96,14 +97,14 @@ export function House({ children }: { children: ReactNode }) {
             aria-pressed={dim}
             onClick={() => setDim(!dim)}
           >
-            Dim
+            {words.kit.dim}
           </button>
           <button
             type="button"
             className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline"
             onClick={() => setHelp(true)}
           >
-            Keys
+            {words.kit.keys}
           </button>
         </div>
       </header>
@@ -116,7 +117,7 @@ export function House({ children }: { children: ReactNode }) {
             aria-describedby={undefined}
             className="fixed top-1/2 left-1/2 z-30 w-120 max-w-[94vw] -translate-1/2 rounded-k border border-deep bg-surface p-6"
           >
-            <Dialog.Title className="text-m font-bold">Keys</Dialog.Title>
+            <Dialog.Title className="text-m font-bold">{words.kit.keys}</Dialog.Title>
             <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
               {KEYS.map(([keys, does]) => (
                 <div key={keys} className="contents">
@@ -125,7 +126,7 @@ export function House({ children }: { children: ReactNode }) {
                 </div>
               ))}
             </dl>
-            <Dialog.Close className="press mt-4">Close</Dialog.Close>
+            <Dialog.Close className="press mt-4">{words.kit.close}</Dialog.Close>
           </Dialog.Content>
         </Dialog.Portal>
       </Dialog.Root>
@@ -159,7 +160,7 @@ function Signal() {
       </span>
       {unsent.length > 0 && (
         <span role="status" className="text-s">
-          {unsent.length} {unsent.length === 1 ? "entry waits" : "entries wait"} to be sent
+          {unsent.length} {unsent.length === 1 ? "entry waits" : "entries wait"} {words.kit.toBeSent}
         </span>
       )}
       {calls.slice(0, 1).map((batch) => (

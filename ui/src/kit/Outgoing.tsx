@@ -1,3 +1,4 @@
+import { words } from "../words";
 /** What can be taken out as a file, as it is saved. */
 export function Outgoing({ links, dirty }: { links: readonly (readonly [string, string])[]; dirty: boolean }) {
   return (
@@ -13,7 +14,7 @@ export function Outgoing({ links, dirty }: { links: readonly (readonly [string, 
           {says}
         </a>
       ))}
-      {dirty && <span className="text-s text-quiet">Files hold the saved version: save first.</span>}
+      {dirty && <span className="text-s text-quiet">{words.kit.filesHoldTheSavedVersionSave}</span>}
     </div>
   );
 }

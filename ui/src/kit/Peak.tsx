@@ -1,3 +1,5 @@
+import { words } from "../words";
+
 /** How far the tip stands, 0 (runs) to 1 (straight); and how dull, for what has gone too far. */
 const STAND: Record<string, number> = {
   loose: 0,
@@ -34,7 +36,7 @@ export function Peak({
     <svg
       viewBox="0 0 120 72"
       className={className}
-      {...(decorative ? { "aria-hidden": true } : { role: "img", "aria-label": `Outline of a ${stage}` })}
+      {...(decorative ? { "aria-hidden": true } : { role: "img", "aria-label": words.kit.outlineOfA(stage) })}
     >
       <path
         d={d}

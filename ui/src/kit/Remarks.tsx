@@ -1,12 +1,13 @@
 import type { Remark, Remedy } from "../api/client";
+import { words } from "../words";
 
-const WORDS = { good: "Good", note: "Note", warning: "Look out", danger: "Danger" } as const;
+const WORDS = { good: "Good", note: "Note", warning: words.kit.lookOut, danger: "Danger" } as const;
 
 /** What the cook should know, each with what to do about it. */
 export function Remarks({ remarks, take }: { remarks: readonly Remark[]; take?: (remedy: Remedy) => void }) {
   if (remarks.length === 0) return null;
   return (
-    <ul className="flex flex-col gap-3" aria-label="Remarks">
+    <ul className="flex flex-col gap-3" aria-label={words.kit.remarks}>
       {remarks.map((remark) => (
         <li
           key={remark.says}
@@ -41,7 +42,7 @@ export function Remarks({ remarks, take }: { remarks: readonly Remark[]; take?: 
 export function Caution({ says }: { says: string }) {
   return (
     <p className="border-l-4 border-spot pl-3 text-s">
-      <b className="text-spot">Caution.</b> {says}
+      <b className="text-spot">{words.kit.caution}</b> {says}
     </p>
   );
 }

@@ -3,6 +3,7 @@ import { useEffect, useSyncExternalStore } from "react";
 import { onTrouble, Refused } from "../api/client";
 import { dropRefused, idOf, listen, type NotTaken, outbox, sendAgain } from "../api/outbox";
 import { healthQuery } from "../api/queries";
+import { words } from "../words";
 
 const says = (entry: NotTaken) =>
   "event" in entry
@@ -21,11 +22,11 @@ export function Standing() {
       {error && (
         <p role="alert" className="border-l-4 border-deep pl-3 text-s">
           <b>
-            {error instanceof Refused && error.offline ? "Gull Peak does not answer." : "Nothing can be kept just now."}
+            {error instanceof Refused && error.offline
+              ? words.kit.gullPeakDoesNotAnswer
+              : words.kit.nothingCanBeKeptJustNow}
           </b>{" "}
-          {error instanceof Refused && error.offline
-            ? "Go on working: what you enter is kept on this tablet and sent when the app is back."
-            : error.message}
+          {error instanceof Refused && error.offline ? words.kit.goOnWorkingWhatYouEnter : error.message}
         </p>
       )}
       {refused.map((entry) => (
@@ -35,13 +36,16 @@ export function Standing() {
           className="flex flex-wrap items-center gap-x-3 border-l-4 border-deep pl-3 text-s"
         >
           <span>
-            <b>Not taken: {says(entry)}.</b> {entry.says}
+            <b>
+              {words.kit.notTaken} {says(entry)}.
+            </b>{" "}
+            {entry.says}
           </span>
           <button type="button" className="min-h-11 underline" onClick={() => sendAgain(entry)}>
-            Send it again
+            {words.kit.sendItAgain}
           </button>
           <button type="button" className="min-h-11 underline" onClick={() => dropRefused(entry)}>
-            Discard it
+            {words.kit.discardIt}
           </button>
         </p>
       ))}

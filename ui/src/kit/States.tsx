@@ -1,10 +1,11 @@
 import type { ReactNode } from "react";
+import { words } from "../words";
 import { Peak } from "./Peak";
 
 export function Waiting({ what }: { what: string }) {
   return (
     <p role="status" className="p-6 text-m text-quiet">
-      Fetching {what}…
+      {words.kit.fetching} {what}…
     </p>
   );
 }
@@ -12,11 +13,11 @@ export function Waiting({ what }: { what: string }) {
 export function Trouble({ error, again }: { error: Error; again?: () => void }) {
   return (
     <div role="alert" className="m-6 max-w-xl border-l-4 border-deep pl-4">
-      <h2 className="text-m">This could not be shown</h2>
+      <h2 className="text-m">{words.kit.thisCouldNotBeShown}</h2>
       <p>{error.message}</p>
       {again && (
         <button type="button" className="press mt-3" onClick={again}>
-          Try again
+          {words.kit.tryAgain}
         </button>
       )}
     </div>

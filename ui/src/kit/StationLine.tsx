@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import type { Refused } from "../api/client";
+import { words } from "../words";
 import { useKeys } from "./useKeys";
 
 /** One station of a line: closed a picture with its figure, open the whole of it. */
@@ -71,7 +72,7 @@ export function StationLine<K extends string>({
               type="button"
               className="flex min-h-14 grow flex-row items-center gap-3 p-2 text-left lg:flex-col lg:items-stretch"
               onClick={() => show(stop.key)}
-              aria-label={`${stop.label}. Open`}
+              aria-label={words.kit.open(stop.label)}
             >
               <span id={`station-${stop.key}`} className="text-m font-bold max-lg:w-24">
                 {stop.title}
@@ -82,7 +83,7 @@ export function StationLine<K extends string>({
               {stop.figure}
               <span className="text-s text-quiet">{stop.tells}</span>
               {stop.loud > 0 && (
-                <b className="text-s">{stop.loud === 1 ? "1 thing to look at" : `${stop.loud} things to look at`}</b>
+                <b className="text-s">{stop.loud === 1 ? "1 thing to look at" : words.kit.thingsToLookAt(stop.loud)}</b>
               )}
               {stop.moves}
             </button>
@@ -101,10 +102,11 @@ export const loud = (remarks: readonly { severity: string }[]) =>
 export function NotWorkedOut({ refused, again }: { refused: Refused; again: () => void }) {
   return (
     <p role="alert" className="border-l-4 border-deep bg-surface p-2 pl-3 text-s">
-      <b>Not worked out:</b> {refused.errors[0]?.says ?? refused.message} The figures below are from before this change.{" "}
+      <b>{words.kit.notWorkedOut}</b> {refused.errors[0]?.says ?? refused.message}{" "}
+      {words.kit.theFiguresBelowAreFromBefore}{" "}
       {refused.offline && (
         <button type="button" className="min-h-11 underline" onClick={again}>
-          Try again
+          {words.kit.tryAgain}
         </button>
       )}
     </p>
@@ -127,7 +129,7 @@ export function NameAndNotes({
     <div className="flex flex-wrap gap-4 py-2">
       {name}
       <label className="flex grow flex-col text-s text-quiet">
-        Notes
+        {words.kit.notes}
         <textarea
           className="min-h-16 w-full text-ink"
           maxLength={4000}

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Watching } from "../api/client";
+import { words } from "../words";
 import { type Degrees, useDegrees } from "./degrees";
 import { clock, moments } from "./format";
 
@@ -47,9 +48,9 @@ export function Trace({
     .y(([, c]) => y(c));
   const names = apart(
     [
-      { y: y(w.target_c), text: `${degrees.figure(w.target_c, { digits: 0 })} target`, strong: true },
+      { y: y(w.target_c), text: words.kit.target(degrees.figure(w.target_c, { digits: 0 })), strong: true },
       ...(w.over_c
-        ? [{ y: y(w.over_c), text: `${degrees.figure(w.over_c, { digits: 0 })} too far`, strong: false }]
+        ? [{ y: y(w.over_c), text: words.kit.tooFar(degrees.figure(w.over_c, { digits: 0 })), strong: false }]
         : []),
       ...w.milestones
         .filter(
@@ -152,6 +153,6 @@ function said(w: Watching, degrees: Degrees): string {
   const passed = w.milestones
     .filter((m) => m.passed_s !== null && m.passed_s !== undefined)
     .map((m) => `${m.name} at ${clock(m.passed_s as number)}`);
-  const ahead = at?.at_s !== null && at?.at_s !== undefined ? ` Target predicted at ${clock(at.at_s)}.` : "";
-  return `${w.title}: ${w.latest_c === null || w.latest_c === undefined ? "no reading yet" : degrees.show(w.latest_c)}, target ${degrees.figure(w.target_c, { digits: 0 })}. ${passed.length > 0 ? `Passed: ${passed.join(", ")}.` : ""}${ahead}`;
+  const ahead = at?.at_s !== null && at?.at_s !== undefined ? words.kit.targetPredictedAt(clock(at.at_s)) : "";
+  return `${w.title}: ${w.latest_c === null || w.latest_c === undefined ? "no reading yet" : degrees.show(w.latest_c)}, target ${degrees.figure(w.target_c, { digits: 0 })}. ${passed.length > 0 ? words.kit.passed(passed.join(", ")) : ""}${ahead}`;
 }

@@ -1,5 +1,6 @@
 import type { BenchEvent } from "../api/client";
 import { appNow } from "../api/clock";
+import { words } from "../words";
 
 /** A new event of this device, happening now. */
 export function event(kind: BenchEvent["kind"], what: Partial<BenchEvent>): BenchEvent {
@@ -10,7 +11,7 @@ export function event(kind: BenchEvent["kind"], what: Partial<BenchEvent>): Benc
     kind,
     at: new Date(appNow()).toISOString(),
     cook: localStorage.getItem("gullpeak-cook") ?? "",
-    device: `tablet ${device}`,
+    device: words.kit.tablet(device),
     thermometer: "",
     text: "",
     ...what,

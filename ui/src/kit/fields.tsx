@@ -1,10 +1,11 @@
+import { words } from "../words";
 import { useDegrees } from "./degrees";
 import { TypedField } from "./Field";
 
 export const fresh = (what: string) => `${what}-${crypto.randomUUID().slice(0, 8)}`;
 
 export function named(typed: string): string {
-  if (!typed.trim()) throw new Error("It needs a name: write one");
+  if (!typed.trim()) throw new Error(words.kit.itNeedsANameWriteOne);
   return typed.trim();
 }
 
@@ -37,7 +38,7 @@ export function NumberField({
           next > most ||
           (whole && !Number.isInteger(next))
         )
-          throw new Error(`Write ${whole ? "a whole number" : "a number"} from ${least} to ${most}`);
+          throw new Error(words.kit.writeFromTo(whole ? "a whole number" : "a number", least, most));
         return put(next);
       }}
     />
@@ -76,7 +77,7 @@ export function DegreesField({
             : undefined
           : degrees.read(typed);
         if (next === undefined || next < least - 1e-6 || next > most + 1e-6)
-          throw new Error(`Write a number from ${shown(least)} to ${shown(most)}`);
+          throw new Error(words.kit.writeANumberFromTo(shown(least), shown(most)));
         return put(next);
       }}
     />

@@ -1,17 +1,22 @@
 import type { Figure, Sheet } from "../api/client";
+import { words } from "../words";
 
 /** Minutes as a cook says them: 45 min, 1 h 40. */
 export function minutes(value: number): string {
   const whole = Math.round(value);
-  if (whole < 60) return value < 10 && whole !== value ? `${value.toFixed(1)} min` : `${whole} min`;
+  if (whole < 60) return value < 10 && whole !== value ? words.kit.min(value.toFixed(1)) : words.kit.min(whole);
   const rest = whole % 60;
   return `${Math.floor(whole / 60)} h${rest ? ` ${String(rest).padStart(2, "0")}` : ""}`;
 }
 
 /** Why eggs go over a cup: what one bowl risks of so many, and what cups cost. */
 export function overCups(breakage: { eggs: number; lose_all_in_bowl: number; lost_over_cups: number }): string {
-  if (breakage.eggs < 2) return "Crack into a cup.";
-  return `Crack into a cup: in one bowl there is a ${(100 * breakage.lose_all_in_bowl).toFixed(0)} % chance of losing all ${breakage.eggs}; with cups expect to lose ${breakage.lost_over_cups.toFixed(1)}.`;
+  if (breakage.eggs < 2) return words.kit.crackIntoACup;
+  return words.kit.crackIntoACupInOne(
+    (100 * breakage.lose_all_in_bowl).toFixed(0),
+    breakage.eggs,
+    breakage.lost_over_cups.toFixed(1),
+  );
 }
 
 /** A number with as many digits as it deserves at an arm's length. */

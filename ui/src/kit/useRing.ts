@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { words } from "../words";
 import { beep } from "./beep";
 
 /** A timer of a batch: which, of what, and the seconds left of it. */
@@ -13,7 +14,7 @@ const AGAIN_MS = 20_000;
 const TIMES = 4;
 /** A timer that was over longer ago than this when the page opened is shown, not rung. */
 const STALE_S = 120;
-const TITLE = "Gull Peak";
+const TITLE = words.kit.gullPeak;
 
 /** Ask whether the device may show a note when a timer is over: on a press of the cook's, as browsers want it. */
 export function askToNotify(): void {
@@ -23,7 +24,7 @@ export function askToNotify(): void {
 function notify(timer: Running): void {
   if (!("Notification" in window) || Notification.permission !== "granted") return;
   try {
-    new Notification(`${timer.name}: look now`, { body: timer.title, tag: timer.key });
+    new Notification(words.kit.lookNow(timer.name), { body: timer.title, tag: timer.key });
   } catch {
     // Some devices show notes only from a worker: sound, title and the line on the page are there.
   }
@@ -46,7 +47,7 @@ export function useRing(timers: readonly Running[]): string {
     for (const timer of fresh) rung.current.add(timer.key);
     const first = fresh.find((t) => t.left > -STALE_S);
     if (!first) return;
-    setSaid(`Timer over. ${first.name}: ${first.title}.`);
+    setSaid(words.kit.timerOver(first.name, first.title));
     notify(first);
     beep(false);
     let left = TIMES - 1;
@@ -57,7 +58,7 @@ export function useRing(timers: readonly Running[]): string {
     }, AGAIN_MS);
     return () => clearInterval(again);
   }, [keys]);
-  const title = over[0] ? `Look now: ${over[0].name} · ${TITLE}` : TITLE;
+  const title = over[0] ? words.kit.lookNow2(over[0].name, TITLE) : TITLE;
   useEffect(() => {
     document.title = title;
     return () => {

@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { Refused } from "../api/client";
+import { words } from "../words";
 
 /** Saving on top of the version it was opened at; where somebody was quicker, theirs and the choice. */
 export function useSave<R extends { version: number }>(
@@ -37,14 +38,15 @@ export function Meanwhile({
   return (
     <div role="alert" className="mt-2 flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
       <p className="text-s">
-        Somebody else saved version {version}
-        {name}. Your changes are still here.
+        {words.kit.somebodyElseSavedVersion} {version}
+        {name}
+        {words.kit.yourChangesAreStillHere}
       </p>
       <button type="button" className="press" onClick={keepMine}>
-        Save mine over it
+        {words.kit.saveMineOverIt}
       </button>
       <button type="button" className="press" onClick={takeTheirs}>
-        Use theirs
+        {words.kit.useTheirs}
       </button>
     </div>
   );

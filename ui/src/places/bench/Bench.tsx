@@ -13,6 +13,7 @@ import { Caution } from "../../kit/Remarks";
 import { Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
 import { askToNotify } from "../../kit/useRing";
+import { words } from "../../words";
 import { CheckDialog, FinishDialog, NoteDialog, ReadingDialog } from "./Dialogs";
 import { Alarms, Egg, useTraces } from "./Live";
 import { Side } from "./Side";
@@ -25,7 +26,7 @@ export default function Bench() {
   const { id = "" } = useParams();
   const { view, error, refetch, put, unsent } = useBatch(id);
   if (error && !view) return <Trouble error={error} again={refetch} />;
-  if (!view) return <Waiting what="the batch" />;
+  if (!view) return <Waiting what={words.bench.theBatch} />;
   return <AtBench view={view} put={put} unsent={unsent} offline={Boolean(error)} />;
 }
 
@@ -80,34 +81,38 @@ function AtBench({
   useWakeLock(!state.finished);
   const label =
     !step || step.key === "finish"
-      ? "Say how it came out"
+      ? words.bench.sayHowItCameOut
       : step.opens === "start"
-        ? "Whites started"
+        ? words.bench.whitesStarted
         : step.key === "whites"
-          ? "Ready to pour"
+          ? words.bench.readyToPour
           : step.kind === "oven" || step.kind === "wait"
-            ? "It is there"
+            ? words.bench.itIsThere
             : "Done";
   return (
     <div className="grid grow lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
       <section
         className="flex flex-col bg-surface p-4 md:px-7 md:py-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)]"
-        aria-label="The one thing to do"
+        aria-label={words.bench.theOneThingToDo}
       >
         <p className="text-s text-quiet">
           <Link className="underline" to="/bench">
-            Bench
+            {words.bench.bench}
           </Link>{" "}
           · {view.name} ·{" "}
-          {state.finished ? "finished" : step ? `step ${at + 1} of ${process.steps.length}` : "all steps done"}
+          {state.finished ? "finished" : step ? words.bench.stepOf(at + 1, process.steps.length) : "all steps done"}
           {(unsent > 0 || offline) && (
-            <b role="status"> · {unsent > 0 ? `${unsent} waiting to be sent` : "not reached"}; go on working</b>
+            <b role="status">
+              {" "}
+              · {unsent > 0 ? words.bench.waitingToBeSent(unsent) : "not reached"}
+              {words.bench.goOnWorking}
+            </b>
           )}
         </p>
         <div
           className="mt-1 flex gap-1"
           role="img"
-          aria-label={`${state.done.length} of ${process.steps.length} steps done`}
+          aria-label={words.bench.ofStepsDone(state.done.length, process.steps.length)}
         >
           {process.steps.map((s) => (
             <span
@@ -120,7 +125,7 @@ function AtBench({
         <div className="min-h-0 lg:overflow-y-auto" tabIndex={0}>
           {watching?.latest_c !== null && watching?.latest_c !== undefined && (
             <p className="mt-3 text-m lg:hidden">
-              <b className="text-l">{degrees.figure(watching.latest_c)}</b> {degrees.sign} of{" "}
+              <b className="text-l">{degrees.figure(watching.latest_c)}</b> {degrees.sign} {words.bench.ofWord}{" "}
               {degrees.figure(watching.target_c, { digits: 0 })}
             </p>
           )}
@@ -130,7 +135,7 @@ function AtBench({
           ) : step ? (
             <TheStep step={step} view={view} again={() => setBox("check")} />
           ) : (
-            <h1 className="mt-5 text-l">All steps are done</h1>
+            <h1 className="mt-5 text-l">{words.bench.allStepsAreDone}</h1>
           )}
           {problem && (
             <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
@@ -152,7 +157,7 @@ function AtBench({
                 );
               }}
             >
-              {runs ? "Stop the timer" : `Start the timer, ${minutes(step.timer_min)}`}
+              {runs ? words.bench.stopTheTimer : words.bench.startTheTimer(minutes(step.timer_min))}
             </button>
           )}
           {!state.finished && (
@@ -169,7 +174,7 @@ function AtBench({
                   onClick={done}
                 >
                   {label}
-                  <span className="text-s font-normal">Space</span>
+                  <span className="text-s font-normal">{words.bench.space}</span>
                 </button>
               )}
               <Tool name="Reading" letter="R" disabled={!step} onClick={() => setBox("reading")} />
@@ -184,7 +189,7 @@ function AtBench({
           )}
           <div className="flex flex-wrap items-end justify-between gap-3">
             <button type="button" className="press min-h-14" disabled={!state.last_event} onClick={takeBack}>
-              Take back the last (U)
+              {words.bench.takeBackTheLastU}
             </button>
             <Cook />
           </div>
@@ -229,7 +234,10 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
       <h1 className="text-l">{step.title}</h1>
       {(view.trials[step.key] ?? []).map((trial) => (
         <p key={trial.id} className="border-l-4 border-deep pl-3 text-m">
-          <b>On trial, against {trial.signs.join(", ")}:</b> {trial.says}
+          <b>
+            {words.bench.onTrialAgainst} {trial.signs.join(", ")}:
+          </b>{" "}
+          {trial.says}
         </p>
       ))}
       {step.says.length > 0 && (
@@ -243,26 +251,28 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
         <div className="flex items-center gap-5 border-y border-ink py-3">
           {step.peak && <Peak stage={step.peak} className="h-20 w-32 shrink-0" />}
           <p className="text-m">
-            <b>Until</b> {step.until.join(", and ")}
+            <b>{words.bench.until}</b> {step.until.join(", and ")}
             <span className="block text-s text-quiet">
               {step.low_min === step.high_min
                 ? minutes(step.low_min)
                 : `${minutes(step.low_min)} to ${minutes(step.high_min)}`}
-              , as a guide
+              {words.bench.asAGuide}
             </span>
           </p>
         </div>
       )}
       {fails.map((fail) => (
         <div key={fail.event} role="status" className="border-l-4 border-bill pl-3">
-          <p className="text-m font-bold">{fail.asks} Not yet.</p>
+          <p className="text-m font-bold">
+            {fail.asks} {words.bench.notYet}
+          </p>
           <ol className="list-inside list-decimal text-m">
             {fail.remedies.map((way) => (
               <li key={way}>{way}</li>
             ))}
           </ol>
           <button type="button" className="press mt-2 min-h-14" onClick={again}>
-            Look again
+            {words.bench.lookAgain}
           </button>
         </div>
       ))}
@@ -291,7 +301,7 @@ function Finished({ view, traces }: { view: BatchView; traces: BatchTraces | und
   return (
     <div className="mt-5 flex flex-col gap-3">
       <h1 className="text-l">
-        Finished: {outcome?.texture}
+        {words.bench.finished} {outcome?.texture}
         {outcome?.colour && `, ${outcome.colour}`}
       </h1>
       {traces && (
@@ -299,9 +309,9 @@ function Finished({ view, traces }: { view: BatchView; traces: BatchTraces | und
           <Egg egg={traces.egg} />
         </p>
       )}
-      <p className="text-m">It is in the log with everything that was recorded.</p>
+      <p className="text-m">{words.bench.itIsInTheLogWith}</p>
       <Link className="press self-start" to={`/log/${view.id}`}>
-        Open it in the log
+        {words.bench.openItInTheLog}
       </Link>
     </div>
   );
@@ -313,7 +323,7 @@ function Cook() {
   const [cook, setCook] = useState(() => localStorage.getItem("gullpeak-cook") ?? "");
   const names = [...new Set([...(kitchen.data?.kitchen.cooks ?? []), ...(cook ? [cook] : [])])];
   return (
-    <Labelled label="At this tablet">
+    <Labelled label={words.bench.atThisTablet}>
       {(ids) => (
         <select
           {...ids}
@@ -324,7 +334,7 @@ function Cook() {
             localStorage.setItem("gullpeak-cook", e.target.value);
           }}
         >
-          <option value="">nobody named</option>
+          <option value="">{words.bench.nobodyNamed}</option>
           {names.map((name) => (
             <option key={name}>{name}</option>
           ))}

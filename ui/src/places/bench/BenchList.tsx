@@ -4,19 +4,18 @@ import { underWayQuery } from "../../api/queries";
 import { clock, day, time } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useNow } from "../../kit/useNow";
+import { words } from "../../words";
 
 /** The batches under way. */
 export default function BenchList() {
   const { data, error, refetch } = useQuery(underWayQuery);
   const now = useNow();
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the bench" />;
+  if (!data) return <Waiting what={words.bench.theBench} />;
   return (
     <div className="mx-auto w-full max-w-[1200px] px-4 py-4 md:px-6">
-      <h1 className="text-l">Bench</h1>
-      {data.length === 0 && (
-        <Empty title="Nothing under way">Open a recipe’s sheet and start the batch; it waits for you here.</Empty>
-      )}
+      <h1 className="text-l">{words.bench.bench}</h1>
+      {data.length === 0 && <Empty title={words.bench.nothingUnderWay}>{words.bench.openARecipesSheetAndStart}</Empty>}
       <ul className="mt-3 divide-y divide-hairline border-y border-hairline">
         {data.map((batch) => (
           <li key={batch.id}>
@@ -27,7 +26,7 @@ export default function BenchList() {
               <span className="min-w-0">
                 <b className="line-clamp-2 text-m">{batch.name}</b>
                 <span className="block text-s text-quiet">
-                  {batch.says} · since {time(batch.started_at)}, {day(batch.started_at)}
+                  {batch.says} {words.bench.since} {time(batch.started_at)}, {day(batch.started_at)}
                 </span>
               </span>
               <span className="min-w-0">
@@ -36,7 +35,7 @@ export default function BenchList() {
                 <span
                   className="mt-1 flex gap-0.5"
                   role="img"
-                  aria-label={`${batch.steps_done} of ${batch.steps} steps done`}
+                  aria-label={words.bench.ofStepsDone(batch.steps_done, batch.steps)}
                 >
                   {Array.from({ length: batch.steps }, (_, i) => (
                     <span

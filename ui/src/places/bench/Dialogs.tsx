@@ -5,6 +5,7 @@ import { appNow } from "../../api/clock";
 import { useDegrees } from "../../kit/degrees";
 import type { event } from "../../kit/event";
 import { Choice, Labelled } from "../../kit/Field";
+import { words } from "../../words";
 
 type Send = (...what: Parameters<typeof event>) => Promise<void>;
 
@@ -32,14 +33,14 @@ function Answer({ word, save, close }: { word: string; save: () => Promise<void>
         {word}
       </button>
       <button type="button" className="press min-h-14" onClick={close}>
-        Close
+        {words.bench.close}
       </button>
     </div>
   );
 }
 
 const sentence = (failure: unknown) =>
-  failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : "This was not kept; try again";
+  failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : words.bench.thisWasNotKeptTryAgain;
 
 /** A reading so far from what is expected, and in the other unit so near, is asked about. */
 const [FAR_K, NEAR_K] = [25, 15];
@@ -98,10 +99,10 @@ export function ReadingDialog({
   const ask = asks.find((a) => id(a) === at);
   if (!ask)
     return (
-      <Box title="Reading" close={close}>
-        <p className="text-m">No figure is recorded at this step. Write what you saw as a note.</p>
+      <Box title={words.bench.reading} close={close}>
+        <p className="text-m">{words.bench.noFigureIsRecordedAtThis}</p>
         <button type="button" className="press min-h-14" onClick={close}>
-          Close
+          {words.bench.close}
         </button>
       </Box>
     );
@@ -128,7 +129,7 @@ export function ReadingDialog({
         ? Number(typed.replace(",", ".").replace(/\s*g$/i, ""))
         : undefined;
     if (value === undefined || !Number.isFinite(value))
-      return setProblem(`Write the ${unit} as a number, such as ${ask.expected ? inUnit(ask.expected) : 100}`);
+      return setProblem(words.bench.writeTheAsANumberSuch(unit, ask.expected ? inUnit(ask.expected) : 100));
     const other =
       heat && /\d\s*°?\s*$/.test(typed) ? degrees.read(`${typed} ${degrees.sign === "°C" ? "F" : "C"}`) : undefined;
     const near = ask.expected ?? watch?.target_c;
@@ -140,10 +141,19 @@ export function ReadingDialog({
     ) {
       const [ours, theirs] = degrees.sign === "°C" ? ["C", "F"] : ["F", "C"];
       return setProblem(
-        `${typed.trim()} ${degrees.sign} is far from the ${degrees.show(near, { digits: 0 })} expected. Write ${typed.trim()} ${theirs} if it was in °${theirs}, or ${typed.trim()} ${ours}`,
+        words.bench.isFarFromTheExpectedWrite(
+          typed.trim(),
+          degrees.sign,
+          degrees.show(near, { digits: 0 }),
+          typed.trim(),
+          theirs,
+          theirs,
+          typed.trim(),
+          ours,
+        ),
       );
     }
-    if (taken === "") return setProblem("Say below when it was taken");
+    if (taken === "") return setProblem(words.bench.sayBelowWhenItWasTaken);
     const when = just && taken !== "now" ? { at: new Date(just.at - Number(taken)).toISOString() } : {};
     try {
       await send("reading", {
@@ -163,7 +173,7 @@ export function ReadingDialog({
     <Box title={ask.asks} close={close}>
       {asks.length > 1 && (
         <Choice
-          label="Which"
+          label={words.bench.which}
           value={id(ask)}
           options={asks.map((a) => [id(a), a.of.key === step.key ? a.asks : `${a.asks}, at “${a.of.title}”`] as const)}
           onChange={which}
@@ -174,7 +184,7 @@ export function ReadingDialog({
         error={problem}
         hint={
           ask.expected
-            ? `about ${inUnit(ask.expected)} ${unit} is expected${ask.low && ask.high ? `, ${inUnit(ask.low)} to ${inUnit(ask.high)} is as it should be` : ""}`
+            ? `about ${inUnit(ask.expected)} ${unit} is expected${ask.low && ask.high ? words.bench.toIsAsItShouldBe(inUnit(ask.low), inUnit(ask.high)) : ""}`
             : undefined
         }
       >
@@ -193,16 +203,16 @@ export function ReadingDialog({
       </Labelled>
       {just && ask.trace && (
         <Choice
-          label="Taken"
+          label={words.bench.taken}
           value={taken}
           options={[...(taken === "" ? ([["", "choose"]] as const) : []), ...TAKEN]}
           onChange={setTaken}
-          hint={`“${just.step.title}” was just said to be done: what was read before counts there`}
+          hint={words.bench.wasJustSaidToBeDone(just.step.title)}
         />
       )}
       {named && (
         <Choice
-          label="Thermometer"
+          label={words.bench.thermometer}
           value={chosen}
           options={[["", "another, not in Kitchen"], ...thermometers.map((t) => [t.key, t.name] as const)]}
           onChange={choose}
@@ -211,10 +221,10 @@ export function ReadingDialog({
       {temperature && ask.of.checks.some((c) => c.key === "coldest") && (
         <label className="flex min-h-14 items-center gap-3 text-m">
           <input type="checkbox" className="size-6" checked={coldest} onChange={(e) => setColdest(e.target.checked)} />
-          Stirred, and the coldest of three places
+          {words.bench.stirredAndTheColdestOfThree}
         </label>
       )}
-      <Answer word="Record" save={save} close={close} />
+      <Answer word={words.bench.record} save={save} close={close} />
     </Box>
   );
 }
@@ -246,39 +256,42 @@ export function CheckDialog({
     }
   };
   return (
-    <Box title="Check" close={close}>
+    <Box title={words.bench.check} close={close}>
       {step.checks.map((check) => (
         <div key={check.key} className="border-b border-hairline pb-4">
           <p className="text-m font-bold">{check.asks}</p>
           <p className="text-m">
-            A pass: {check.passes}.
+            {words.bench.aPass} {check.passes}.
             {answered.has(check.key) && (
-              <span className="text-quiet"> Last said: {answered.get(check.key) ? "yes" : "not yet"}.</span>
+              <span className="text-quiet">
+                {" "}
+                {words.bench.lastSaid} {answered.get(check.key) ? "yes" : "not yet"}.
+              </span>
             )}
           </p>
           <div className="mt-2 grid grid-cols-2 gap-3">
             <button
               type="button"
               className="press press-first min-h-14 text-m"
-              aria-label={`${check.asks} It passes`}
+              aria-label={words.bench.itPasses(check.asks)}
               onClick={() => void say(check.key, true)}
             >
-              It passes
+              {words.bench.itPasses2}
             </button>
             <button
               type="button"
               className="press min-h-14 text-m"
-              aria-label={`${check.asks} Not yet`}
+              aria-label={words.bench.notYet2(check.asks)}
               onClick={() => void say(check.key, false)}
             >
-              Not yet
+              {words.bench.notYet3}
             </button>
           </div>
         </div>
       ))}
       {problem && <p role="alert">{problem}</p>}
       <button type="button" className="press min-h-14" onClick={close}>
-        Close
+        {words.bench.close}
       </button>
     </Box>
   );
@@ -288,7 +301,7 @@ export function NoteDialog({ step, close, send }: { step: Step | undefined; clos
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<string>();
   const save = async () => {
-    if (!text.trim()) return setProblem("Write a word or two");
+    if (!text.trim()) return setProblem(words.bench.writeAWordOrTwo);
     try {
       await send("note", { text: text.trim(), step: step?.key ?? null });
       close();
@@ -297,8 +310,8 @@ export function NoteDialog({ step, close, send }: { step: Step | undefined; clos
     }
   };
   return (
-    <Box title="Note" close={close}>
-      <Labelled label="What you saw or did" error={problem}>
+    <Box title={words.bench.note} close={close}>
+      <Labelled label={words.bench.whatYouSawOrDid} error={problem}>
         {(ids) => (
           <textarea
             {...ids}
@@ -310,7 +323,7 @@ export function NoteDialog({ step, close, send }: { step: Step | undefined; clos
           />
         )}
       </Labelled>
-      <Answer word="Record" save={save} close={close} />
+      <Answer word={words.bench.record} save={save} close={close} />
     </Box>
   );
 }
@@ -371,7 +384,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
   const save = async () => {
     const pieces = good.trim() === "" ? null : Number(good);
     if (pieces !== null && !(Number.isInteger(pieces) && pieces >= 0 && pieces <= 5000))
-      return setProblem("Write how many good pieces as a whole number");
+      return setProblem(words.bench.writeHowManyGoodPiecesAs);
     try {
       const left = view.process.steps.find((s) => s.key === "finish" && !view.state.done.includes(s.key));
       if (left && view.state.current === "finish") await send("step done", { step: left.key });
@@ -382,36 +395,39 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
     }
   };
   return (
-    <Box title="How it came out" close={close}>
+    <Box title={words.bench.howItCameOut} close={close}>
       <div className="grid grid-cols-2 gap-3">
         <Choice
-          label="Texture"
+          label={words.bench.texture}
           value={outcome.texture}
           options={view.sheet.dry ? TEXTURES : HEATED}
           onChange={(texture) => put({ texture })}
         />
         {outcome.colour && (
           <Choice
-            label="Colour of the ridges"
+            label={words.bench.colourOfTheRidges}
             value={outcome.colour}
             options={COLOURS}
             onChange={(colour) => put({ colour })}
           />
         )}
         <Choice
-          label="In all"
+          label={words.bench.inAll}
           value={String(outcome.score) as "1" | "2" | "3" | "4" | "5"}
           options={SCORES}
           onChange={(score) => put({ score: Number(score) })}
         />
-        <Labelled label={`Good ${view.sheet.shape ? "pieces" : "portions"}, of ${view.sheet.pieces}`} error={problem}>
+        <Labelled
+          label={words.bench.goodOf(view.sheet.shape ? "pieces" : "portions", view.sheet.pieces)}
+          error={problem}
+        >
           {(ids) => (
             <input {...ids} inputMode="numeric" value={good} maxLength={5} onChange={(e) => setGood(e.target.value)} />
           )}
         </Labelled>
       </div>
       <fieldset>
-        <legend className="text-s text-quiet">Faults seen</legend>
+        <legend className="text-s text-quiet">{words.bench.faultsSeen}</legend>
         <div className="grid grid-cols-3 gap-x-3">
           {view.faults.map((fault) => (
             <label key={fault} className="flex min-h-12 items-center gap-2">
@@ -429,12 +445,12 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
           ))}
         </div>
       </fieldset>
-      <Labelled label="Kept in">
+      <Labelled label={words.bench.keptIn}>
         {(ids) => (
           <input {...ids} value={outcome.keep} maxLength={200} onChange={(e) => put({ keep: e.target.value })} />
         )}
       </Labelled>
-      <Labelled label="Next time">
+      <Labelled label={words.bench.nextTime}>
         {(ids) => (
           <input
             {...ids}
@@ -444,7 +460,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
           />
         )}
       </Labelled>
-      <Answer word="Finish the batch" save={save} close={close} />
+      <Answer word={words.bench.finishTheBatch} save={save} close={close} />
     </Box>
   );
 }

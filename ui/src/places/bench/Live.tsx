@@ -9,6 +9,7 @@ import { event } from "../../kit/event";
 import { Choice } from "../../kit/Field";
 import { clock } from "../../kit/format";
 import { Trace } from "../../kit/Trace";
+import { words } from "../../words";
 
 /** The traces of a batch, kept up while something is followed. */
 export function useTraces(view: BatchView): BatchTraces | undefined {
@@ -31,7 +32,7 @@ export function Live({ view, step, traces }: { view: BatchView; step: Step; trac
       ) : (
         <>
           <p className="text-m">
-            <b>No reading yet.</b> Attach a probe, or type what you see with Reading (R): either is as good.
+            <b>{words.bench.noReadingYet}</b> {words.bench.attachAProbeOrTypeWhat}
           </p>
           {watching && <Trace watching={watching} />}
         </>
@@ -52,17 +53,21 @@ function Now({ watching: w }: { watching: Watching }) {
       ? (target.high_s - target.low_s) / 2
       : null;
   const bits = [
-    w.brix_pct !== null && w.brix_pct !== undefined && `${w.brix_pct.toFixed(0)} % sugar`,
+    w.brix_pct !== null && w.brix_pct !== undefined && words.bench.sugar(w.brix_pct.toFixed(0)),
     w.water_to_go_g !== null &&
       w.water_to_go_g !== undefined &&
       !w.reached &&
-      `${w.water_to_go_g.toFixed(0)} g water to go`,
+      words.bench.gWaterToGo(w.water_to_go_g.toFixed(0)),
     w.power_w &&
-      `this burner gives the pan about ${(w.power_w[0] as number).toFixed(0)} W (${(w.power_w[1] as number).toFixed(0)} to ${(w.power_w[2] as number).toFixed(0)})`,
+      words.bench.thisBurnerGivesThePanAbout(
+        (w.power_w[0] as number).toFixed(0),
+        (w.power_w[1] as number).toFixed(0),
+        (w.power_w[2] as number).toFixed(0),
+      ),
     w.rate_k_min !== null &&
       w.rate_k_min !== undefined &&
       w.kind !== "syrup" &&
-      `${w.rate_k_min >= 0 ? "+" : ""}${degrees.apart(w.rate_k_min)} a minute`,
+      words.bench.aMinute(w.rate_k_min >= 0 ? "+" : "", degrees.apart(w.rate_k_min)),
     w.offset_says,
   ].filter(Boolean);
   return (
@@ -77,16 +82,18 @@ function Now({ watching: w }: { watching: Watching }) {
         </span>
         <span className="text-m"> {degrees.sign}</span>
         {w.latest_g !== null && w.latest_g !== undefined && (
-          <span className="ml-4 text-m font-bold">{w.latest_g.toFixed(0)} g on the scale</span>
+          <span className="ml-4 text-m font-bold">
+            {w.latest_g.toFixed(0)} {words.bench.gOnTheScale}
+          </span>
         )}
       </p>
       {target?.at_s !== null && target?.at_s !== undefined && !w.reached && !w.ended && (
         <p className="text-m">
-          reached in <b>{clock(target.at_s - w.now_s)}</b>
+          {words.bench.reachedIn} <b>{clock(target.at_s - w.now_s)}</b>
           {half !== null && (
             <span className="text-quiet">
               {" "}
-              ± {half < 90 ? `${half.toFixed(0)} s` : `${(half / 60).toFixed(0)} min`}
+              ± {half < 90 ? `${half.toFixed(0)} s` : words.bench.min((half / 60).toFixed(0))}
             </span>
           )}
         </p>
@@ -101,7 +108,8 @@ export function Egg({ egg, soFar }: { egg: BatchTraces["egg"]; soFar?: boolean }
   return (
     <>
       <b>
-        Egg{soFar ? " so far" : ""}: {egg.label}.
+        {words.bench.egg}
+        {soFar ? " so far" : ""}: {egg.label}.
       </b>{" "}
       {egg.because}.
     </>
@@ -114,22 +122,23 @@ function Treated({ watching, egg }: { watching: Watching; egg: BatchTraces["egg"
   if (!t) return null;
   return (
     <p className="border-t border-hairline pt-2 text-s">
-      <Egg egg={egg} soFar /> {egg.because !== t.because && `In the bowl: ${t.label}, ${t.because}. `}Worth{" "}
-      {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)} min at{" "}
-      {degrees.show(t.reference_c)} ({t.reference})
+      <Egg egg={egg} soFar /> {egg.because !== t.because && words.bench.inTheBowl(t.label, t.because)}
+      {words.bench.worth}{" "}
+      {t.equivalent_min < 0.01 ? "0" : t.equivalent_min > 99 ? "over 99" : t.equivalent_min.toPrecision(2)}{" "}
+      {words.bench.minAt} {degrees.show(t.reference_c)} ({t.reference})
       {t.hold_left_min !== null &&
         t.hold_left_min !== undefined &&
         t.hold_left_min > 0 &&
         t.hold_left_min < 600 &&
-        `; ${t.hold_left_min.toFixed(1)} min still to hold at this temperature`}
+        words.bench.minStillToHoldAtThis(t.hold_left_min.toFixed(1))}
       .{" "}
       {t.code_kept
-        ? `${degrees.show(68)} for 17 s was read.`
+        ? words.bench.for17SWasRead(degrees.show(68))
         : t.code_served
-          ? `${degrees.show(63)} for 15 s was read: for immediate service only.`
+          ? words.bench.for15SWasReadFor(degrees.show(63))
           : ""}{" "}
-      Local food-safety rules come first.
-      {t.unknown_s > 0 && ` ${clock(t.unknown_s)} without readings do not count.`}
+      {words.bench.localFoodSafetyRulesComeFirst}
+      {t.unknown_s > 0 && words.bench.withoutReadingsDoNotCount(clock(t.unknown_s))}
     </p>
   );
 }
@@ -152,11 +161,13 @@ function SetAside({ view, step, watching }: { view: BatchView; step: Step; watch
   };
   return (
     <div className="border-t border-hairline pt-2">
-      <p className="text-s">The coldest of {used.length} thermometers counts.</p>
+      <p className="text-s">
+        {words.bench.theColdestOf} {used.length} {words.bench.thermometersCounts}
+      </p>
       {used.map((t) => (
         <Choice
           key={t.key}
-          label={`Set ${t.name || "the one not in Kitchen"} aside`}
+          label={words.bench.setAside(t.name || "the one not in Kitchen")}
           value=""
           options={[["", "in use"], ...REASONS.map((r) => [r, r] as const)]}
           onChange={(why: string) => void put(t.key, why)}
@@ -177,7 +188,7 @@ export function Alarms({ watching }: { watching: Watching | undefined }) {
   }, [kinds]);
   if (alarms.length === 0) return null;
   return (
-    <ul className="mt-3 flex flex-col gap-2" aria-label="Alarms" aria-live="assertive">
+    <ul className="mt-3 flex flex-col gap-2" aria-label={words.bench.alarms} aria-live="assertive">
       {alarms.map((alarm) => (
         <li key={alarm.kind} className={`border-l-8 py-1 pl-3 ${alarm.danger ? "border-spot" : "border-bill"}`}>
           <p className={`text-m font-bold ${alarm.danger ? "text-spot" : ""}`}>
@@ -226,11 +237,7 @@ function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: B
   const failure = attach.error ?? detach.error;
   return (
     <div className="border-t border-hairline pt-2">
-      {fitting.length === 0 && (
-        <p className="text-s text-quiet">
-          No device is paired for this. Pair one in Kitchen, or type readings by hand.
-        </p>
-      )}
+      {fitting.length === 0 && <p className="text-s text-quiet">{words.bench.noDeviceIsPairedForThis}</p>}
       <ul className="flex flex-wrap gap-3">
         {fitting.map((device) => {
           const here = device.attachment?.batch_id === view.id && device.attachment.watch === step.watch;
@@ -243,7 +250,7 @@ function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: B
                 disabled={attach.isPending || detach.isPending}
                 onClick={() => (here ? detach.mutate(device.id) : attach.mutate(device.id))}
               >
-                {here ? `Detach ${device.name}` : `Attach ${device.name}`}
+                {here ? words.bench.detach(device.name) : words.bench.attach(device.name)}
               </button>
             </li>
           );
@@ -257,7 +264,8 @@ function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: B
       {(traces?.doubted.length ?? 0) > 0 && (
         <details className="mt-2 text-s">
           <summary className="min-h-8 cursor-pointer">
-            {traces?.doubted.length} {traces?.doubted.length === 1 ? "reading is" : "readings are"} kept but not counted
+            {traces?.doubted.length} {traces?.doubted.length === 1 ? "reading is" : "readings are"}{" "}
+            {words.bench.keptButNotCounted}
           </summary>
           <ul>
             {traces?.doubted.slice(-6).map((d) => (

@@ -4,6 +4,7 @@ import { DryingChart } from "../../kit/DryingChart";
 import { clock, minutes, time } from "../../kit/format";
 import { Section } from "../../kit/Section";
 import { useNow } from "../../kit/useNow";
+import { words } from "../../words";
 import { Live } from "./Live";
 
 /** Beside the one thing: timers, the picture that belongs to the step, what comes after, what was recorded. */
@@ -22,7 +23,7 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
   return (
     <section
       className="flex min-w-0 flex-col gap-5 border-l border-hairline p-4 md:p-7"
-      aria-label="Timers, picture and what comes after"
+      aria-label={words.bench.timersPictureAndWhatComesAfter}
     >
       {state.timers.length > 0 && (
         <ul className="flex flex-col gap-2">
@@ -36,12 +37,13 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
       ) : dry ? (
         <div className="flex flex-col gap-2">
           <p className="text-s text-quiet">
-            What the pieces should be now{trays === null ? ", as planned" : ""}
+            {words.bench.whatThePiecesShouldBeNow}
+            {trays === null ? ", as planned" : ""}
             {state.loss && (
               <b className="text-ink">
                 {" "}
-                · the weighed tray lost {state.loss.lost_g.toFixed(0)} g, {state.loss.predicted_g.toFixed(0)} g
-                predicted
+                {words.bench.theWeighedTrayLost} {state.loss.lost_g.toFixed(0)} g, {state.loss.predicted_g.toFixed(0)}{" "}
+                {words.bench.gPredicted}
               </b>
             )}
           </p>
@@ -49,7 +51,7 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
             parts={dry.section}
             profiles={dry.drying.profiles}
             row={rowAt(dry.drying.times_min, trays ?? dry.drying.heat_end_min)}
-            label="One piece cut through, as it should be now"
+            label={words.bench.onePieceCutThroughAsIt}
             className="max-h-32 w-full"
           />
           <DryingChart
@@ -78,7 +80,7 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
       )}
       {state.must_be_ready.length > 0 && (
         <p className="text-m">
-          <span className="text-s text-quiet">have ready next: </span>
+          <span className="text-s text-quiet">{words.bench.haveReadyNext} </span>
           <b>{state.must_be_ready.join(", ")}</b>
         </p>
       )}
@@ -111,12 +113,14 @@ function TimerLine({ timer, now }: { timer: Timer; now: number }) {
       <div
         className="flex flex-wrap items-baseline justify-between gap-x-4"
         role="timer"
-        aria-label={`${timer.title}: ${left > 0 ? `${Math.ceil(left / 60)} minutes left` : "look now"}`}
+        aria-label={`${timer.title}: ${left > 0 ? words.bench.minutesLeft(Math.ceil(left / 60)) : "look now"}`}
       >
         <span className="min-w-0 text-m">{timer.title}</span>
-        <span className="text-l font-bold">{left > 0 ? clock(left) : `look now, ${minutes(-left / 60)} late`}</span>
+        <span className="text-l font-bold">
+          {left > 0 ? clock(left) : words.bench.lookNowLate(minutes(-left / 60))}
+        </span>
         <span className="w-full text-s text-quiet">
-          started {time(timer.started)}, {minutes(timer.minutes)} in all
+          {words.bench.started} {time(timer.started)}, {minutes(timer.minutes)} {words.bench.inAll2}
         </span>
       </div>
     </li>
@@ -135,7 +139,7 @@ function Weights({ view }: { view: BatchView }) {
           <tr key={`${line.key}-${line.moment}`} className="border-b border-hairline">
             <th scope="row" className="py-1.5 text-m font-normal">
               {line.name}
-              {line.moment === "folded last" && <span className="text-s text-quiet"> folded last</span>}
+              {line.moment === "folded last" && <span className="text-s text-quiet"> {words.bench.foldedLast}</span>}
             </th>
             <td className="text-right">
               <span className="text-l font-bold">
@@ -143,7 +147,7 @@ function Weights({ view }: { view: BatchView }) {
               </span>
               <span className="text-s">
                 {" "}
-                {line.mass_g === null ? `${line.written || "not known"}; record what you use` : "g"}
+                {line.mass_g === null ? words.bench.recordWhatYouUse(line.written || "not known") : "g"}
               </span>
             </td>
           </tr>
@@ -173,12 +177,12 @@ function Used({ view, used }: { view: BatchView; used: BatchView["state"]["readi
       </span>
       {keep.data ? (
         <span role="status" className="text-s">
-          kept in version {keep.data.version} of the recipe
+          {words.bench.keptInVersion} {keep.data.version} {words.bench.ofTheRecipe}
         </span>
       ) : (
         view.recipe_id && (
           <button type="button" className="press" disabled={keep.isPending} onClick={() => keep.mutate()}>
-            Keep in the recipe
+            {words.bench.keepInTheRecipe}
           </button>
         )
       )}
@@ -197,7 +201,7 @@ function Recorded({ view }: { view: BatchView }) {
   if (readings.length + checks.length + notes.length === 0) return null;
   return (
     <div className="border-t border-hairline pt-3">
-      <h2 className="text-s text-quiet">Recorded</h2>
+      <h2 className="text-s text-quiet">{words.bench.recorded}</h2>
       <ul className="flex flex-col gap-1 text-s">
         {[...readings]
           .reverse()
@@ -208,8 +212,8 @@ function Recorded({ view }: { view: BatchView }) {
               <b>
                 {r.value} {r.unit}
               </b>
-              {r.expected !== null && r.expected !== undefined && `, ${Math.round(r.expected)} expected`}
-              {r.within === false && <b> · outside its band</b>}
+              {r.expected !== null && r.expected !== undefined && words.bench.expected(Math.round(r.expected))}
+              {r.within === false && <b> {words.bench.outsideItsBand}</b>}
             </li>
           ))}
         {[...checks]

@@ -9,6 +9,7 @@ import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
 import { useNow } from "../../kit/useNow";
 import { useWidth } from "../../kit/useWidth";
+import { words } from "../../words";
 import { type Drag, Drawing } from "./Drawing";
 import { Lists } from "./Lists";
 import { inOrder, roomFor, threadOf } from "./layout";
@@ -20,8 +21,8 @@ import { ahead, clockIn, ownZone, useDay } from "./useDay";
 
 const ROOMS = [
   ["plan", "Plan"],
-  ["orders", "Orders and hands"],
-  ["list", "Weigh and buy"],
+  ["orders", words.day.ordersAndHands],
+  ["list", words.day.weighAndBuy],
 ] as const;
 type Room = (typeof ROOMS)[number][0];
 const HOUR_PX = 3.4;
@@ -49,13 +50,18 @@ export default function DayPlace() {
       );
   }, [of, days, today, heard, go]);
   if (error && !days) return <Trouble error={error} again={refetch} />;
-  if (!of || !days) return <Waiting what="the days" />;
+  if (!of || !days) return <Waiting what={words.day.theDays} />;
   const picker = (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
       <label className="flex items-center gap-2">
-        <span className="sr-only">Day</span>
+        <span className="sr-only">{words.day.day}</span>
         <select className="max-w-80 text-m font-bold" value={of} onChange={(e) => go(`/day/${e.target.value}`)}>
-          {!days.some((d) => d.date === of) && <option value={of}>{longDay(of)}, new</option>}
+          {!days.some((d) => d.date === of) && (
+            <option value={of}>
+              {longDay(of)}
+              {words.day.newWord}
+            </option>
+          )}
           {[...days].reverse().map((d) => (
             <option key={d.date} value={d.date}>
               {d.date === today ? "Today, " : ""}
@@ -65,10 +71,10 @@ export default function DayPlace() {
         </select>
       </label>
       <label className="flex items-center gap-2 text-s text-quiet">
-        or
+        {words.day.or}
         <input
           type="date"
-          aria-label="Another date"
+          aria-label={words.day.anotherDate}
           className="w-36 text-s"
           value={of}
           onChange={(e) => e.target.value && go(`/day/${e.target.value}`)}
@@ -92,8 +98,8 @@ function OneDay({ of, known, today, picker }: { of: string; known: boolean; toda
     return (
       <>
         {picker}
-        <Empty title={`Nothing is written down for ${longDay(of)}`}>
-          <p>Begin with what is ordered; the plan works back from when it is wanted.</p>
+        <Empty title={words.day.nothingIsWrittenDownFor(longDay(of))}>
+          <p>{words.day.beginWithWhatIsOrderedThe}</p>
           <button
             type="button"
             className="press press-first mt-3"
@@ -104,13 +110,13 @@ function OneDay({ of, known, today, picker }: { of: string; known: boolean; toda
               })
             }
           >
-            Write this day down
+            {words.day.writeThisDayDown}
           </button>
         </Empty>
       </>
     );
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the day" />;
+  if (!data) return <Waiting what={words.day.theDay} />;
   return <Written of={of} view={ahead(data, of, waiting)} actions={actions} today={of === today} picker={picker} />;
 }
 
@@ -146,7 +152,7 @@ function Written({
     <>
       <div className="flex flex-wrap items-end gap-x-5 gap-y-1 border-b border-hairline">
         {picker}
-        <div role="tablist" aria-label="Rooms of the day" className="flex">
+        <div role="tablist" aria-label={words.day.roomsOfTheDay} className="flex">
           {ROOMS.map(([key, name]) => (
             <button
               key={key}
@@ -169,13 +175,13 @@ function Written({
               target="_blank"
               rel="noreferrer"
             >
-              Run sheet
+              {words.day.runSheet}
             </a>
             <a className="inline-flex min-h-11 items-center underline" href={`/api/files/days/${of}/calendar.ics`}>
-              Calendar
+              {words.day.calendar}
             </a>
             <a className="inline-flex min-h-11 items-center underline" href={`/api/files/days/${of}/plan.csv`}>
-              Table
+              {words.day.table}
             </a>
           </span>
         )}
@@ -202,13 +208,13 @@ function Written({
         (view.plan ? (
           <Lists of={of} clockOf={clockOf} />
         ) : (
-          <Empty title="Not planned yet">What is weighed when follows from the plan.</Empty>
+          <Empty title={words.day.notPlannedYet}>{words.day.whatIsWeighedWhenFollowsFrom}</Empty>
         ))}
       {room === "plan" &&
         (plan ? (
           <Planned view={view} actions={actions} clockOf={clockOf} now={now} />
         ) : day.orders.length ? null : (
-          <Empty title="Nothing is ordered yet">Write down what is wanted, by when.</Empty>
+          <Empty title={words.day.nothingIsOrderedYet}>{words.day.writeDownWhatIsWantedBy}</Empty>
         ))}
     </>
   );
@@ -305,14 +311,14 @@ function Planned({
       <div ref={room} className="min-w-0 grow">
         <div className="flex flex-wrap items-center gap-x-4 text-s">
           <button type="button" className="min-h-11 underline" aria-pressed={hours} onClick={() => setHours(!hours)}>
-            {hours ? "Whole day" : "Zoom in"}
+            {hours ? words.day.wholeDay : words.day.zoomIn}
           </button>
           <button
             type="button"
             className="min-h-11 underline"
             onClick={() => setToggled(Object.fromEntries(orders.map((o) => [o, open.size < orders.length])))}
           >
-            {open.size < orders.length ? "Open every order" : "Fold every order"}
+            {open.size < orders.length ? words.day.openEveryOrder : words.day.foldEveryOrder}
           </button>
           <Legend />
         </div>

@@ -1,6 +1,7 @@
 import { type PointerEvent, useMemo } from "react";
 import type { PlanView, StepAt } from "../../api/client";
-import { type Axis, axis, type Column, columns, SIDES, words } from "./layout";
+import { words } from "../../words";
+import { type Axis, axis, type Column, captions, columns, SIDES } from "./layout";
 import { Eggs, Hands, Heads, Oven } from "./Sides";
 
 const { times: TIMES, hands: HANDS, oven: OVEN } = SIDES;
@@ -39,7 +40,7 @@ export function Drawing(props: {
           height={a.height}
           className="block select-none"
           role="img"
-          aria-label={`The day from ${clockOf(a.starts)} to ${clockOf(a.ends)}`}
+          aria-label={words.day.theDayFromTo(clockOf(a.starts), clockOf(a.ends))}
         >
           {a.ticks.map((t) => (
             <g key={t}>
@@ -68,7 +69,7 @@ export function Drawing(props: {
                 strokeWidth="4"
                 paintOrder="stroke"
               >
-                {cut.hours} h in which nothing is touched
+                {cut.hours} {words.day.hInWhichNothingIsTouched}
               </text>
             </g>
           ))}
@@ -106,7 +107,7 @@ function Order({ column, a, props }: { column: Column; a: Axis; props: DrawingPr
       .filter((t) => t.order === column.order)
       .flatMap((t) => t.steps.map((s) => [s.step, s] as const)),
   );
-  const said = column.open ? words(column, a) : [];
+  const said = column.open ? captions(column, a) : [];
   const room = Math.max(8, Math.floor((column.x + column.width - column.gutter - 2) / 6.9));
   return (
     <g>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { dayListQuery } from "../../api/queries";
 import { overCups } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
+import { words } from "../../words";
 
 const grams = (g: number | null | undefined) =>
   g === null || g === undefined
@@ -16,26 +17,26 @@ const grams = (g: number | null | undefined) =>
 export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => string }) {
   const { data, error, refetch } = useQuery(dayListQuery(of));
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the list" />;
+  if (!data) return <Waiting what={words.day.theList} />;
   const { list, eggs } = data;
   return (
     <div className="mt-3 grid min-w-0 gap-8 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
       <section aria-labelledby="buy">
         <h2 id="buy" className="text-m">
-          To buy and fetch
+          {words.day.toBuyAndFetch}
         </h2>
         <table className="w-full table-fixed text-left">
           <thead>
             <tr className="border-b border-deep text-s text-quiet">
-              <th className="w-44 font-normal">what</th>
-              <th className="w-24 pl-4 text-right font-normal">in all</th>
-              <th className="pl-4 font-normal">buy</th>
+              <th className="w-44 font-normal">{words.day.what}</th>
+              <th className="w-24 pl-4 text-right font-normal">{words.day.inAll}</th>
+              <th className="pl-4 font-normal">{words.day.buy}</th>
             </tr>
           </thead>
           <tbody>
             <tr className="border-b border-hairline">
               <th scope="row" className="py-1">
-                Eggs
+                {words.day.eggs}
               </th>
               <td className="text-right">{eggs.cracked}</td>
               <td className="pl-4 text-s">{overCups(eggs.breakage)}</td>
@@ -45,7 +46,7 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
                 <th scope="row" className="py-1 font-normal">
                   {item.name}
                   {item.unknown && item.mass_g !== null && (
-                    <span className="block text-s text-quiet">and some of it has no amount yet</span>
+                    <span className="block text-s text-quiet">{words.day.andSomeOfItHasNo}</span>
                   )}
                 </th>
                 <td className="text-right font-bold whitespace-nowrap">
@@ -54,7 +55,11 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
                 </td>
                 <td className="pl-4 text-s">
                   {item.packs === null || item.packs === undefined ? item.pack : `${item.packs} × ${item.pack}`}
-                  {item.over_g >= 20 && <span className="text-quiet">, {grams(item.over_g)} left over</span>}
+                  {item.over_g >= 20 && (
+                    <span className="text-quiet">
+                      , {grams(item.over_g)} {words.day.leftOver}
+                    </span>
+                  )}
                   {item.uses.length > 1 && (
                     <span className="block text-quiet">
                       {item.uses.map((u) => `${u.thread} ${grams(u.mass_g)}`).join("; ")}
@@ -66,12 +71,14 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
           </tbody>
         </table>
         {eggs.lacking.length > 0 && (
-          <p className="mt-2 border-l-4 border-deep pl-3 text-s">Not in the house: {eggs.lacking.join("; ")}.</p>
+          <p className="mt-2 border-l-4 border-deep pl-3 text-s">
+            {words.day.notInTheHouse} {eggs.lacking.join("; ")}.
+          </p>
         )}
       </section>
       <section aria-labelledby="weigh">
         <h2 id="weigh" className="text-m">
-          To weigh, in turn
+          {words.day.toWeighInTurn}
         </h2>
         <ol className="divide-y divide-hairline border-y border-hairline">
           {list.moments.map((m) => (
@@ -81,7 +88,7 @@ export function Lists({ of, clockOf }: { of: string; clockOf: (at: string) => st
                 <p>
                   <b>{m.thread}</b>{" "}
                   <span className="text-s text-quiet">
-                    {m.order === m.thread ? "" : `for ${m.order} `}
+                    {m.order === m.thread ? "" : words.day.forWord(m.order)}
                     {m.who.join(", ")}
                   </span>
                 </p>

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { DayView, PlanView } from "../../api/client";
 import { clock } from "../../kit/format";
+import { words } from "../../words";
 import { inOrder, threadOf } from "./layout";
 import { type DayActions, newMark } from "./useDay";
 
@@ -43,7 +44,7 @@ export function Next({
               <span className="block text-s text-quiet">
                 {p.who},{" "}
                 {step.state === "under way" || step.state === "late"
-                  ? `until ${clockOf(step.end)}`
+                  ? words.day.until(clockOf(step.end))
                   : clockOf(step.start)}
               </span>
               <b className="line-clamp-2 text-m leading-tight">{step.title}</b>
@@ -54,9 +55,9 @@ export function Next({
                 type="button"
                 className={`press min-h-14 shrink-0 ${due ? "press-first" : ""}`}
                 onClick={() => actions.mark.mutate([newMark("done", step.step, now)])}
-                aria-label={`Done: ${step.title}, ${thread?.name ?? ""}`}
+                aria-label={words.day.done(step.title, thread?.name ?? "")}
               >
-                Done
+                {words.day.done2}
               </button>
             )}
           </div>

@@ -4,6 +4,7 @@ import { type Day, type DayRecord, type DayView, type Order, Refused, type Shift
 import { kitchenQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { Labelled } from "../../kit/Field";
 import { Meanwhile } from "../../kit/useSave";
+import { words } from "../../words";
 import type { DayActions } from "./useDay";
 
 const fresh = (what: string) => `${what}-${crypto.randomUUID().slice(0, 8)}`;
@@ -59,12 +60,12 @@ export function Orders({
     <div className="mt-3 grid min-w-0 gap-8 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <section aria-labelledby="ordered" className="min-w-0">
         <h2 id="ordered" className="text-m">
-          What is ordered
+          {words.day.whatIsOrdered}
         </h2>
         <ul className="divide-y divide-hairline border-y border-hairline">
           {day.orders.map((o, i) => (
             <li key={o.key} className="flex flex-wrap items-end gap-3 py-2">
-              <Labelled label="How many" error={at(`orders.${i}.portions`)}>
+              <Labelled label={words.day.howMany} error={at(`orders.${i}.portions`)}>
                 {(ids) => (
                   <input
                     {...ids}
@@ -77,7 +78,7 @@ export function Orders({
                   />
                 )}
               </Labelled>
-              <Labelled label="Of" error={at(`orders.${i}.of`)}>
+              <Labelled label={words.day.ofWord} error={at(`orders.${i}.of`)}>
                 {(ids) => (
                   <select
                     {...ids}
@@ -100,7 +101,7 @@ export function Orders({
                   </select>
                 )}
               </Labelled>
-              <Labelled label="Ready" error={at(`orders.${i}.ready`)}>
+              <Labelled label={words.day.ready} error={at(`orders.${i}.ready`)}>
                 {(ids) => (
                   <input
                     {...ids}
@@ -111,7 +112,7 @@ export function Orders({
                   />
                 )}
               </Labelled>
-              <Labelled label="For">
+              <Labelled label={words.day.forWord2}>
                 {(ids) => (
                   <input
                     {...ids}
@@ -122,7 +123,7 @@ export function Orders({
                   />
                 )}
               </Labelled>
-              <Labelled label="Batches" error={at(`orders.${i}.loads`)}>
+              <Labelled label={words.day.batches} error={at(`orders.${i}.loads`)}>
                 {(ids) => (
                   <input
                     {...ids}
@@ -135,7 +136,7 @@ export function Orders({
                   />
                 )}
               </Labelled>
-              <Labelled label="Oven" error={at(`orders.${i}.oven`)}>
+              <Labelled label={words.day.oven} error={at(`orders.${i}.oven`)}>
                 {(ids) => (
                   <select
                     {...ids}
@@ -143,7 +144,7 @@ export function Orders({
                     value={o.oven ?? ""}
                     onChange={(e) => order(i, { oven: e.target.value || null })}
                   >
-                    <option value="">as its recipe says</option>
+                    <option value="">{words.day.asItsRecipeSays}</option>
                     {kitchen?.kitchen.ovens.map((v) => (
                       <option key={v.key} value={v.key}>
                         {v.name}
@@ -157,7 +158,7 @@ export function Orders({
                 className="min-h-11 text-s underline"
                 onClick={() => setDay({ ...day, orders: day.orders.filter((_, n) => n !== i) })}
               >
-                Remove
+                {words.day.remove}
               </button>
             </li>
           ))}
@@ -186,7 +187,7 @@ export function Orders({
               });
           }}
         >
-          Add an order
+          {words.day.addAnOrder}
         </button>
         {at("orders") && (
           <p role="alert" className="text-s text-spot">
@@ -196,12 +197,12 @@ export function Orders({
       </section>
       <section aria-labelledby="hands" className="min-w-0">
         <h2 id="hands" className="text-m">
-          Who is there
+          {words.day.whoIsThere}
         </h2>
         <ul className="divide-y divide-hairline border-y border-hairline">
           {day.shifts.map((s, i) => (
             <li key={s.key} className="flex flex-wrap items-end gap-3 py-2">
-              <Labelled label="Who">
+              <Labelled label={words.day.who}>
                 {(ids) => (
                   <>
                     <input
@@ -220,7 +221,7 @@ export function Orders({
                   </>
                 )}
               </Labelled>
-              <Labelled label="From" error={at(`shifts.${i}.start`)}>
+              <Labelled label={words.day.from} error={at(`shifts.${i}.start`)}>
                 {(ids) => (
                   <input
                     {...ids}
@@ -231,7 +232,7 @@ export function Orders({
                   />
                 )}
               </Labelled>
-              <Labelled label="Till" error={at(`shifts.${i}.end`) ?? at(`shifts.${i}`)}>
+              <Labelled label={words.day.till} error={at(`shifts.${i}.end`) ?? at(`shifts.${i}`)}>
                 {(ids) => (
                   <input
                     {...ids}
@@ -244,13 +245,13 @@ export function Orders({
               </Labelled>
               {s.pauses.map((p, n) => (
                 <span key={p.start} className="text-s">
-                  break {p.start.slice(11, 16)} to {p.end.slice(11, 16)}{" "}
+                  {words.day.breakWord} {p.start.slice(11, 16)} {words.day.to} {p.end.slice(11, 16)}{" "}
                   <button
                     type="button"
                     className="min-h-11 underline"
                     onClick={() => shift(i, { pauses: s.pauses.filter((_, k) => k !== n) })}
                   >
-                    without
+                    {words.day.without}
                   </button>
                 </span>
               ))}
@@ -265,14 +266,14 @@ export function Orders({
                   });
                 }}
               >
-                Add a break
+                {words.day.addABreak}
               </button>
               <button
                 type="button"
                 className="min-h-11 text-s underline"
                 onClick={() => setDay({ ...day, shifts: day.shifts.filter((_, n) => n !== i) })}
               >
-                Remove
+                {words.day.remove}
               </button>
             </li>
           ))}
@@ -296,14 +297,14 @@ export function Orders({
             })
           }
         >
-          Add a pair of hands
+          {words.day.addAPairOfHands}
         </button>
         {at("shifts") && (
           <p role="alert" className="text-s text-spot">
             {at("shifts")}
           </p>
         )}
-        <h2 className="mt-5 text-m">Out of use on this day</h2>
+        <h2 className="mt-5 text-m">{words.day.outOfUseOnThisDay}</h2>
         <div className="flex flex-wrap gap-x-5">
           {[...(kitchen?.kitchen.ovens ?? []), ...(kitchen?.kitchen.mixers ?? [])].map((tool) => (
             <label key={tool.key} className="flex min-h-11 items-center gap-2">
@@ -327,7 +328,7 @@ export function Orders({
           </p>
         )}
         <div className="mt-3 flex flex-wrap items-end gap-3">
-          <Labelled label="To spare before each order, min">
+          <Labelled label={words.day.toSpareBeforeEachOrderMin}>
             {(ids) => (
               <input
                 {...ids}
@@ -342,7 +343,7 @@ export function Orders({
               />
             )}
           </Labelled>
-          <Labelled label="Notes for the day">
+          <Labelled label={words.day.notesForTheDay}>
             {(ids) => (
               <input
                 {...ids}
@@ -357,10 +358,10 @@ export function Orders({
       </section>
       <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t border-hairline bg-paper py-3 xl:col-span-2">
         <button type="button" className="press press-first" onClick={() => save(true)}>
-          Save and plan
+          {words.day.saveAndPlan}
         </button>
         <button type="button" className="press" onClick={() => save(false)}>
-          Save
+          {words.day.save}
         </button>
         {theirs && (
           <Meanwhile

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { DayView, PlanView } from "../../api/client";
 import { minutes } from "../../kit/format";
+import { words } from "../../words";
 import type { DayActions } from "./useDay";
 
 const TERMS: Record<string, string> = {
@@ -33,9 +34,9 @@ export function Search({
   if (trouble)
     return (
       <p role="alert" className="mt-2 border-l-4 border-deep pl-3">
-        <b>It cannot be planned yet:</b> {trouble.says}.{" "}
+        <b>{words.day.itCannotBePlannedYet}</b> {trouble.says}.{" "}
         <button type="button" className="min-h-11 underline" onClick={toOrders}>
-          Orders and hands
+          {words.day.ordersAndHands}
         </button>
       </p>
     );
@@ -46,37 +47,42 @@ export function Search({
           <>
             <span>
               {planning.state === "waiting"
-                ? "Waiting: another day is being planned"
+                ? words.day.waitingAnotherDayIsBeingPlanned
                 : planning.clash || planning.clashing
-                  ? "Finding what clashes and what would free it"
-                  : `Planning, ${planning.stage || "setting out"}: ${planning.seconds.toFixed(1)} of ${planning.of_seconds} s`}
+                  ? words.day.findingWhatClashesAndWhatWould
+                  : words.day.planningOfS(
+                      planning.stage || "setting out",
+                      planning.seconds.toFixed(1),
+                      planning.of_seconds,
+                    )}
               {planning.aim_min !== null &&
                 planning.aim_min !== undefined &&
-                ` · ${planning.aim_min.toFixed(0)} so far; no plan can score under ${(planning.bound_min ?? 0).toFixed(0)}`}
+                words.day.soFarNoPlanCanScore(planning.aim_min.toFixed(0), (planning.bound_min ?? 0).toFixed(0))}
             </span>
             <button type="button" className="press" onClick={() => actions.stop.mutate()}>
-              Stop, keep the best
+              {words.day.stopKeepTheBest}
             </button>
           </>
         ) : (
           <>
             {!plan && (
               <button type="button" className="press press-first" onClick={() => asked(false)}>
-                Plan the day
+                {words.day.planTheDay}
               </button>
             )}
             {plan && !beside && (
               <button type="button" className={`press ${stale ? "press-first" : ""}`} onClick={() => asked(view.begun)}>
-                {stale ? "The day was changed: plan it again" : "Look for a better plan"}
+                {stale ? words.day.theDayWasChangedPlanIt : words.day.lookForABetterPlan}
               </button>
             )}
             {plan && !beside && search?.state === "none" && (
+              <span role="alert">{words.day.noPlanWasFoundThatKeeps}</span>
+            )}
+            {search?.state === "failed" && (
               <span role="alert">
-                No plan was found that keeps to this, so the plan in use stays. Unlock the held step, or hold it at
-                another time.
+                {words.day.thereIsNoNewPlan} {search.says}.
               </span>
             )}
-            {search?.state === "failed" && <span role="alert">There is no new plan: {search.says}.</span>}
             {(plan || beside) && <Worth plan={(beside ?? plan) as PlanView} />}
           </>
         )}
@@ -84,16 +90,16 @@ export function Search({
       {view.drift && !beside && (
         <p className="border-l-4 border-deep pl-3 text-s">
           <b>{view.drift.says}.</b>{" "}
-          {planning ? "Planning the rest again, close to the plan you have." : "The rest still works as planned."}
+          {planning ? words.day.planningTheRestAgainCloseTo : words.day.theRestStillWorksAsPlanned}
         </p>
       )}
       {clash && (
-        <section aria-label="What clashes" className="border-l-4 border-deep pl-3">
+        <section aria-label={words.day.whatClashes} className="border-l-4 border-deep pl-3">
           <p className="text-m">
-            <b>This plan does not work.</b> {clash.says}
+            <b>{words.day.thisPlanDoesNotWork}</b> {clash.says}
           </p>
-          {!clash.proven && <p className="text-s text-quiet">No plan was found in the time; there may still be one.</p>}
-          {clash.offers.length > 0 && <p className="mt-1 text-s">Changes that make it work, the smallest first:</p>}
+          {!clash.proven && <p className="text-s text-quiet">{words.day.noPlanWasFoundInThe}</p>}
+          {clash.offers.length > 0 && <p className="mt-1 text-s">{words.day.changesThatMakeItWorkThe}</p>}
           <div className="mt-1 flex flex-wrap gap-2">
             {clash.offers.map((offer) => (
               <button
@@ -112,17 +118,13 @@ export function Search({
               </button>
             ))}
           </div>
-          {!planning && clash.offers.length === 0 && (
-            <p className="text-s">
-              No single change was found that frees it: take an order out, or move it to another day.
-            </p>
-          )}
+          {!planning && clash.offers.length === 0 && <p className="text-s">{words.day.noSingleChangeWasFoundThat}</p>}
         </section>
       )}
       {beside && !planning && <Beside view={view} plan={beside} actions={actions} clockOf={clockOf} />}
       {!beside && plan && Object.keys(plan.late).length > 0 && (
         <p role="alert" className="border-l-4 border-spot pl-3 text-s">
-          <b className="text-spot">Late.</b> {lateSays(plan)}
+          <b className="text-spot">{words.day.late}</b> {lateSays(plan)}
         </p>
       )}
     </div>
@@ -131,7 +133,7 @@ export function Search({
 
 const lateSays = (plan: PlanView) =>
   Object.entries(plan.late)
-    .map(([order, min]) => `${plan.threads.find((t) => t.order === order)?.order_name ?? order} by ${min} min`)
+    .map(([order, min]) => words.day.byMin(plan.threads.find((t) => t.order === order)?.order_name ?? order, min))
     .join("; ");
 
 /** A plan beside the one in force: what it moves and why; taken or left. */
@@ -151,23 +153,28 @@ function Beside({
   const changes = plan.changes;
   const better = view.plan ? view.plan.aim_min - plan.aim_min : 0;
   return (
-    <section aria-label="A plan beside the one in force" className="border-l-4 border-deep pl-3">
+    <section aria-label={words.day.aPlanBesideTheOneIn} className="border-l-4 border-deep pl-3">
       <div className="flex flex-wrap items-center gap-3">
         <p className="text-m">
           <b>
             {changes.length
-              ? `A new plan moves ${changes.length} ${changes.length === 1 ? "step" : "steps"}.`
-              : "Another plan, drawn below."}
+              ? words.day.aNewPlanMoves(changes.length, changes.length === 1 ? "step" : "steps")
+              : words.day.anotherPlanDrawnBelow}
           </b>{" "}
           {changes.length === 0 &&
-            (better > 1 ? `It is ${better.toFixed(0)} better.` : "It is no better than the one you have.")}
-          {Object.keys(plan.late).length > 0 && <span className="text-spot"> Late: {lateSays(plan)}.</span>}
+            (better > 1 ? words.day.itIsBetter(better.toFixed(0)) : words.day.itIsNoBetterThanThe)}
+          {Object.keys(plan.late).length > 0 && (
+            <span className="text-spot">
+              {" "}
+              {words.day.late2} {lateSays(plan)}.
+            </span>
+          )}
         </p>
         <button type="button" className="press press-first" onClick={() => actions.take.mutate()}>
-          Use this plan
+          {words.day.useThisPlan}
         </button>
         <button type="button" className="press" onClick={() => actions.leave.mutate()}>
-          Keep the old plan
+          {words.day.keepTheOldPlan}
         </button>
       </div>
       {changes.length > 0 && (
@@ -175,14 +182,15 @@ function Beside({
           {(all ? changes : changes.slice(0, 4)).map((c) => (
             <li key={c.step}>
               <b>{c.title}</b>, {c.name}:{" "}
-              {c.now - c.was > 0 ? `${c.now - c.was} min later` : `${c.was - c.now} min earlier`}, at{" "}
-              {clockOf(threads.get(c.step)?.start ?? plan.starts)}. <span className="text-quiet">{c.because}.</span>
+              {c.now - c.was > 0 ? words.day.minLater(c.now - c.was) : words.day.minEarlier(c.was - c.now)}
+              {words.day.at} {clockOf(threads.get(c.step)?.start ?? plan.starts)}.{" "}
+              <span className="text-quiet">{c.because}.</span>
             </li>
           ))}
           {changes.length > 4 && !all && (
             <li>
               <button type="button" className="min-h-11 underline" onClick={() => setAll(true)}>
-                and {changes.length - 4} more
+                {words.day.and} {changes.length - 4} {words.day.more}
               </button>
             </li>
           )}
@@ -197,13 +205,13 @@ function Worth({ plan }: { plan: PlanView }) {
   return (
     <details className="min-w-0">
       <summary className="flex min-h-11 cursor-pointer items-center text-s underline">
-        {plan.breaks.length ? `${plan.breaks.length} rules broken` : "Every rule kept"} ·{" "}
-        {plan.weak.length ? `${plan.weak.length} steps have no slack` : "every step has slack"} · ovens on{" "}
+        {plan.breaks.length ? words.day.rulesBroken(plan.breaks.length) : words.day.everyRuleKept} ·{" "}
+        {plan.weak.length ? words.day.stepsHaveNoSlack(plan.weak.length) : "every step has slack"} {words.day.ovensOn}{" "}
         {minutes(plan.terms.find((t) => t.name === "ovens")?.minutes ?? 0)}
       </summary>
       <div className="grid gap-4 py-2 md:grid-cols-2">
         <table className="text-left">
-          <caption className="text-left text-s text-quiet">What this plan costs, and the least any plan could</caption>
+          <caption className="text-left text-s text-quiet">{words.day.whatThisPlanCostsAndThe}</caption>
           <tbody>
             {plan.terms.map((t) => (
               <tr key={t.name} className="border-b border-hairline">
@@ -222,15 +230,13 @@ function Worth({ plan }: { plan: PlanView }) {
               {b.says}.
             </p>
           ))}
-          {plan.weak.length > 0 && (
-            <p className="text-quiet">If one step takes its longest or shortest, with later steps moved along:</p>
-          )}
-          <ul className="max-h-52 overflow-y-auto" aria-label="Steps with no slack">
+          {plan.weak.length > 0 && <p className="text-quiet">{words.day.ifOneStepTakesItsLongest}</p>}
+          <ul className="max-h-52 overflow-y-auto" aria-label={words.day.stepsWithNoSlack}>
             {plan.weak.map((w) => {
               const step = plan.threads.flatMap((t) => t.steps.map((s) => ({ s, t }))).find((x) => x.s.step === w.step);
               return (
                 <li key={`${w.step}-${w.end}`}>
-                  {step?.s.title}, {step?.t.name}, {w.by_min} min {w.end}: {w.says}.
+                  {step?.s.title}, {step?.t.name}, {w.by_min} {words.day.min} {w.end}: {w.says}.
                 </li>
               );
             })}

@@ -1,6 +1,7 @@
 import { line } from "d3-shape";
 import type { OvenAt, PlanView } from "../../api/client";
 import { useDegrees } from "../../kit/degrees";
+import { words } from "../../words";
 import { type Axis, type Column, SIDES } from "./layout";
 
 const { hands: HANDS, oven: OVEN } = SIDES;
@@ -24,8 +25,8 @@ export function Heads({
   return (
     <div className="relative h-18 border-b border-hairline">
       <p className="absolute left-3 top-2 text-s font-bold">
-        Hands
-        <span className="block font-normal text-quiet">pairs of hands</span>
+        {words.day.hands}
+        <span className="block font-normal text-quiet">{words.day.pairsOfHands}</span>
       </p>
       {cols.map((c) => (
         <button
@@ -75,7 +76,7 @@ export function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
   const first = plan.hands[0];
   return (
     <g>
-      <title>{plan.free.length ? `Hands free: ${plan.free.length} times` : "No time with all hands free"}</title>
+      <title>{plan.free.length ? words.day.handsFreeTimes(plan.free.length) : words.day.noTimeWithAllHandsFree}</title>
       {Array.from({ length: Math.ceil(most) }, (_, i) => (
         <g key={`pair-${i + 1}`}>
           <line x1={px(i + 1)} x2={px(i + 1)} y1="18" y2={a.height - 6} stroke="var(--color-hairline)" />
@@ -109,7 +110,8 @@ export function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
               strokeWidth="3"
               paintOrder="stroke"
             >
-              {min < 100 ? `${min} min` : `${Math.floor(min / 60)} h ${String(min % 60).padStart(2, "0")}`} free
+              {min < 100 ? words.day.min2(min) : `${Math.floor(min / 60)} h ${String(min % 60).padStart(2, "0")}`}{" "}
+              {words.day.free}
               <title>{f.fits.join("; ")}</title>
             </text>
           )
@@ -180,7 +182,7 @@ export function Eggs({ plan, columns: cols, a }: { plan: PlanView; columns: Colu
         strokeDasharray="1 6"
         strokeLinecap="round"
       >
-        <title>{`${d.grams.toFixed(0)} g ${d.side} freed for ${d.thread}`}</title>
+        <title>{words.day.gFreedFor(d.grams.toFixed(0), d.side, d.thread)}</title>
       </path>
     );
   });

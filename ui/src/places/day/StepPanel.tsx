@@ -3,6 +3,7 @@ import type { DayView, MoveView, PlanView, StepAt } from "../../api/client";
 import { useDegrees } from "../../kit/degrees";
 import { minutes } from "../../kit/format";
 import { Caution } from "../../kit/Remarks";
+import { words } from "../../words";
 import { threadOf } from "./layout";
 import { type DayActions, newMark } from "./useDay";
 
@@ -51,7 +52,7 @@ export function StepPanel(props: {
   const last = marks.at(-1);
   return (
     <section
-      aria-label="The chosen step"
+      aria-label={words.day.theChosenStep}
       className="flex w-full shrink-0 flex-col gap-2 border border-hairline bg-surface p-4 xl:w-88"
     >
       <div className="flex items-start justify-between gap-2">
@@ -59,7 +60,7 @@ export function StepPanel(props: {
           <h2 className="text-m leading-tight">{step.title}</h2>
           <p className="text-s text-quiet">
             {thread?.name}
-            {thread && thread.depth > 0 ? `, for ${thread.order_name}` : ""}
+            {thread && thread.depth > 0 ? words.day.forWord3(thread.order_name) : ""}
           </p>
         </div>
         <button
@@ -67,12 +68,12 @@ export function StepPanel(props: {
           className="min-h-11 shrink-0 px-2 text-s whitespace-nowrap underline"
           onClick={props.close}
         >
-          Close
+          {words.day.close}
         </button>
       </div>
       <p className="text-m">
         <b>
-          {clockOf(step.start)} to {clockOf(step.end)}
+          {clockOf(step.start)} {words.day.to} {clockOf(step.end)}
         </b>
         <span className="block text-s">
           {minutes(lasts)}
@@ -84,8 +85,8 @@ export function StepPanel(props: {
         </span>
         <span className="block text-s text-quiet">
           {step.slack_min > 0
-            ? `It can start ${minutes(step.slack_min)} late before an order is late.`
-            : "No slack: a late start makes an order late."}
+            ? words.day.itCanStartLateBeforeAn(minutes(step.slack_min))
+            : words.day.noSlackALateStartMakes}
         </span>
       </p>
       {step.says.map((s) => (
@@ -95,45 +96,45 @@ export function StepPanel(props: {
       ))}
       {step.until.length > 0 && (
         <p className="text-s">
-          Until <b>{step.until.join("; ")}</b>.
+          {words.day.until2} <b>{step.until.join("; ")}</b>.
         </p>
       )}
       {step.caution && <Caution says={step.caution} />}
       {windows.map((w) => (
         <p key={`${w.earlier}-${w.later}`} className="border-l-4 border-deep pl-3 text-s">
-          {w.says}: {clockOf(w.opens)} to {clockOf(w.closes)}.
+          {w.says}: {clockOf(w.opens)} {words.day.to} {clockOf(w.closes)}.
         </p>
       ))}
       {weak && (
         <p className="border-l-4 border-deep pl-3 text-s">
-          {weak.by_min} min {weak.end}: {weak.says}.
+          {weak.by_min} {words.day.min} {weak.end}: {weak.says}.
         </p>
       )}
       {moving ? (
         <div className="border-l-4 border-deep pl-3">
           <p className="text-m">
-            Held at <b>{clockOf(moving.start)}</b>
+            {words.day.heldAt} <b>{clockOf(moving.start)}</b>
           </p>
           <div aria-live="polite" className="text-s">
-            {moving.breaks === undefined && <p className="text-quiet">Checking what this breaks…</p>}
+            {moving.breaks === undefined && <p className="text-quiet">{words.day.checkingWhatThisBreaks}</p>}
             {moving.breaks && moving.breaks.breaks.length === 0 && (
               <p>
-                It breaks nothing
-                {moving.breaks.shifts.length ? `; ${moving.breaks.shifts.length} later steps shift with it` : ""}.
+                {words.day.itBreaksNothing}
+                {moving.breaks.shifts.length ? words.day.laterStepsShiftWithIt(moving.breaks.shifts.length) : ""}.
               </p>
             )}
             {moving.breaks?.breaks.slice(0, 5).map((b) => (
               <p key={b.says}>{b.says}.</p>
             ))}
             {moving.breaks && moving.breaks.breaks.length > 0 && (
-              <p className="text-quiet">Put it here, and the rest is planned again around it.</p>
+              <p className="text-quiet">{words.day.putItHereAndTheRest}</p>
             )}
           </div>
           {moving.stale && (
             <p role="alert" className="text-s">
-              Another tablet has changed this day.{" "}
+              {words.day.anotherTabletHasChangedThisDay}{" "}
               <button type="button" className="min-h-11 underline" onClick={moving.meanwhile}>
-                Load their change, keep mine held
+                {words.day.loadTheirChangeKeepMineHeld}
               </button>
             </p>
           )}
@@ -144,10 +145,10 @@ export function StepPanel(props: {
               onClick={moving.letGo}
               disabled={moving.breaks === undefined}
             >
-              Put it here
+              {words.day.putItHere}
             </button>
             <button type="button" className="press" onClick={moving.leave}>
-              Leave it where it was
+              {words.day.leaveItWhereItWas}
             </button>
           </div>
         </div>
@@ -155,14 +156,14 @@ export function StepPanel(props: {
       {step.state !== "done" && (
         <div className="flex flex-wrap gap-2">
           <button type="button" className="press" onClick={() => props.shift(-5)}>
-            5 min earlier
+            {words.day.n5MinEarlier}
           </button>
           <button type="button" className="press" onClick={() => props.shift(5)}>
-            5 min later
+            {words.day.n5MinLater}
           </button>
           {step.locked && (
             <button type="button" className="press" onClick={props.unlock}>
-              Unlock
+              {words.day.unlock}
             </button>
           )}
         </div>
@@ -178,31 +179,31 @@ export function StepPanel(props: {
                 : actions.bench.mutate(thread.key, { onSuccess: (batch) => go(`/bench/${batch.id}`) })
             }
           >
-            {running ? "Open at the bench" : "Start at the bench"}
+            {running ? words.day.openAtTheBench : words.day.startAtTheBench}
           </button>
         )}
         {step.state !== "done" ? (
           <>
             {step.state === "to come" && (
               <button type="button" className="press" onClick={() => say("started")}>
-                Started
+                {words.day.started}
               </button>
             )}
             <button type="button" className="press press-first" onClick={() => say("done")}>
-              Done
+              {words.day.done2}
             </button>
             <button type="button" className="press" onClick={() => say("late", 5)}>
-              5 min more
+              {words.day.n5MinMore}
             </button>
             <button type="button" className="press" onClick={() => say("late", 15)}>
-              15 min more
+              {words.day.n15MinMore}
             </button>
             <button type="button" className="press" onClick={() => say("failed")}>
-              Failed, again
+              {words.day.failedAgain}
             </button>
           </>
         ) : (
-          <span className="text-s">Done.</span>
+          <span className="text-s">{words.day.done3}</span>
         )}
         {last && (
           <button
@@ -210,7 +211,8 @@ export function StepPanel(props: {
             className="press"
             onClick={() => actions.mark.mutate([newMark("taken back", step.step, now, { takes_back: last.id })])}
           >
-            Take back “{last.kind}”
+            {words.day.takeBack}
+            {last.kind}”
           </button>
         )}
       </div>

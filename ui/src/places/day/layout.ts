@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { PlanView, StepAt, ThreadAt } from "../../api/client";
+import { words } from "../../words";
 
 /** Where everything of a day stands in its drawing, px. Pure: plan and widths in, places out. */
 
@@ -140,7 +141,7 @@ export function columns(plan: PlanView, width: number, open: ReadonlySet<string>
 export type Words = { step: StepAt; x: number; y: number; at: number; text: string };
 
 /** Words beside an open order's threads, one for each run of steps, pushed apart so that none stands on another. */
-export function words(column: Column, a: Axis): Words[] {
+export function captions(column: Column, a: Axis): Words[] {
   const all: Words[] = [];
   for (const lane of column.lanes) {
     let run: StepAt[] = [];
@@ -149,7 +150,9 @@ export function words(column: Column, a: Axis): Words[] {
       if (first) {
         const oven = run.find((s) => s.oven && s.set_c !== null);
         const text =
-          oven && run.length === 1 ? first.title : first.title + (oven && oven !== first ? `, oven ${oven.set_c}` : "");
+          oven && run.length === 1
+            ? first.title
+            : first.title + (oven && oven !== first ? words.day.oven2(oven.set_c) : "");
         all.push({ step: first, x: lane.x, y: a.y(first.start), at: a.y(first.start), text });
       }
       run = [];

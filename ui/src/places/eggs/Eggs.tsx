@@ -7,11 +7,12 @@ import { eggsQuery } from "../../api/queries";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, overCups, time } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
+import { words } from "../../words";
 
 const SIDES = [
   ["white", "Whites"],
   ["yolk", "Yolks"],
-  ["whole egg", "In the shell"],
+  ["whole egg", words.eggs.inTheShell],
 ] as const;
 const KINDS = [
   ["fresh", "fresh"],
@@ -32,12 +33,12 @@ type What = (typeof WHATS)[number][0];
 export default function Eggs() {
   const { data, error, refetch } = useQuery(eggsQuery);
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the eggs" />;
+  if (!data) return <Waiting what={words.eggs.theEggs} />;
   const { house } = data;
   const most = Math.max(200, ...house.sides.slice(0, 2).map((s) => s.lots.reduce((sum, l) => sum + l.mass_g, 0)));
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
-      <h1 className="text-l">Eggs</h1>
+      <h1 className="text-l">{words.eggs.eggs}</h1>
       <Sides view={data} most={most} />
       <div className="mt-4 grid gap-8 xl:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
         <div className="flex min-w-0 flex-col gap-6">
@@ -47,7 +48,9 @@ export default function Eggs() {
               <section key={side} aria-label={name}>
                 <h2 className="border-b border-deep text-m">
                   {name}{" "}
-                  <span className="font-normal text-quiet">{stock ? `${stock.mass_g.toFixed(0)} g to use` : ""}</span>
+                  <span className="font-normal text-quiet">
+                    {stock ? words.eggs.gToUse(stock.mass_g.toFixed(0)) : ""}
+                  </span>
                 </h2>
                 {stock?.lots.length ? (
                   <ul className="divide-y divide-hairline">
@@ -56,7 +59,7 @@ export default function Eggs() {
                     ))}
                   </ul>
                 ) : (
-                  <p className="text-s text-quiet">None in the house.</p>
+                  <p className="text-s text-quiet">{words.eggs.noneInTheHouse}</p>
                 )}
               </section>
             );
@@ -67,7 +70,7 @@ export default function Eggs() {
           {house.pairs.length > 0 && (
             <section aria-labelledby="becomes">
               <h2 id="becomes" className="border-b border-deep text-m">
-                What would be lost by tomorrow may become
+                {words.eggs.whatWouldBeLostByTomorrow}
               </h2>
               <ul className="divide-y divide-hairline">
                 {house.pairs.map((p) => (
@@ -75,11 +78,11 @@ export default function Eggs() {
                     <span>
                       <b>{p.portions} ×</b> {p.name}{" "}
                       <span className="text-s text-quiet">
-                        leaves {p.leaves_g.toFixed(0)} g of {p.side}
+                        {words.eggs.leaves} {p.leaves_g.toFixed(0)} {words.eggs.gOf} {p.side}
                       </span>
                     </span>
                     <Link className="press" to={`/recipes/${p.recipe}`}>
-                      Open
+                      {words.eggs.open}
                     </Link>
                   </li>
                 ))}
@@ -109,7 +112,10 @@ function Sides({ view, most }: { view: EggView; most: number }) {
       viewBox="0 0 1000 96"
       className="mt-2 w-full"
       role="img"
-      aria-label={`Whites ${view.house.sides[0]?.mass_g.toFixed(0)} g, yolks ${view.house.sides[1]?.mass_g.toFixed(0)} g`}
+      aria-label={words.eggs.whitesGYolksG(
+        view.house.sides[0]?.mass_g.toFixed(0),
+        view.house.sides[1]?.mass_g.toFixed(0),
+      )}
     >
       {(["white", "yolk"] as const).map((side) =>
         bars(side).map((b) => {
@@ -146,10 +152,10 @@ function Sides({ view, most }: { view: EggView; most: number }) {
       )}
       <line x1="500" x2="500" y1="4" y2="66" stroke="currentColor" strokeWidth="3" />
       <text x="492" y="94" textAnchor="end" fontSize="15" fill="var(--color-quiet)">
-        whites, use those in the middle first
+        {words.eggs.whitesUseThoseInTheMiddle}
       </text>
       <text x="508" y="94" fontSize="15" fill="var(--color-quiet)">
-        yolks; barred: use within a day; dashed: past its date
+        {words.eggs.yolksBarredUseWithinADay}
       </text>
     </svg>
   );
@@ -168,11 +174,14 @@ function LotLine({ lot }: { lot: Lot }) {
           {lot.keep_until ? (
             <>
               {lot.over ? (
-                <b className="text-spot">past its date, {day(lot.keep_until)}: do not use</b>
+                <b className="text-spot">
+                  {words.eggs.pastItsDate} {day(lot.keep_until)}
+                  {words.eggs.doNotUse}
+                </b>
               ) : (
                 <>
-                  use by {day(lot.keep_until)}, {time(lot.keep_until)}
-                  {lot.soon && <b className="text-ink"> · within a day</b>}
+                  {words.eggs.useBy} {day(lot.keep_until)}, {time(lot.keep_until)}
+                  {lot.soon && <b className="text-ink"> {words.eggs.withinADay}</b>}
                 </>
               )}{" "}
               · {lot.by}
@@ -228,17 +237,17 @@ function Enter({ view }: { view: EggView }) {
   return (
     <section aria-labelledby="enter">
       <h2 id="enter" className="border-b border-deep text-m">
-        Write down
+        {words.eggs.writeDown}
       </h2>
       <div className="mt-2 flex flex-wrap items-end gap-3">
-        <Choice label="What happened" value={what} options={WHATS} onChange={setWhat} />
+        <Choice label={words.eggs.whatHappened} value={what} options={WHATS} onChange={setWhat} />
         {begins ? (
           <>
-            <Choice label="Side" value={side} options={SIDES} onChange={setSide} />
-            <Choice label="Kind" value={kind} options={KINDS} onChange={setKind} />
+            <Choice label={words.eggs.side} value={side} options={SIDES} onChange={setSide} />
+            <Choice label={words.eggs.kind} value={kind} options={KINDS} onChange={setKind} />
           </>
         ) : (
-          <Labelled label="Which lot" error={at("lot")}>
+          <Labelled label={words.eggs.whichLot} error={at("lot")}>
             {(ids) => (
               <select
                 {...ids}
@@ -255,7 +264,7 @@ function Enter({ view }: { view: EggView }) {
             )}
           </Labelled>
         )}
-        <Labelled label="Grams" error={at("mass_g")}>
+        <Labelled label={words.eggs.grams} error={at("mass_g")}>
           {(ids) => (
             <input
               {...ids}
@@ -267,17 +276,17 @@ function Enter({ view }: { view: EggView }) {
           )}
         </Labelled>
         {begins && (
-          <Labelled label="Keep until, as printed">
+          <Labelled label={words.eggs.keepUntilAsPrinted}>
             {(ids) => <input {...ids} type="date" value={until} onChange={(e) => setUntil(e.target.value)} />}
           </Labelled>
         )}
-        <Labelled label="Note">
+        <Labelled label={words.eggs.note}>
           {(ids) => (
             <input {...ids} className="w-56" maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />
           )}
         </Labelled>
         <button type="button" className="press press-first" disabled={!good || send.isPending} onClick={go}>
-          Write it down
+          {words.eggs.writeItDown}
         </button>
       </div>
       {refused && !at("lot") && !at("mass_g") && (
@@ -292,8 +301,7 @@ function Enter({ view }: { view: EggView }) {
 /** What each planned day takes and frees. */
 function Days({ view }: { view: EggView }) {
   const days = Object.entries(view.days);
-  if (days.length === 0)
-    return <Empty title="No day is planned">Plan one, and what it takes and frees stands here.</Empty>;
+  if (days.length === 0) return <Empty title={words.eggs.noDayIsPlanned}>{words.eggs.planOneAndWhatItTakes}</Empty>;
   return (
     <>
       {days.map(([of, eggs]) => (
@@ -303,7 +311,7 @@ function Days({ view }: { view: EggView }) {
               {day(of)}
             </Link>{" "}
             <span className="font-normal text-quiet">
-              {eggs.cracked} eggs to crack. {overCups(eggs.breakage)}
+              {eggs.cracked} {words.eggs.eggsToCrack} {overCups(eggs.breakage)}
             </span>
           </h2>
           <ul className="divide-y divide-hairline text-s">
@@ -316,10 +324,12 @@ function Days({ view }: { view: EggView }) {
                 <span>
                   {d.thread}:{" "}
                   {d.from_lot
-                    ? `from the lot ${view.house.sides.flatMap((s) => s.lots).find((l) => l.lot === d.from_lot)?.why || d.from_lot}`
+                    ? words.eggs.fromTheLot(
+                        view.house.sides.flatMap((s) => s.lots).find((l) => l.lot === d.from_lot)?.why || d.from_lot,
+                      )
                     : d.from_step
                       ? "from what was freed before"
-                      : `${d.cracked} eggs cracked`}
+                      : words.eggs.eggsCracked(d.cracked)}
                 </span>
                 <b>
                   {d.grams.toFixed(0)} g {d.side}
@@ -329,7 +339,10 @@ function Days({ view }: { view: EggView }) {
             {eggs.freed.map((f) => (
               <li key={`${f.step}-${f.side}-left`} className="grid grid-cols-[3.5rem_1fr_auto] gap-3 py-1 text-quiet">
                 <span>{time(f.at)}</span>
-                <span>{f.thread}: freed, and no recipe uses it</span>
+                <span>
+                  {f.thread}
+                  {words.eggs.freedAndNoRecipeUsesIt}
+                </span>
                 <b>
                   {f.grams.toFixed(0)} g {f.side}
                 </b>

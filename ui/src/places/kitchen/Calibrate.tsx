@@ -16,6 +16,7 @@ import { useDegrees } from "../../kit/degrees";
 import { TypedField } from "../../kit/Field";
 import { DegreesField, fresh, NumberField } from "../../kit/fields";
 import { minutes } from "../../kit/format";
+import { words } from "../../words";
 import { TrayCourse } from "./TrayCourse";
 
 type Oven = Kitchen["ovens"][number];
@@ -26,11 +27,11 @@ const said = (failure: unknown) =>
     ? (failure.errors[0]?.says ?? failure.message)
     : failure instanceof Error
       ? failure.message
-      : "It could not be saved. Try again.";
+      : words.kitchen.itCouldNotBeSavedTry;
 const asNumber = (typed: string, least: number, most: number) => {
   const value = Number(typed.replace(",", "."));
   if (!typed.trim() || !Number.isFinite(value) || value < least || value > most)
-    throw new Error(`Write a number from ${least} to ${most}`);
+    throw new Error(words.kitchen.writeANumberFromTo(least, most));
   return value;
 };
 
@@ -62,7 +63,7 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
   const save = (id: string, next: Next) => {
     const made = line.current.then(() => {
       const now = queries.getQueryData<TraysView>(traysQuery.queryKey)?.trays.find((t) => t.id === id);
-      if (!now) throw new Error("This tray is gone: open the page again");
+      if (!now) throw new Error(words.kitchen.thisTrayIsGoneOpenThe);
       return put.mutateAsync({ id, version: now.version, tray: { ...now.tray, ...next(now.tray) } });
     });
     line.current = made.catch(() => undefined);
@@ -98,15 +99,13 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
       );
   return (
     <div className="flex flex-col gap-3 border-l-4 border-deep py-2 pl-3 text-s">
-      <p>
-        Pipe one tray of kisses of one size. Weigh it as it goes in, then three times as it dries. Be quick: the oven
-        cools while its door is open. Hot tray: dry cloths, and something on the scale that stands the heat.
-      </p>
-      <p className="text-quiet">Set “Runs hot by” first: a tray cannot tell a cool oven from a slow one.</p>
+      <p>{words.kitchen.pipeOneTrayOfKissesOf}</p>
+      <p className="text-quiet">{words.kitchen.setRunsHotByFirstA}</p>
       {!current && next && (
         <p>
-          To begin with: {degrees.show(next.set_c, { oven: true })}, kisses {next.diameter_mm} mm across and{" "}
-          {next.height_mm} mm high, {next.sugar_ratio} parts of sugar. Weigh after {next.minutes.join(", ")} min.
+          {words.kitchen.toBeginWith} {degrees.show(next.set_c, { oven: true })}
+          {words.kitchen.kisses} {next.diameter_mm} {words.kitchen.mmAcrossAnd} {next.height_mm} {words.kitchen.mmHigh}{" "}
+          {next.sugar_ratio} {words.kitchen.partsOfSugarWeighAfter} {next.minutes.join(", ")} {words.kitchen.min}
         </p>
       )}
       {current ? (
@@ -123,7 +122,7 @@ export function Calibrate({ oven, tare }: { oven: Oven; tare: number }) {
       <Earlier trays={mine.filter((t) => t !== current)} save={save} />
       {(!current || current.tray.weighings.length >= ENOUGH) && (
         <button type="button" className="press self-start" disabled={put.isPending} onClick={begin}>
-          {current ? "Weigh another tray" : "Begin a tray"}
+          {current ? words.kitchen.weighAnotherTray : words.kitchen.beginATray}
         </button>
       )}
       {trouble && <p role="alert">{trouble}</p>}
@@ -157,44 +156,50 @@ function Tray({
   const weigh = async (typed: string) => {
     const grams = asNumber(typed, 1, 60000);
     const at = minute ?? (since === undefined ? due : Math.round(since));
-    if (at === undefined || at <= 0) throw new Error("Say first how many minutes it has been in");
+    if (at === undefined || at <= 0) throw new Error(words.kitchen.sayFirstHowManyMinutesIt);
     await change((now) => ({ weighings: [...now.weighings, { minute: at, grams }] }));
     setMinute(undefined);
   };
   return (
     <>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-        <DegreesField label="Set to, °" value={tray.set_c} least={60} most={160} put={(set_c) => change({ set_c })} />
+        <DegreesField
+          label={words.kitchen.setTo}
+          value={tray.set_c}
+          least={60}
+          most={160}
+          put={(set_c) => change({ set_c })}
+        />
         <NumberField
-          label="Kisses, mm across"
+          label={words.kitchen.kissesMmAcross}
           value={tray.diameter_mm}
           least={15}
           most={80}
           put={(diameter_mm) => change({ diameter_mm })}
         />
         <NumberField
-          label="Kisses, mm high"
+          label={words.kitchen.kissesMmHigh}
           value={tray.height_mm}
           least={8}
           most={60}
           put={(height_mm) => change({ height_mm })}
         />
         <NumberField
-          label="Sugar to 1 of white"
+          label={words.kitchen.sugarTo1OfWhite}
           value={tray.sugar_ratio}
           least={1}
           most={2.5}
           put={(sugar_ratio) => change({ sugar_ratio })}
         />
         <NumberField
-          label="Empty tray, g"
+          label={words.kitchen.emptyTrayG}
           value={tray.tare_g}
           least={0}
           most={20000}
           put={(tare_g) => change({ tare_g })}
         />
         <TypedField
-          label="Tray going in, g"
+          label={words.kitchen.trayGoingInG}
           shown={tray.in_g === null || tray.in_g === undefined ? "" : String(tray.in_g)}
           width="w-full"
           read={(typed) =>
@@ -204,7 +209,7 @@ function Tray({
         {tray.in_g !== null && tray.weighings.length < 12 && (
           <>
             <NumberField
-              label="Minutes in the oven"
+              label={words.kitchen.minutesInTheOven}
               value={minute ?? Math.max(1, Math.round(since ?? due ?? tray.weighings.at(-1)?.minute ?? 1))}
               least={1}
               most={1440}
@@ -212,29 +217,29 @@ function Tray({
             />
             <TypedField
               key={tray.weighings.length}
-              label="Weight then, g"
+              label={words.kitchen.weightThenG}
               shown=""
               width="w-full"
               read={weigh}
-              hint={due === undefined ? undefined : `about ${due} min in`}
+              hint={due === undefined ? undefined : words.kitchen.aboutMinIn(due)}
             />
           </>
         )}
       </div>
       {tray.weighings.length > 0 && (
-        <ol className="flex flex-wrap gap-x-5" aria-label="Weights so far">
+        <ol className="flex flex-wrap gap-x-5" aria-label={words.kitchen.weightsSoFar}>
           {tray.weighings.map((w) => (
             <li key={w.minute} className="flex items-center gap-2">
               {minutes(w.minute)}: <b>{w.grams} g</b>
               <button
                 type="button"
                 className="min-h-11 underline"
-                aria-label={`Take back the weight after ${w.minute} min`}
+                aria-label={words.kitchen.takeBackTheWeightAfterMin(w.minute)}
                 onClick={() =>
                   press((now) => ({ weighings: now.weighings.filter((other) => other.minute !== w.minute) }))
                 }
               >
-                take back
+                {words.kitchen.takeBack}
               </button>
             </li>
           ))}
@@ -243,7 +248,7 @@ function Tray({
       {fit && <TrayCourse fit={fit} />}
       {tray.weighings.length > 0 && (
         <button type="button" className="min-h-11 self-start underline" onClick={() => press({ left_out: true })}>
-          Leave this tray out
+          {words.kitchen.leaveThisTrayOut}
         </button>
       )}
       {trouble && <p role="alert">{trouble}</p>}
@@ -263,16 +268,16 @@ function Earlier({
   const [trouble, setTrouble] = useState<string>();
   if (trays.length === 0) return null;
   return (
-    <section aria-label="Earlier trays">
+    <section aria-label={words.kitchen.earlierTrays}>
       <ul className="divide-y divide-hairline">
         {trays.map(({ id, tray, fit }) => (
           <li key={id} className="flex flex-wrap items-center justify-between gap-x-3">
             <span className={tray.left_out ? "text-quiet" : ""}>
-              {degrees.show(tray.set_c, { oven: true })}, {tray.diameter_mm} mm:{" "}
+              {degrees.show(tray.set_c, { oven: true })}, {tray.diameter_mm} {words.kitchen.mm}{" "}
               {tray.left_out
                 ? "left out"
                 : fit?.tells
-                  ? `${fit.scale.toFixed(2)} times as fast as the model`
+                  ? words.kitchen.timesAsFastAsTheModel(fit.scale.toFixed(2))
                   : "not enough to go by"}
             </span>
             <button
@@ -285,7 +290,7 @@ function Earlier({
                 )
               }
             >
-              {tray.left_out ? "Count it again" : "Leave it out"}
+              {tray.left_out ? words.kitchen.countItAgain : words.kitchen.leaveItOut}
             </button>
           </li>
         ))}
@@ -325,9 +330,14 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
     <>
       {says && (
         <p role="status">
-          {oven.name} dries <b>{says.scale.toFixed(2)} times</b> as fast as the model ({says.low.toFixed(2)} to{" "}
-          {says.high.toFixed(2)}, by {says.trays === 1 ? "one tray" : `${says.trays} trays`}). Sheets use{" "}
-          {says.now.toFixed(2)} now
+          {oven.name} {words.kitchen.dries}{" "}
+          <b>
+            {says.scale.toFixed(2)} {words.kitchen.times}
+          </b>{" "}
+          {words.kitchen.asFastAsTheModel}
+          {says.low.toFixed(2)} {words.kitchen.to} {says.high.toFixed(2)}
+          {words.kitchen.by} {says.trays === 1 ? "one tray" : words.kitchen.trays(says.trays)}
+          {words.kitchen.sheetsUse} {says.now.toFixed(2)} {words.kitchen.now}
           {unsure && Math.abs(says.scale - says.now) > 0.005
             ? ", which this tray does not rule out: weigh another"
             : ""}
@@ -342,12 +352,12 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
             disabled={use.isPending}
             onClick={() => use.mutate()}
           >
-            Use {says.scale.toFixed(2)}
+            {words.kitchen.use} {says.scale.toFixed(2)}
           </button>
         )}
         {learned && (
           <button type="button" className="press" disabled={back.isPending} onClick={() => back.mutate()}>
-            Put back {Number(learned.before).toFixed(2)}
+            {words.kitchen.putBack} {Number(learned.before).toFixed(2)}
           </button>
         )}
       </div>
@@ -364,30 +374,31 @@ function Plan({ view }: { view: TraysView }) {
   return (
     <details>
       <summary className="min-h-11 cursor-pointer content-center underline">
-        Twenty trays would replace the model’s own constants: {weighed} weighed
+        {words.kitchen.twentyTraysWouldReplaceTheModels} {weighed} {words.kitchen.weighed}
       </summary>
       <ul className="columns-1 gap-6 sm:columns-2">
         {view.plan.map((p) => (
           <li key={p.key} className={p.done ? "text-quiet" : ""}>
             {p.done ? "✓ " : ""}
-            {degrees.show(p.set_c, { oven: true })}, {p.diameter_mm} mm across, {p.height_mm} mm high, sugar{" "}
-            {p.sugar_ratio} : 1; weigh after {p.minutes.join(", ")} min
+            {degrees.show(p.set_c, { oven: true })}, {p.diameter_mm} {words.kitchen.mmAcross} {p.height_mm}{" "}
+            {words.kitchen.mmHighSugar} {p.sugar_ratio} {words.kitchen.n1WeighAfter} {p.minutes.join(", ")}{" "}
+            {words.kitchen.min2}
           </li>
         ))}
       </ul>
       {constants ? (
         <p>
-          By {constants.trays} trays: diffusivity at {degrees.show(95)}{" "}
-          {(1e9 * (constants.d95_m2_s[0] ?? 0)).toFixed(1)} ({(1e9 * (constants.d95_m2_s[1] ?? 0)).toFixed(1)} to{" "}
-          {(1e9 * (constants.d95_m2_s[2] ?? 0)).toFixed(1)}) · 10⁻⁹ m²/s, the model has{" "}
-          {(1e9 * constants.model_d95_m2_s).toFixed(1)}; activation energy{" "}
-          {((constants.activation_j_mol[0] ?? 0) / 1000).toFixed(0)} (
-          {((constants.activation_j_mol[1] ?? 0) / 1000).toFixed(0)} to{" "}
-          {((constants.activation_j_mol[2] ?? 0) / 1000).toFixed(0)}) kJ/mol, the model has{" "}
-          {(constants.model_activation_j_mol / 1000).toFixed(0)}.
+          {words.kitchen.by2} {constants.trays} {words.kitchen.traysDiffusivityAt} {degrees.show(95)}{" "}
+          {(1e9 * (constants.d95_m2_s[0] ?? 0)).toFixed(1)} ({(1e9 * (constants.d95_m2_s[1] ?? 0)).toFixed(1)}{" "}
+          {words.kitchen.to} {(1e9 * (constants.d95_m2_s[2] ?? 0)).toFixed(1)}
+          {words.kitchen.n10MSTheModelHas} {(1e9 * constants.model_d95_m2_s).toFixed(1)}
+          {words.kitchen.activationEnergy} {((constants.activation_j_mol[0] ?? 0) / 1000).toFixed(0)} (
+          {((constants.activation_j_mol[1] ?? 0) / 1000).toFixed(0)} {words.kitchen.to}{" "}
+          {((constants.activation_j_mol[2] ?? 0) / 1000).toFixed(0)}
+          {words.kitchen.kjMolTheModelHas} {(constants.model_activation_j_mol / 1000).toFixed(0)}.
         </p>
       ) : (
-        <p>Six trays at three heats or more say what the model’s diffusivity and activation energy are here.</p>
+        <p>{words.kitchen.sixTraysAtThreeHeatsOr}</p>
       )}
     </details>
   );

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, http } from "../../api/client";
 import { copiesQuery } from "../../api/queries";
+import { words } from "../../words";
 
 const when = new Intl.DateTimeFormat("en-GB", {
   weekday: "short",
@@ -24,19 +25,16 @@ export function Copies() {
   return (
     <section aria-labelledby="copies">
       <h2 id="copies" className="border-b border-deep text-m">
-        Copies of everything
+        {words.kitchen.copiesOfEverything}
       </h2>
-      <p className="py-2 text-s text-quiet">
-        Book, log, days, eggs, devices and practice, in one file. Your own kitchen is copied every day; the last seven
-        days and four weeks are kept. Keep one on another machine too.
-      </p>
+      <p className="py-2 text-s text-quiet">{words.kitchen.bookLogDaysEggsDevicesAnd}</p>
       {trouble && (
         <p role="alert" className="mb-2 border-l-4 border-deep pl-3 text-s">
           {trouble}
         </p>
       )}
       <button type="button" className="press" disabled={make.isPending} onClick={() => make.mutate()}>
-        {make.isPending ? "Copying…" : "Make a copy now"}
+        {make.isPending ? "Copying…" : words.kitchen.makeACopyNow}
       </button>
       {data && data.copies.length > 0 && (
         <ul className="mt-2 max-h-72 overflow-y-auto">
@@ -51,17 +49,18 @@ export function Copies() {
                 className="inline-flex min-h-11 items-center underline"
                 href={`/api/copies/${copy.name}`}
                 download
-                aria-label={`Download the copy of ${when.format(new Date(copy.made_at))}`}
+                aria-label={words.kitchen.downloadTheCopyOf(when.format(new Date(copy.made_at)))}
               >
-                Download
+                {words.kitchen.download}
               </a>
             </li>
           ))}
         </ul>
       )}
-      {data?.copies.length === 0 && <p className="mt-2 text-s text-quiet">There is no copy yet.</p>}
+      {data?.copies.length === 0 && <p className="mt-2 text-s text-quiet">{words.kitchen.thereIsNoCopyYet}</p>}
       <p className="mt-2 text-s text-quiet">
-        To put one back, stop Gull Peak and run <code>gullpeak restore FILE</code>. What is there then is kept aside.
+        {words.kitchen.toPutOneBackStopGull} <code>{words.kitchen.gullpeakRestoreFile}</code>
+        {words.kitchen.whatIsThereThenIsKept}
       </p>
     </section>
   );

@@ -7,6 +7,7 @@ import { type Degrees, useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { DegreesField, fresh, NumberField, named } from "../../kit/fields";
 import { day } from "../../kit/format";
+import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
 
 const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] =>
@@ -18,18 +19,18 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
     <section aria-labelledby="heats">
       <h2 id="heats" className="border-b border-deep text-m">
-        Burners and pans
+        {words.kitchen.burnersAndPans}
       </h2>
       {kitchen.hobs.map((hob, i) => (
         <div key={hob.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3">
           <TypedField
-            label="Burner"
+            label={words.kitchen.burner}
             shown={hob.name}
             width="w-full"
             read={(name) => put({ hobs: swapped(kitchen.hobs, i, { name: named(name) }) })}
           />
           <NumberField
-            label="Into a pan, W"
+            label={words.kitchen.intoAPanW}
             value={hob.power_w}
             least={50}
             most={15000}
@@ -40,26 +41,26 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
       {kitchen.pans.map((pan, i) => (
         <div key={pan.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
           <TypedField
-            label="Pan"
+            label={words.kitchen.pan}
             shown={pan.name}
             width="w-full"
             read={(name) => put({ pans: swapped(kitchen.pans, i, { name: named(name) }) })}
           />
           <Choice
-            label="Of"
+            label={words.kitchen.ofWord}
             value={pan.material}
             options={MATERIALS}
             onChange={(material) => put({ pans: swapped(kitchen.pans, i, { material }) })}
           />
           <NumberField
-            label="Pan empty, g"
+            label={words.kitchen.panEmptyG}
             value={pan.mass_g}
             least={50}
             most={40000}
             put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })}
           />
           <NumberField
-            label="Volume, l"
+            label={words.kitchen.volumeL}
             value={pan.volume_l}
             least={0.2}
             most={100}
@@ -73,11 +74,14 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           className="press"
           onClick={() =>
             put({
-              hobs: [...kitchen.hobs, { key: fresh("hob"), name: `Burner ${kitchen.hobs.length + 1}`, power_w: 900 }],
+              hobs: [
+                ...kitchen.hobs,
+                { key: fresh("hob"), name: words.kitchen.burner2(kitchen.hobs.length + 1), power_w: 900 },
+              ],
             })
           }
         >
-          Add a burner
+          {words.kitchen.addABurner}
         </button>
         <button
           type="button"
@@ -97,7 +101,7 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             })
           }
         >
-          Add a pan
+          {words.kitchen.addAPan}
         </button>
       </div>
     </section>
@@ -110,13 +114,13 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
   return (
     <section aria-labelledby="probes">
       <h2 id="probes" className="border-b border-deep text-m">
-        Thermometers
+        {words.kitchen.thermometers}
       </h2>
       <p className="pt-1 text-s text-quiet">
-        In melting ice it should read {degrees.show(0)}; in boiling water {degrees.show(boils)} at this altitude.
-        Readings are put right by their own thermometer’s check. Without both points, or after 90 days,{" "}
-        {degrees.apart(2, 0)} more is asked before egg counts as heat-treated. More than {degrees.apart(2.5)} off: do
-        not use it.
+        {words.kitchen.inMeltingIceItShouldRead} {degrees.show(0)}
+        {words.kitchen.inBoilingWater} {degrees.show(boils)} {words.kitchen.atThisAltitudeReadingsArePut}{" "}
+        {degrees.apart(2, 0)} {words.kitchen.moreIsAskedBeforeEggCounts} {degrees.apart(2.5)}{" "}
+        {words.kitchen.offDoNotUseIt}
       </p>
       {kitchen.probes.map((probe, i) => {
         const change = (next: Partial<typeof probe>) => put({ probes: swapped(kitchen.probes, i, next) });
@@ -131,23 +135,28 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
           });
         return (
           <div key={probe.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
-            <TypedField label="Name" shown={probe.name} width="w-full" read={(name) => change({ name: named(name) })} />
+            <TypedField
+              label={words.kitchen.name}
+              shown={probe.name}
+              width="w-full"
+              read={(name) => change({ name: named(name) })}
+            />
             <NumberField
-              label="Response time, s"
+              label={words.kitchen.responseTimeS}
               value={probe.lag_s}
               least={0}
               most={60}
               put={(lag_s) => change({ lag_s })}
             />
             <DegreesField
-              label="Read in ice, °"
+              label={words.kitchen.readInIce}
               value={probe.check?.ice_c}
               least={-20}
               most={20}
               put={(ice_c) => check({ ice_c })}
             />
             <DegreesField
-              label="Read at the boil, °"
+              label={words.kitchen.readAtTheBoil}
               value={probe.check?.boiling_c}
               least={70}
               most={120}
@@ -164,12 +173,12 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
           put({
             probes: [
               ...kitchen.probes,
-              { key: fresh("probe"), name: `Probe ${kitchen.probes.length + 1}`, lag_s: 4, check: null },
+              { key: fresh("probe"), name: words.kitchen.probe(kitchen.probes.length + 1), lag_s: 4, check: null },
             ],
           })
         }
       >
-        Add a thermometer
+        {words.kitchen.addAThermometer}
       </button>
     </section>
   );
@@ -177,18 +186,15 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
 
 /** What is known of a thermometer's check. */
 function standing(check: Kitchen["probes"][number]["check"], boils: number, degrees: Degrees): string {
-  if (!check)
-    return `Not checked: its readings are taken as they are, and ${degrees.apart(2, 0)} more is asked of them.`;
+  if (!check) return words.kitchen.notCheckedItsReadingsAreTaken(degrees.apart(2, 0));
   const off = [
     [check.ice_c, 0, "ice"],
     [check.boiling_c, boils, "boiling water"],
   ].flatMap(([shown, truth, where]) => (typeof shown === "number" ? [{ by: shown - (truth as number), where }] : []));
   const far = off.find((o) => Math.abs(o.by) > 2.5);
-  if (far)
-    return `Checked on ${day(check.at)}, off by ${degrees.apart(far.by)} in ${far.where}: its readings are not used. Check it again, or use another.`;
-  if (off.length < 2)
-    return `Checked on ${day(check.at)} at one point only: ${degrees.apart(2, 0)} more is asked until the other is there.`;
-  return `Checked on ${day(check.at)} at both points; good for 90 days.`;
+  if (far) return words.kitchen.checkedOnOffByInIts(day(check.at), degrees.apart(far.by), far.where);
+  if (off.length < 2) return words.kitchen.checkedOnAtOnePointOnly(day(check.at), degrees.apart(2, 0));
+  return words.kitchen.checkedOnAtBothPointsGood(day(check.at));
 }
 
 const KINDS = [
@@ -204,7 +210,8 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
   const [kind, setKind] = useState<(typeof KINDS)[number][0]>("probe");
   const [name, setName] = useState("");
   const pair = useMutation({
-    mutationFn: () => answer(http.POST("/api/devices", { body: { name: name.trim() || "New device", kind } })),
+    mutationFn: () =>
+      answer(http.POST("/api/devices", { body: { name: name.trim() || words.kitchen.newDevice, kind } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["devices"] }),
   });
   const which = useMutation({
@@ -217,7 +224,7 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
   return (
     <section aria-labelledby="devices">
       <h2 id="devices" className="border-b border-deep text-m">
-        Devices
+        {words.kitchen.devices}
       </h2>
       <ul className="divide-y divide-hairline">
         {(data ?? []).map((device) => (
@@ -228,13 +235,13 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
               {device.attachment
                 ? "attached at the bench"
                 : device.seen_at
-                  ? `last heard ${day(device.seen_at)}`
+                  ? words.kitchen.lastHeard(day(device.seen_at))
                   : "not heard yet"}
             </span>
             {device.kind === "probe" && (
               <span className="w-full sm:w-64">
                 <Choice
-                  label="Which thermometer"
+                  label={words.kitchen.whichThermometer}
                   value={device.probe ?? ""}
                   options={[["", "no thermometer above"], ...probes.map((p) => [p.key, p.name] as const)]}
                   onChange={(probe: string) => which.mutate({ id: device.id, probe: probe || null })}
@@ -246,19 +253,20 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
       </ul>
       <div className="flex flex-wrap items-end gap-3 py-3">
         <label className="flex flex-col text-s text-quiet">
-          Name of a new one
+          {words.kitchen.nameOfANewOne}
           <input className="w-48 text-ink" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
         </label>
-        <Choice label="It is a" value={kind} options={KINDS} onChange={setKind} />
+        <Choice label={words.kitchen.itIsA} value={kind} options={KINDS} onChange={setKind} />
         <button type="button" className="press" disabled={pair.isPending} onClick={() => pair.mutate()}>
-          Pair it
+          {words.kitchen.pairIt}
         </button>
       </div>
       {pair.data && (
         <p role="status" className="border-l-4 border-deep pl-3 text-s">
-          Its token, shown this once: <b className="select-all">{pair.data.token}</b>. A simulated one:{" "}
+          {words.kitchen.itsTokenShownThisOnce} <b className="select-all">{pair.data.token}</b>
+          {words.kitchen.aSimulatedOne}{" "}
           <span className="select-all">
-            gullpeak simulate {pair.data.device.kind} --token {pair.data.token}
+            {words.kitchen.gullpeakSimulate} {pair.data.device.kind} {words.kitchen.token} {pair.data.token}
           </span>
         </p>
       )}

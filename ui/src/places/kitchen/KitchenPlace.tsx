@@ -4,6 +4,7 @@ import { answer, http, type Kitchen, type KitchenRecord, Refused } from "../../a
 import { kitchenQuery } from "../../api/queries";
 import { TypedField } from "../../kit/Field";
 import { Trouble, Waiting } from "../../kit/States";
+import { words } from "../../words";
 import { Copies } from "./Copies";
 import { DevicesSection, Heats, Probes } from "./Heats";
 import { Learned } from "./Learned";
@@ -16,7 +17,7 @@ export default function KitchenPlace() {
   const { data, error, refetch } = useQuery({ ...kitchenQuery, staleTime: Number.POSITIVE_INFINITY });
   const [calibrating, setCalibrating] = useState<string>(); // outlives a save, which opens the page anew
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the kitchen" />;
+  if (!data) return <Waiting what={words.kitchen.theKitchen} />;
   return <Edit key={data.version} record={data} calibrating={calibrating} setCalibrating={setCalibrating} />;
 }
 
@@ -59,7 +60,7 @@ function Edit({
       <div className="flex flex-wrap items-end gap-3">
         <h1 className="grow text-l">{kitchen.name}</h1>
         <button type="button" className="press" disabled={past.length === 0} onClick={undo}>
-          Undo
+          {words.kitchen.undo}
         </button>
         <button
           type="button"
@@ -67,7 +68,7 @@ function Edit({
           disabled={!dirty || save.isPending}
           onClick={() => save.mutate()}
         >
-          Save the kitchen
+          {words.kitchen.saveTheKitchen}
         </button>
       </div>
       {refused && (
@@ -83,7 +84,7 @@ function Edit({
                 queries.setQueryData(kitchenQuery.queryKey, refused.problem.current as unknown as KitchenRecord)
               }
             >
-              Use theirs
+              {words.kitchen.useTheirs}
             </button>
           )}
         </p>
@@ -106,11 +107,11 @@ function Edit({
           <Copies />
           <section aria-labelledby="people">
             <h2 id="people" className="border-b border-deep text-m">
-              Cooks
+              {words.kitchen.cooks}
             </h2>
             <div className="py-3">
               <TypedField
-                label="Names, with commas between"
+                label={words.kitchen.namesWithCommasBetween}
                 shown={kitchen.cooks.join(", ")}
                 width="w-full"
                 read={(typed) =>

@@ -4,6 +4,7 @@ import { answer, type Fit, http, type KitchenRecord, Refused } from "../../api/c
 import { fitsQuery, kitchenQuery } from "../../api/queries";
 import { useDegrees } from "../../kit/degrees";
 import { day } from "../../kit/format";
+import { words } from "../../words";
 
 /** How the figures of a fit are said: temperatures, and how far apart they are, in the kitchen's degrees. */
 function useFigures() {
@@ -55,11 +56,11 @@ export function Learned() {
   return (
     <section aria-labelledby="learned" className="mt-2 min-w-0">
       <h2 id="learned" className="border-b border-deep text-m">
-        What the log says of this kitchen
+        {words.kitchen.whatTheLogSaysOfThis}
       </h2>
       {data.pending > 0 && (
         <p role="status" className="py-1 text-s text-quiet">
-          {data.pending} more batches are being looked at…
+          {data.pending} {words.kitchen.moreBatchesAreBeingLookedAt}
         </p>
       )}
       {refused && (
@@ -68,10 +69,7 @@ export function Learned() {
         </p>
       )}
       {data.fits.length === 0 && data.pending === 0 && (
-        <p className="py-2 text-s">
-          Nothing yet: it takes three batches with readings. Weigh a tray in and out, read the oven, say how long it
-          took to come up.
-        </p>
+        <p className="py-2 text-s">{words.kitchen.nothingYetItTakesThreeBatches}</p>
       )}
       <ul className="grid gap-x-10 lg:grid-cols-2">
         {[...offered, ...taken].map((fit) => (
@@ -84,12 +82,14 @@ export function Learned() {
               <p className="text-s">
                 {typeof fit.sets === "string" ? (
                   <>
-                    {figure(fit, fit.value)}: like <b>{fit.sets}</b>
+                    {figure(fit, fit.value)}
+                    {words.kitchen.like} <b>{fit.sets}</b>
                   </>
                 ) : fit.learned ? (
                   <>
                     <s className="text-quiet">{bare(fit, Number(fit.learned.before))}</s> →{" "}
-                    <b>{figure(fit, Number(fit.learned.now))}</b>, in use since {day(fit.learned.at)}
+                    <b>{figure(fit, Number(fit.learned.now))}</b>
+                    {words.kitchen.inUseSince} {day(fit.learned.at)}
                   </>
                 ) : (
                   <>
@@ -98,9 +98,11 @@ export function Learned() {
                 )}{" "}
               </p>
               <p className="text-s text-quiet">
-                {bare(fit, fit.low)} to {bare(fit, fit.high)} by {fit.batches.length} batches
-                {fit.left_out.length > 0 && `, ${fit.left_out.length} far off`}. Predictions were{" "}
-                {apart(fit, fit.error_before)} off; with this they would be {apart(fit, fit.error_after)} off.
+                {bare(fit, fit.low)} {words.kitchen.to} {bare(fit, fit.high)} {words.kitchen.by3} {fit.batches.length}{" "}
+                {words.kitchen.batches}
+                {fit.left_out.length > 0 && words.kitchen.farOff(fit.left_out.length)}
+                {words.kitchen.predictionsWere} {apart(fit, fit.error_before)} {words.kitchen.offWithThisTheyWouldBe}{" "}
+                {apart(fit, fit.error_after)} {words.kitchen.off}
               </p>
             </div>
             <Dots fit={fit} />
@@ -111,7 +113,7 @@ export function Learned() {
                 disabled={act.isPending}
                 onClick={() => act.mutate({ way: "undo", what: fit.what })}
               >
-                Put back
+                {words.kitchen.putBack}
               </button>
             ) : (
               <button
@@ -120,7 +122,7 @@ export function Learned() {
                 disabled={act.isPending}
                 onClick={() => act.mutate({ way: "accept", what: fit.what })}
               >
-                Use this
+                {words.kitchen.useThis}
               </button>
             )}
           </li>
@@ -129,13 +131,14 @@ export function Learned() {
       {same.length > 0 && (
         <details className="py-1 text-s">
           <summary className="min-h-11 cursor-pointer content-center underline">
-            As set already, or too few batches to say: {same.length}
+            {words.kitchen.asSetAlreadyOrTooFew} {same.length}
           </summary>
           <ul>
             {same.map((fit) => (
               <li key={fit.what} className="py-1">
-                {fit.name}: {figure(fit, fit.now)}; the log has {bare(fit, fit.low)} to {bare(fit, fit.high)},{" "}
-                {fit.batches.length} batches
+                {fit.name}: {figure(fit, fit.now)}
+                {words.kitchen.theLogHas} {bare(fit, fit.low)} {words.kitchen.to} {bare(fit, fit.high)},{" "}
+                {fit.batches.length} {words.kitchen.batches}
               </li>
             ))}
           </ul>
@@ -157,7 +160,12 @@ function Dots({ fit }: { fit: Fit }) {
       viewBox="0 0 176 38"
       className="h-10 w-full"
       role="img"
-      aria-label={`${fit.batches.length} batches from ${bare(fit, Math.min(...fit.values))} to ${bare(fit, Math.max(...fit.values))}; in force ${bare(fit, fit.now)}`}
+      aria-label={words.kitchen.batchesFromToInForce(
+        fit.batches.length,
+        bare(fit, Math.min(...fit.values)),
+        bare(fit, Math.max(...fit.values)),
+        bare(fit, fit.now),
+      )}
     >
       <line x1="4" x2="172" y1="20" y2="20" stroke="var(--color-hairline)" />
       <rect

@@ -3,6 +3,7 @@ import { useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { DegreesField, fresh, NumberField, named } from "../../kit/fields";
 import { minutes } from "../../kit/format";
+import { words } from "../../words";
 import { Calibrate } from "./Calibrate";
 import type { Put } from "./KitchenPlace";
 
@@ -18,7 +19,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
   return (
     <section aria-labelledby="ovens" className="min-w-0">
       <h2 id="ovens" className="border-b border-deep text-m">
-        Ovens
+        {words.kitchen.ovens}
       </h2>
       {kitchen.ovens.map((oven, i) => {
         const change = (next: Partial<typeof oven>) =>
@@ -29,10 +30,10 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
               <div className="min-w-0">
                 <h3 className="text-m">{oven.name}</h3>
                 <p className="text-s text-quiet">
-                  Set to {degrees.show(100, { oven: true })} it holds{" "}
-                  <b className="text-ink">{degrees.show(100 + oven.true_offset_c, { oven: true })}</b>, after{" "}
-                  {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)};{" "}
-                  {oven.fan ? "fan" : "no fan"}, {oven.tray_slots} trays at once.
+                  {words.kitchen.setTo2} {degrees.show(100, { oven: true })} {words.kitchen.itHolds}{" "}
+                  <b className="text-ink">{degrees.show(100 + oven.true_offset_c, { oven: true })}</b>
+                  {words.kitchen.after} {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)}
+                  ; {oven.fan ? "fan" : "no fan"}, {oven.tray_slots} {words.kitchen.traysAtOnce}
                 </p>
               </div>
               <HeatUp oven={oven} room={kitchen.room_c} />
@@ -40,7 +41,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
             <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
               <DegreesField
                 apart
-                label="Runs hot by, °"
+                label={words.kitchen.runsHotBy}
                 value={oven.true_offset_c}
                 least={-40}
                 most={40}
@@ -48,7 +49,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
               />
               <DegreesField
                 apart
-                label="Heats, ° a minute"
+                label={words.kitchen.heatsAMinute}
                 value={oven.heat_c_per_min}
                 least={1}
                 most={60}
@@ -56,14 +57,14 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
               />
               <DegreesField
                 apart
-                label="Cools, ° a minute"
+                label={words.kitchen.coolsAMinute}
                 value={oven.cool_c_per_min}
                 least={0.5}
                 most={30}
                 put={(cool_c_per_min) => change({ cool_c_per_min })}
               />
               <NumberField
-                label="Tray slots"
+                label={words.kitchen.traySlots}
                 value={oven.tray_slots}
                 least={1}
                 most={40}
@@ -71,14 +72,14 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
                 put={(tray_slots) => change({ tray_slots })}
               />
               <NumberField
-                label="Air changed, m³/h"
+                label={words.kitchen.airChangedMH}
                 value={oven.vent_m3_h}
                 least={0.2}
                 most={200}
                 put={(vent_m3_h) => change({ vent_m3_h })}
               />
               <NumberField
-                label="Drying speed, × predicted"
+                label={words.kitchen.dryingSpeedPredicted}
                 value={oven.drying_scale}
                 least={0.3}
                 most={3}
@@ -86,14 +87,14 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
               />
               <DegreesField
                 apart
-                label="Fan drop, °"
+                label={words.kitchen.fanDrop}
                 value={oven.fan_drop_c}
                 least={0}
                 most={40}
                 put={(fan_drop_c) => change({ fan_drop_c })}
               />
               <Choice
-                label="Fan"
+                label={words.kitchen.fan}
                 value={oven.fan ? "yes" : "no"}
                 options={
                   [
@@ -104,7 +105,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
                 onChange={(fan) => change({ fan: fan === "yes" })}
               />
               <TypedField
-                label="Name"
+                label={words.kitchen.name}
                 shown={oven.name}
                 width="w-full"
                 read={(name) => change({ name: named(name) })}
@@ -116,7 +117,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
               aria-expanded={calibrating === oven.key}
               onClick={() => setCalibrating(calibrating === oven.key ? undefined : oven.key)}
             >
-              {calibrating === oven.key ? "Close the calibration" : "Calibrate this oven"}
+              {calibrating === oven.key ? words.kitchen.closeTheCalibration : words.kitchen.calibrateThisOven}
             </button>
             {calibrating === oven.key && <Calibrate oven={oven} tare={kitchen.trays[0]?.tare_g ?? 0} />}
           </div>
@@ -131,7 +132,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
               ...kitchen.ovens,
               {
                 key: fresh("oven"),
-                name: `Oven ${kitchen.ovens.length + 1}`,
+                name: words.kitchen.oven(kitchen.ovens.length + 1),
                 fan: true,
                 fan_drop_c: 20,
                 true_offset_c: 0,
@@ -145,7 +146,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
           })
         }
       >
-        Add an oven
+        {words.kitchen.addAnOven}
       </button>
     </section>
   );
@@ -164,7 +165,12 @@ function HeatUp({ oven, room }: { oven: Kitchen["ovens"][number]; room: number }
       viewBox="0 0 208 84"
       className="w-full"
       role="img"
-      aria-label={`${oven.name} climbs to ${degrees.show(holds)} in ${minutes(at)} when set to ${degrees.show(100, { oven: true })}`}
+      aria-label={words.kitchen.climbsToInWhenSetTo(
+        oven.name,
+        degrees.show(holds),
+        minutes(at),
+        degrees.show(100, { oven: true }),
+      )}
     >
       <line x1="0" x2="200" y1={y(100)} y2={y(100)} stroke="var(--color-quiet)" strokeDasharray="4 4" />
       <polyline
@@ -178,7 +184,7 @@ function HeatUp({ oven, room }: { oven: Kitchen["ovens"][number]; room: number }
         0
       </text>
       <text x="200" y="82" fontSize="15" textAnchor="end" fill="var(--color-quiet)">
-        40 min
+        {words.kitchen.n40Min}
       </text>
     </svg>
   );

@@ -3,32 +3,39 @@ import type { Kitchen } from "../../api/client";
 import { larderQuery } from "../../api/queries";
 import { Choice, Labelled } from "../../kit/Field";
 import { DegreesField, NumberField } from "../../kit/fields";
+import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
 
 export function Room({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
     <section aria-labelledby="air">
       <h2 id="air" className="border-b border-deep text-m">
-        The room and its shelves
+        {words.kitchen.theRoomAndItsShelves}
       </h2>
       <div className="grid grid-cols-2 gap-3 py-3 sm:grid-cols-4">
         <NumberField
-          label="Altitude, m"
+          label={words.kitchen.altitudeM}
           value={kitchen.altitude_m}
           least={-400}
           most={5000}
           put={(altitude_m) => put({ altitude_m })}
         />
-        <DegreesField label="Room, °" value={kitchen.room_c} least={0} most={45} put={(room_c) => put({ room_c })} />
+        <DegreesField
+          label={words.kitchen.room}
+          value={kitchen.room_c}
+          least={0}
+          most={45}
+          put={(room_c) => put({ room_c })}
+        />
         <NumberField
-          label="Humidity, %"
+          label={words.kitchen.humidity}
           value={kitchen.room_rh_pct}
           least={5}
           most={95}
           put={(room_rh_pct) => put({ room_rh_pct })}
         />
         <NumberField
-          label="Cold shelves"
+          label={words.kitchen.coldShelves}
           value={kitchen.cold_shelves}
           least={1}
           most={200}
@@ -36,7 +43,7 @@ export function Room({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           put={(cold_shelves) => put({ cold_shelves })}
         />
         <NumberField
-          label="Freezer shelves"
+          label={words.kitchen.freezerShelves}
           value={kitchen.freezer_shelves}
           least={1}
           most={200}
@@ -44,14 +51,14 @@ export function Room({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           put={(freezer_shelves) => put({ freezer_shelves })}
         />
         <NumberField
-          label="Washing a bowl, min"
+          label={words.kitchen.washingABowlMin}
           value={kitchen.wash_min}
           least={1}
           most={30}
           put={(wash_min) => put({ wash_min })}
         />
         <NumberField
-          label="Yolks that break, %"
+          label={words.kitchen.yolksThatBreak}
           value={kitchen.yolk_break_pct}
           least={0}
           most={50}
@@ -70,18 +77,18 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
     <section aria-labelledby="habits">
       <h2 id="habits" className="border-b border-deep text-m">
-        How this kitchen measures
+        {words.kitchen.howThisKitchenMeasures}
       </h2>
-      <p className="pt-1 text-s text-quiet">Used where a unit could mean two things. The sheet says which was used.</p>
+      <p className="pt-1 text-s text-quiet">{words.kitchen.usedWhereAUnitCouldMean}</p>
       <div className="grid grid-cols-2 gap-3 py-3 sm:grid-cols-4">
         <Choice
-          label="Egg size when none is given"
+          label={words.kitchen.eggSizeWhenNoneIsGiven}
           value={habits.egg_size}
           options={sizes.map((s) => [s, s] as const)}
           onChange={(egg_size) => set({ egg_size })}
         />
         <Choice
-          label="Tablespoon"
+          label={words.kitchen.tablespoon}
           value={String(habits.tablespoon_ml) as "15" | "20"}
           options={
             [
@@ -92,7 +99,7 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           onChange={(ml) => set({ tablespoon_ml: ml === "20" ? 20 : 15 })}
         />
         <Choice
-          label="Cup"
+          label={words.kitchen.cup}
           value={habits.cup}
           options={
             [
@@ -103,7 +110,7 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           onChange={(cup) => set({ cup })}
         />
         <Choice
-          label="Fluid ounce"
+          label={words.kitchen.fluidOunce}
           value={habits.fluid_ounce}
           options={
             [
@@ -114,7 +121,7 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           onChange={(fluid_ounce) => set({ fluid_ounce })}
         />
         <Choice
-          label="Temperatures in"
+          label={words.kitchen.temperaturesIn}
           value={habits.bare_degrees}
           options={
             [
@@ -125,7 +132,7 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           onChange={(bare_degrees) => set({ bare_degrees })}
         />
         <Choice
-          label="No fan word means"
+          label={words.kitchen.noFanWordMeans}
           value={habits.no_fan_word}
           options={
             [
@@ -136,13 +143,13 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           onChange={(no_fan_word) => set({ no_fan_word })}
         />
         <Choice
-          label="Language"
+          label={words.kitchen.language}
           value={habits.language}
-          hint={habits.language === "en" ? undefined : "Steps at the bench; the rest is in English"}
+          hint={habits.language === "en" ? undefined : words.kitchen.stepsAtTheBenchTheRest}
           options={(larder?.languages ?? []) as [string, string][]}
           onChange={(language) => set({ language })}
         />
-        <Labelled label="Heaped spoon, level ones">
+        <Labelled label={words.kitchen.heapedSpoonLevelOnes}>
           {(ids) => (
             <input
               {...ids}

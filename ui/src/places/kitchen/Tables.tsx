@@ -3,6 +3,7 @@ import type { Kitchen } from "../../api/client";
 import { larderQuery } from "../../api/queries";
 import { Choice, TypedField } from "../../kit/Field";
 import { NumberField } from "../../kit/fields";
+import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
 
 const WHERE = (["tight tin", "room", "chilled", "frozen", "warm"] as const).map((w) => [w, w] as const);
@@ -16,11 +17,13 @@ export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
     <section aria-labelledby="keeping">
       <h2 id="keeping" className="border-b border-deep text-m">
-        How long things keep
+        {words.kitchen.howLongThingsKeep}
       </h2>
-      <p className="pt-1 text-s text-quiet">Labels take it from here. A row you remove counts as not known.</p>
+      <p className="pt-1 text-s text-quiet">{words.kitchen.labelsTakeItFromHereA}</p>
       <details className="py-2">
-        <summary className="min-h-11 cursor-pointer py-2 underline">{kitchen.keeping.length} rows</summary>
+        <summary className="min-h-11 cursor-pointer py-2 underline">
+          {kitchen.keeping.length} {words.kitchen.rows}
+        </summary>
         <ul className="divide-y divide-hairline">
           {kitchen.keeping.map((row, i) => (
             <li key={row.key} className="grid grid-cols-[minmax(0,1fr)_8rem_6rem_auto] items-end gap-3 py-2">
@@ -28,18 +31,23 @@ export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
                 <b className="block">{row.name}</b>
                 <TypedField
                   quiet
-                  label={`Source of ${row.name}`}
+                  label={words.kitchen.sourceOf(row.name)}
                   shown={row.source}
                   width="w-full"
                   read={(source) => {
-                    if (!source.trim()) throw new Error("Say where the figure comes from");
+                    if (!source.trim()) throw new Error(words.kitchen.sayWhereTheFigureComesFrom);
                     change(i, { source: source.trim() });
                   }}
                 />
               </div>
-              <Choice label="Where" value={row.where} options={WHERE} onChange={(where) => change(i, { where })} />
+              <Choice
+                label={words.kitchen.where}
+                value={row.where}
+                options={WHERE}
+                onChange={(where) => change(i, { where })}
+              />
               <NumberField
-                label="Hours"
+                label={words.kitchen.hours}
                 value={row.hours}
                 least={0.01}
                 most={20000}
@@ -48,17 +56,17 @@ export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
               <button
                 type="button"
                 className="min-h-11 px-2 text-s underline"
-                aria-label={`Remove ${row.name}`}
+                aria-label={words.kitchen.remove(row.name)}
                 onClick={() => put({ keeping: kitchen.keeping.filter((_, at) => at !== i) })}
               >
-                Remove
+                {words.kitchen.remove2}
               </button>
             </li>
           ))}
         </ul>
         {missing.length > 0 && (
           <Choice
-            label="Put back"
+            label={words.kitchen.putBack}
             value=""
             options={[["", "choose"] as const, ...missing.map((m) => [m.key, m.name] as const)]}
             onChange={(key) => {
@@ -82,17 +90,17 @@ export function Prices({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
     <section aria-labelledby="prices">
       <h2 id="prices" className="border-b border-deep text-m">
-        Prices, if you want them
+        {words.kitchen.pricesIfYouWantThem}
       </h2>
       <div className="flex flex-wrap items-end gap-3 py-2">
         <TypedField
-          label="Money"
+          label={words.kitchen.money}
           shown={kitchen.currency}
           width="w-20"
           read={(currency) => put({ currency: currency.trim().slice(0, 8) })}
         />
         <Choice
-          label="Add an ingredient"
+          label={words.kitchen.addAnIngredient}
           value=""
           options={[["", "choose"] as const, ...others.map((i) => [i.key, i.name] as const)]}
           onChange={(ingredient) => ingredient && put({ prices: [...kitchen.prices, { ingredient, per_kg: 0 }] })}
@@ -102,7 +110,7 @@ export function Prices({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
         {kitchen.prices.map((price, i) => (
           <li key={price.ingredient} className="py-1">
             <NumberField
-              label={`${named(price.ingredient)}, a kilogram`}
+              label={words.kitchen.aKilogram(named(price.ingredient))}
               value={price.per_kg}
               least={0}
               most={100000}

@@ -1,42 +1,48 @@
 import type { Kitchen } from "../../api/client";
 import { Choice, TypedField } from "../../kit/Field";
 import { NumberField, named } from "../../kit/fields";
+import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
 
 export function Mixers({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
     <section aria-labelledby="mixers">
       <h2 id="mixers" className="border-b border-deep text-m">
-        Mixers and bowls
+        {words.kitchen.mixersAndBowls}
       </h2>
       {kitchen.mixers.map((mixer, i) => {
         const change = (next: Partial<typeof mixer>) =>
           put({ mixers: kitchen.mixers.map((m, k) => (k === i ? { ...m, ...next } : m)) });
         return (
           <div key={mixer.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-5">
-            <TypedField label="Name" shown={mixer.name} width="w-full" read={(name) => change({ name: named(name) })} />
+            <TypedField
+              label={words.kitchen.name}
+              shown={mixer.name}
+              width="w-full"
+              read={(name) => change({ name: named(name) })}
+            />
             <Choice
-              label="Kind"
+              label={words.kitchen.kind}
               value={mixer.kind}
               options={(["stand", "planetary", "hand-held", "balloon whisk"] as const).map((k) => [k, k] as const)}
               onChange={(kind) => change({ kind })}
             />
             <NumberField
-              label="Bowl, l"
+              label={words.kitchen.bowlL}
               value={mixer.bowl_l}
               least={0.3}
               most={200}
               put={(bowl_l) => change({ bowl_l })}
             />
             <NumberField
-              label="It weighs, g"
+              label={words.kitchen.itWeighsG}
               value={mixer.bowl_g}
               least={50}
               most={40000}
               put={(bowl_g) => change({ bowl_g })}
             />
             <Choice
-              label="Bowl is"
+              label={words.kitchen.bowlIs}
               value={mixer.bowl_material}
               options={(["steel", "glass", "copper", "plastic"] as const).map((k) => [k, k] as const)}
               onChange={(bowl_material) => change({ bowl_material })}
@@ -52,37 +58,42 @@ export function Trays({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
     <section aria-labelledby="trays">
       <h2 id="trays" className="border-b border-deep text-m">
-        Trays
+        {words.kitchen.trays2}
       </h2>
       {kitchen.trays.map((tray, i) => {
         const change = (next: Partial<typeof tray>) =>
           put({ trays: kitchen.trays.map((t, k) => (k === i ? { ...t, ...next } : t)) });
         return (
           <div key={tray.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-5">
-            <TypedField label="Name" shown={tray.name} width="w-full" read={(name) => change({ name: named(name) })} />
+            <TypedField
+              label={words.kitchen.name}
+              shown={tray.name}
+              width="w-full"
+              read={(name) => change({ name: named(name) })}
+            />
             <NumberField
-              label="Long, mm"
+              label={words.kitchen.longMm}
               value={tray.length_mm}
               least={100}
               most={2000}
               put={(length_mm) => change({ length_mm })}
             />
             <NumberField
-              label="Wide, mm"
+              label={words.kitchen.wideMm}
               value={tray.width_mm}
               least={100}
               most={2000}
               put={(width_mm) => change({ width_mm })}
             />
             <NumberField
-              label="Empty, g"
+              label={words.kitchen.emptyG}
               value={tray.tare_g}
               least={0}
               most={20000}
               put={(tare_g) => change({ tare_g })}
             />
             <NumberField
-              label="How many"
+              label={words.kitchen.howMany}
               value={tray.count}
               least={1}
               most={200}

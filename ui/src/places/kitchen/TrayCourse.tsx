@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Calibration } from "../../api/client";
 import { minutes } from "../../kit/format";
+import { words } from "../../words";
 
 const W = 460;
 const H = 170;
@@ -23,7 +24,7 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
         viewBox={`0 0 ${W} ${H}`}
         className="w-full max-w-xl"
         role="img"
-        aria-label={`Water gone: ${fit.points.map((p) => `after ${minutes(p.minute)} ${p.weighed_pct.toFixed(1)} %, predicted ${p.predicted_pct.toFixed(1)} %`).join("; ")}`}
+        aria-label={`Water gone: ${fit.points.map((p) => words.kitchen.afterPredicted(minutes(p.minute), p.weighed_pct.toFixed(1), p.predicted_pct.toFixed(1))).join("; ")}`}
       >
         {y.ticks(4).map((v) => (
           <g key={v}>
@@ -34,7 +35,7 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
           </g>
         ))}
         <text x="34" y="14" fontSize="13" fill="var(--color-quiet)">
-          water gone, % of the foam
+          {words.kitchen.waterGoneOfTheFoam}
         </text>
         <path d={path(fit.predicted_pct)} fill="none" stroke="currentColor" strokeWidth="2" strokeDasharray="6 5" />
         <path d={path(fit.fitted_pct)} fill="none" stroke="var(--color-water)" strokeWidth="3" />
@@ -61,7 +62,8 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
         ))}
       </svg>
       <figcaption className="text-s text-quiet">
-        Dots: weighed. Dashed: predicted with {fit.now.toFixed(2)}. Line: as these weights have it.
+        {words.kitchen.dotsWeighedDashedPredictedWith} {fit.now.toFixed(2)}
+        {words.kitchen.lineAsTheseWeightsHaveIt}
         {fit.tells ? "" : " That is not enough to go by: weigh it again later in its drying, or another tray."}
       </figcaption>
     </figure>

@@ -14,6 +14,7 @@ import { record } from "../../api/outbox";
 import { diagnosisQuery } from "../../api/queries";
 import { event } from "../../kit/event";
 import { day } from "../../kit/format";
+import { words } from "../../words";
 
 const SHOWN = 3;
 
@@ -47,21 +48,21 @@ export function Diagnosis({ view }: { view: BatchView }) {
   const accepted = new Set(data.accepted.map((t) => t.cause));
   return (
     <section
-      aria-label={diagnosis.signs.length > 0 ? `Why: ${diagnosis.signs.join(", ")}` : "Changes tried"}
+      aria-label={diagnosis.signs.length > 0 ? `Why: ${diagnosis.signs.join(", ")}` : words.log.changesTried}
       className="mt-4 flex flex-col gap-3"
     >
       <Tried view={view} data={data} />
       {diagnosis.signs.length > 0 && (
         <>
-          <h2 className="border-b border-deep text-m">Why: {diagnosis.signs.join(", ")}</h2>
-          {alive.length === 0 && (
-            <p>The record rules out every cause that is known of these signs. Answer what was not recorded, below.</p>
-          )}
+          <h2 className="border-b border-deep text-m">
+            {words.log.why} {diagnosis.signs.join(", ")}
+          </h2>
+          {alive.length === 0 && <p>{words.log.theRecordRulesOutEveryCause}</p>}
           <ol className="grid gap-x-8 gap-y-4 lg:grid-cols-3">
             {alive.slice(0, more ? undefined : SHOWN).map((finding) => (
               <Cause key={finding.cause} finding={finding}>
                 {accepted.has(finding.cause) ? (
-                  <p className="text-s font-bold">To be tried: the next batch meets it.</p>
+                  <p className="text-s font-bold">{words.log.toBeTriedTheNextBatch}</p>
                 ) : (
                   diagnosis.changes.includes(finding.cause) &&
                   view.recipe_id && (
@@ -71,7 +72,7 @@ export function Diagnosis({ view }: { view: BatchView }) {
                       disabled={accept.isPending}
                       onClick={() => accept.mutate(finding)}
                     >
-                      Try this next time
+                      {words.log.tryThisNextTime}
                     </button>
                   )
                 )}
@@ -82,13 +83,14 @@ export function Diagnosis({ view }: { view: BatchView }) {
           <div className="flex flex-wrap gap-x-6">
             {alive.length > SHOWN && (
               <button type="button" className="min-h-11 underline" aria-expanded={more} onClick={() => setMore(!more)}>
-                {more ? "The likeliest only" : `${alive.length - SHOWN} less likely`}
+                {more ? words.log.theLikeliestOnly : words.log.lessLikely(alive.length - SHOWN)}
               </button>
             )}
             {out.length > 0 && (
               <p className="flex min-h-11 items-center text-s text-quiet">
                 <span>
-                  Ruled out: {out.map((f) => `${f.name.toLowerCase()} (${f.speaks_against[0] ?? ""})`).join("; ")}.
+                  {words.log.ruledOut}{" "}
+                  {out.map((f) => `${f.name.toLowerCase()} (${f.speaks_against[0] ?? ""})`).join("; ")}.
                 </span>
               </p>
             )}
@@ -108,11 +110,11 @@ function Cause({ finding, children }: { finding: Finding; children: ReactNode })
       </h3>
       <Scale finding={finding} />
       <p className="text-s">{finding.why}</p>
-      <Says word="For" items={finding.speaks_for} />
-      <Says word="Against" items={finding.speaks_against} />
-      <Says word="Not recorded" items={finding.not_recorded} quiet />
+      <Says word={words.log.forWord} items={finding.speaks_for} />
+      <Says word={words.log.against} items={finding.speaks_against} />
+      <Says word={words.log.notRecorded} items={finding.not_recorded} quiet />
       <p className="border-l-4 border-deep pl-3 text-s">
-        <b>Next time:</b> {finding.change.says}
+        <b>{words.log.nextTime}</b> {finding.change.says}
       </p>
       {children}
     </li>
@@ -133,7 +135,12 @@ function Scale({ finding }: { finding: Finding }) {
       viewBox="0 0 200 46"
       className="h-11 w-full max-w-72"
       role="img"
-      aria-label={`${right} for, ${left} against, ${finding.not_recorded.length} not recorded; about ${Math.round(finding.share * 100)} %`}
+      aria-label={words.log.forAgainstNotRecordedAbout(
+        right,
+        left,
+        finding.not_recorded.length,
+        Math.round(finding.share * 100),
+      )}
     >
       <g transform={`rotate(${tilt} 100 30)`}>
         <path d="M14 29H186" stroke="currentColor" strokeWidth="2.5" />
@@ -155,10 +162,10 @@ function Scale({ finding }: { finding: Finding }) {
       </g>
       <path d="M100 30l-7 14h14z" fill="currentColor" />
       <text x="4" y="12" fontSize="11" fill="var(--color-quiet)">
-        against
+        {words.log.against2}
       </text>
       <text x="196" y="12" fontSize="11" textAnchor="end" fill="var(--color-quiet)">
-        for
+        {words.log.forWord2}
       </text>
     </svg>
   );
@@ -186,8 +193,8 @@ function Questions({ view, questions }: { view: BatchView; questions: readonly Q
     <div>
       <button type="button" className="min-h-11 underline" aria-expanded={open} onClick={() => setOpen(!open)}>
         {open
-          ? "No more questions"
-          : `Do you remember? ${questions.length} ${questions.length === 1 ? "thing was" : "things were"} not recorded`}
+          ? words.log.noMoreQuestions
+          : words.log.doYouRememberNotRecorded(questions.length, questions.length === 1 ? "thing was" : "things were")}
       </button>
       {open && (
         <ul className="grid gap-x-8 gap-y-3 md:grid-cols-2 xl:grid-cols-3">
@@ -238,7 +245,7 @@ function Amount({ question, tell }: { question: Question; tell: (value: number) 
       onSubmit={(e) => {
         e.preventDefault();
         const value = Number(typed.replace(",", "."));
-        if (typed.trim() === "" || !Number.isFinite(value)) return setProblem("Write a figure, like 12");
+        if (typed.trim() === "" || !Number.isFinite(value)) return setProblem(words.log.writeAFigureLike12);
         setProblem("");
         void tell(value / times).catch((failure: Error) => setProblem(failure.message));
       }}
@@ -257,7 +264,7 @@ function Amount({ question, tell }: { question: Question; tell: (value: number) 
         />
       </label>
       <button type="submit" className="press">
-        Tell
+        {words.log.tell}
       </button>
       {problem && (
         <span role="alert" className="w-full text-s">
@@ -294,11 +301,14 @@ function Tried({ view, data }: { view: BatchView; data: DiagnosisView }) {
         return (
           <li key={trial.id} className="flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
             <p className="min-w-0 grow text-m">
-              <b>Tried against {trial.signs.join(", ")}:</b> {trial.says}{" "}
+              <b>
+                {words.log.triedAgainst} {trial.signs.join(", ")}:
+              </b>{" "}
+              {trial.says}{" "}
               <span className="text-s text-quiet">
-                {back.length > 0 ? `It came back: ${back.join(", ")}.` : "It did not come back."} From{" "}
+                {back.length > 0 ? words.log.itCameBack(back.join(", ")) : words.log.itDidNotComeBack} {words.log.from}{" "}
                 <Link className="underline" to={`/log/${trial.batch_id}`}>
-                  the batch of {day(trial.accepted_at)}
+                  {words.log.theBatchOf} {day(trial.accepted_at)}
                 </Link>
                 .
               </span>
@@ -311,7 +321,7 @@ function Tried({ view, data }: { view: BatchView; data: DiagnosisView }) {
                   className="min-h-11 underline"
                   onClick={() => judge.mutate({ trial, verdict: null })}
                 >
-                  Take that back
+                  {words.log.takeThatBack}
                 </button>
               </span>
             ) : (
@@ -324,7 +334,11 @@ function Tried({ view, data }: { view: BatchView; data: DiagnosisView }) {
                     disabled={judge.isPending}
                     onClick={() => judge.mutate({ trial, verdict })}
                   >
-                    {verdict === "helped" ? "It helped" : verdict === "did not help" ? "It did not help" : "Drop it"}
+                    {verdict === "helped"
+                      ? words.log.itHelped
+                      : verdict === "did not help"
+                        ? words.log.itDidNotHelp
+                        : words.log.dropIt}
                   </button>
                 ))}
               </span>

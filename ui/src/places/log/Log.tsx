@@ -8,6 +8,7 @@ import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { TOAST } from "../../kit/scales";
+import { words } from "../../words";
 import { Trend } from "./Trend";
 
 const LONGEST_MIN = 240;
@@ -30,17 +31,17 @@ export default function Log() {
   const { data: choices } = useQuery(logChoicesQuery);
   const put = (change: LogAsked) => setAsked({ ...asked, ...change });
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the log" />;
+  if (!data) return <Waiting what={words.log.theLog} />;
   const batches = data.pages.flatMap((p) => p.batches);
   const count = data.pages[0]?.count ?? 0;
-  const any = (word: string) => [["", `any ${word}`] as const];
+  const any = (word: string) => [["", words.log.any(word)] as const];
   const choose = (id: string, on: boolean) =>
     setChosen(on ? [...chosen, id].slice(-MOST) : chosen.filter((c) => c !== id));
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-3 md:px-6">
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-        <h1 className="text-l">Log</h1>
-        <div role="tablist" aria-label="Rooms of the log" className="flex grow">
+        <h1 className="text-l">{words.log.log}</h1>
+        <div role="tablist" aria-label={words.log.roomsOfTheLog} className="flex grow">
           {ROOMS.map(([key, name]) => (
             <button
               key={key}
@@ -54,7 +55,7 @@ export default function Log() {
             </button>
           ))}
         </div>
-        <Labelled label="Find words">
+        <Labelled label={words.log.findWords}>
           {(ids) => (
             <input
               {...ids}
@@ -70,7 +71,7 @@ export default function Log() {
           <>
             <span className="w-44">
               <Choice
-                label="Recipe"
+                label={words.log.recipe}
                 value={asked.recipe ?? ""}
                 options={[
                   ...any("recipe"),
@@ -81,7 +82,7 @@ export default function Log() {
             </span>
             <span className="w-36">
               <Choice
-                label="Fault"
+                label={words.log.fault}
                 value={asked.fault ?? ""}
                 options={[
                   ["", "any or none"] as const,
@@ -92,7 +93,7 @@ export default function Log() {
             </span>
             <span className="w-32">
               <Choice
-                label="Cook"
+                label={words.log.cook}
                 value={asked.cook ?? ""}
                 options={[...any("cook"), ...choices.cooks.map((c) => [c, c] as const)]}
                 onChange={(cook) => put({ cook })}
@@ -100,7 +101,7 @@ export default function Log() {
             </span>
             <span className="w-32">
               <Choice
-                label="Oven"
+                label={words.log.oven}
                 value={asked.oven ?? ""}
                 options={[...any("oven"), ...Object.entries(choices.ovens)]}
                 onChange={(oven) => put({ oven })}
@@ -108,7 +109,7 @@ export default function Log() {
             </span>
             <span className="w-28">
               <Choice
-                label="Score"
+                label={words.log.score}
                 value={String(asked.most ?? asked.least ?? "")}
                 options={
                   [
@@ -129,26 +130,27 @@ export default function Log() {
       {room === "trend" ? (
         <Trend asked={wanted} />
       ) : count === 0 ? (
-        <Empty title="No finished batch here">
+        <Empty title={words.log.noFinishedBatchHere}>
           {Object.values(asked).some(Boolean)
-            ? "Nothing in the log fits what you asked for; ask for less."
+            ? words.log.nothingInTheLogFitsWhat
             : "A batch comes here when you say how it came out."}
         </Empty>
       ) : (
         <>
           <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-1 text-s text-quiet">
             <span>
-              <span className="inline-block h-3 w-6 border-2 border-deep align-middle" /> heat as planned, or the whole
+              <span className="inline-block h-3 w-6 border-2 border-deep align-middle" />{" "}
+              {words.log.heatAsPlannedOrTheWhole}
             </span>
             <span>
-              <span className="inline-block h-2 w-6 bg-deep align-middle" /> as it was
+              <span className="inline-block h-2 w-6 bg-deep align-middle" /> {words.log.asItWas}
             </span>
             <span>
-              <span className="inline-block h-2 w-6 bg-water align-middle" /> water lost; the tick is what was predicted
+              <span className="inline-block h-2 w-6 bg-water align-middle" /> {words.log.waterLostTheTickIsWhat}
             </span>
             <span className="grow" />
             <label className="flex items-center gap-2">
-              The record of
+              {words.log.theRecordOf}
               <input type="date" className="w-36 text-s" value={until} onChange={(e) => setUntil(e.target.value)} />
             </label>
             {until && (
@@ -159,10 +161,10 @@ export default function Log() {
                   target="_blank"
                   rel="noreferrer"
                 >
-                  PDF
+                  {words.log.pdf}
                 </a>
                 <a className="inline-flex min-h-11 items-center underline" href={`/api/files/log/${until}/record.csv`}>
-                  CSV
+                  {words.log.csv}
                 </a>
               </span>
             )}
@@ -171,10 +173,10 @@ export default function Log() {
                 className="press press-first text-m"
                 to={`/log/over?${chosen.map((id) => `ids=${encodeURIComponent(id)}`).join("&")}`}
               >
-                Compare {chosen.length} batches
+                {words.log.compare} {chosen.length} {words.log.batches}
               </Link>
             ) : (
-              <span>Tick batches to compare them</span>
+              <span>{words.log.tickBatchesToCompareThem}</span>
             )}
           </div>
           <ul className="mt-1 divide-y divide-hairline border-y border-hairline">
@@ -182,7 +184,7 @@ export default function Log() {
               <li key={batch.id} className="flex items-center gap-3">
                 <label className="flex min-h-11 min-w-8 items-center justify-center">
                   <span className="sr-only">
-                    Compare {batch.name} of {day(batch.started_at)}
+                    {words.log.compare} {batch.name} {words.log.ofWord} {day(batch.started_at)}
                   </span>
                   <input
                     type="checkbox"
@@ -195,7 +197,7 @@ export default function Log() {
             ))}
           </ul>
           <p className="flex items-center gap-4 py-2 text-s text-quiet">
-            {batches.length} of {count}
+            {batches.length} {words.log.ofWord} {count}
             {hasNextPage && (
               <button
                 type="button"
@@ -203,7 +205,7 @@ export default function Log() {
                 disabled={isFetchingNextPage}
                 onClick={() => void fetchNextPage()}
               >
-                More
+                {words.log.more}
               </button>
             )}
           </p>
@@ -236,7 +238,7 @@ function Strip({ batch }: { batch: Card }) {
         viewBox="0 0 460 34"
         className="w-full"
         role="img"
-        aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : `took ${minutes(heat)}`}. ${batch.lost_g === null || batch.lost_g === undefined ? "Not weighed." : `Lost ${batch.lost_g.toFixed(0)} g, ${(batch.predicted_loss_g ?? 0).toFixed(0)} g predicted.`}`}
+        aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : words.log.took(minutes(heat))}. ${batch.lost_g === null || batch.lost_g === undefined ? words.log.notWeighed : words.log.lostGGPredicted(batch.lost_g.toFixed(0), (batch.predicted_loss_g ?? 0).toFixed(0))}`}
       >
         <rect x="1" y="4" width={x(planned)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
         {heat !== null && heat !== undefined && (
@@ -265,7 +267,9 @@ function Strip({ batch }: { batch: Card }) {
                   <circle cx="10" cy="10" r="8" fill={TOAST[outcome.colour]} stroke="currentColor" strokeWidth="2" />
                 </svg>
               )}
-              <b>{outcome.score} of 5</b>
+              <b>
+                {outcome.score} {words.log.of5}
+              </b>
               <span className="text-s">
                 {outcome.texture}
                 {outcome.colour && `, ${outcome.colour}`}

@@ -7,6 +7,7 @@ import { Fig } from "../../kit/Fig";
 import { day, minutes, restsOn, time } from "../../kit/format";
 import { Section } from "../../kit/Section";
 import { Trouble, Waiting } from "../../kit/States";
+import { words } from "../../words";
 import { Diagnosis } from "./Diagnosis";
 import { Traces } from "./Traces";
 
@@ -15,7 +16,7 @@ export default function LogBatch() {
   const { id = "" } = useParams();
   const { data, error, refetch } = useQuery(batchQuery(id));
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the batch" />;
+  if (!data) return <Waiting what={words.log.theBatch} />;
   const { sheet, state } = data;
   const outcome = state.finished;
   const taken = new Set(data.events.flatMap((e) => (e.event.takes_back ? [e.event.takes_back] : [])));
@@ -23,7 +24,7 @@ export default function LogBatch() {
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
       <p className="text-s text-quiet">
         <Link className="underline" to="/log">
-          Log
+          {words.log.log}
         </Link>{" "}
         · {day(data.started_at)}, {time(data.started_at)}
         {data.recipe_id && (
@@ -31,9 +32,9 @@ export default function LogBatch() {
             {" "}
             ·{" "}
             <Link className="underline" to={`/recipes/${data.recipe_id}`}>
-              recipe
+              {words.log.recipe2}
             </Link>{" "}
-            as it was at version {data.recipe_version}
+            {words.log.asItWasAtVersion} {data.recipe_version}
           </>
         )}
       </p>
@@ -46,15 +47,15 @@ export default function LogBatch() {
             target="_blank"
             rel="noreferrer"
           >
-            Record as PDF
+            {words.log.recordAsPdf}
           </a>
           <a className="inline-flex min-h-11 items-center underline" href={`/api/files/batches/${data.id}/record.csv`}>
-            as CSV
+            {words.log.asCsv}
           </a>
         </span>
         {!outcome && (
           <Link className="press press-first" to={`/bench/${data.id}`}>
-            Still under way: to the bench
+            {words.log.stillUnderWayToTheBench}
           </Link>
         )}
       </div>
@@ -63,10 +64,13 @@ export default function LogBatch() {
         {outcome && (
           <>
             {" "}
-            · came out <b>{outcome.texture}</b>
-            {outcome.colour && `, ${outcome.colour}`}, <b>{outcome.score} of 5</b>
-            {outcome.pieces_good !== null && outcome.pieces_good !== undefined && `, ${outcome.pieces_good} good`}
-            {outcome.keep && `, kept in ${outcome.keep}`}
+            {words.log.cameOut} <b>{outcome.texture}</b>
+            {outcome.colour && `, ${outcome.colour}`},{" "}
+            <b>
+              {outcome.score} {words.log.of5}
+            </b>
+            {outcome.pieces_good !== null && outcome.pieces_good !== undefined && words.log.good(outcome.pieces_good)}
+            {outcome.keep && words.log.keptIn(outcome.keep)}
             {outcome.faults.length > 0 && (
               <>
                 {" "}
@@ -78,26 +82,27 @@ export default function LogBatch() {
       </p>
       {outcome?.next_time && (
         <p className="mt-1 border-l-4 border-deep pl-3 text-m">
-          <b>Next time:</b> {outcome.next_time}
+          <b>{words.log.nextTime}</b> {outcome.next_time}
         </p>
       )}
       <Diagnosis view={data} />
       <Strip view={data} />
       <div className="mt-4 grid gap-8 lg:grid-cols-2">
-        <section aria-label="What was planned and measured" className="flex min-w-0 flex-col gap-4">
+        <section aria-label={words.log.whatWasPlannedAndMeasured} className="flex min-w-0 flex-col gap-4">
           <div className="grid grid-cols-3 gap-x-6 gap-y-2">
             <Fig figure={sheet.weigh.figures.base} label={sheet.weigh.lines[0]?.name ?? ""} />
-            <Fig figure={sheet.weigh.figures.ratio} label={`Sugar to ${restsOn(sheet)}`} />
+            <Fig figure={sheet.weigh.figures.ratio} label={words.log.sugarTo(restsOn(sheet))} />
             {sheet.dry ? (
-              <Fig figure={sheet.dry.figures.time} label="Oven, planned" />
+              <Fig figure={sheet.dry.figures.time} label={words.log.ovenPlanned} />
             ) : (
-              sheet.heat && <Fig figure={sheet.heat.figures.target} label="Heated to, planned" />
+              sheet.heat && <Fig figure={sheet.heat.figures.target} label={words.log.heatedToPlanned} />
             )}
           </div>
           {state.loss && (
             <p className="text-m">
-              The weighed tray lost <b>{state.loss.lost_g.toFixed(0)} g</b>; {state.loss.predicted_g.toFixed(0)} g were
-              predicted ({(100 * state.loss.ratio).toFixed(0)} %).
+              {words.log.theWeighedTrayLost} <b>{state.loss.lost_g.toFixed(0)} g</b>;{" "}
+              {state.loss.predicted_g.toFixed(0)} {words.log.gWerePredicted}
+              {(100 * state.loss.ratio).toFixed(0)} %).
             </p>
           )}
           <Traces id={data.id} />
@@ -107,7 +112,7 @@ export default function LogBatch() {
                 parts={sheet.dry.section}
                 profiles={sheet.dry.drying.profiles}
                 row={sheet.dry.drying.times_min.length - 1}
-                label="One piece cut through, as worked out"
+                label={words.log.onePieceCutThroughAsWorked}
                 className="max-h-32 w-full"
               />
               <DryingChart
@@ -117,13 +122,15 @@ export default function LogBatch() {
                 at={sheet.dry.drying.heat_end_min}
                 points={weighedPoints(data)}
               />
-              {weighedPoints(data).length > 0 && <p className="text-s text-quiet">The circle is the weighed tray.</p>}
+              {weighedPoints(data).length > 0 && (
+                <p className="text-s text-quiet">{words.log.theCircleIsTheWeighedTray}</p>
+              )}
             </>
           )}
         </section>
         <section aria-labelledby="entries" className="min-w-0">
           <h2 id="entries" className="text-m">
-            {data.events.length} entries, as they were made
+            {data.events.length} {words.log.entriesAsTheyWereMade}
           </h2>
           <ol className="mt-2 divide-y divide-hairline border-y border-hairline">
             {data.events.map((entry) => (
@@ -184,7 +191,7 @@ function Strip({ view }: { view: BatchView }) {
       viewBox={`0 0 ${w} 78`}
       className="mt-3 w-full"
       role="img"
-      aria-label={`Planned ${minutes(planned)} from first step to last; it took ${minutes(last)}.`}
+      aria-label={words.log.plannedFromFirstStepToLast(minutes(planned), minutes(last))}
     >
       {[plan, done].map((row, r) =>
         row.map((s) => (
@@ -206,7 +213,7 @@ function Strip({ view }: { view: BatchView }) {
         )),
       )}
       <text x="4" y="74" fontSize="15" fill="var(--color-quiet)">
-        planned above, done below · {minutes(planned)} and {minutes(last)}
+        {words.log.plannedAboveDoneBelow} {minutes(planned)} {words.log.and} {minutes(last)}
       </text>
     </svg>
   );
@@ -220,14 +227,17 @@ function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; ta
   const known = view.process.watches.flatMap((w) => w.probes).find((p) => p.key === event.thermometer);
   const thermometer = known?.name ?? (event.thermometer || "a thermometer");
   const says: Record<typeof event.kind, string> = {
-    "step done": `done: ${step?.title ?? event.step}`,
-    "timer started": `timer, ${minutes(event.minutes ?? 0)}: ${step?.title ?? ""}`,
-    "timer stopped": `timer stopped: ${step?.title ?? ""}`,
+    "step done": words.log.done(step?.title ?? event.step),
+    "timer started": words.log.timer(minutes(event.minutes ?? 0), step?.title ?? ""),
+    "timer stopped": words.log.timerStopped(step?.title ?? ""),
     reading: `${ask?.asks ?? event.name}: ${event.value} ${ask?.unit ?? ""}${event.thermometer ? `, ${thermometer}` : ""}`,
     check: `${check?.asks ?? event.name} ${event.passed ? "passed" : "not yet"}`,
     note: `“${event.text}”`,
-    "set aside": `${thermometer} set aside: ${event.text}`,
-    recalled: `added afterwards: ${(event.name ?? "").replaceAll("-", " ")} ${event.text || (event.passed ?? event.value)}`,
+    "set aside": words.log.setAside(thermometer, event.text),
+    recalled: words.log.addedAfterwards(
+      (event.name ?? "").replaceAll("-", " "),
+      event.text || (event.passed ?? event.value),
+    ),
     "taken back": "the entry before was taken back",
     finished: "finished",
   };
@@ -237,10 +247,10 @@ function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; ta
       <span className="text-s text-quiet">{time(event.at)}</span>
       <span className="min-w-0">
         <span className={taken ? "line-through" : ""}>{says[event.kind]}</span>
-        {taken && <b className="text-s"> taken back</b>}
+        {taken && <b className="text-s"> {words.log.takenBack}</b>}
         <span className="block text-s text-quiet">
           {[event.cook, event.device].filter(Boolean).join(", ")}
-          {late > 2 && late < 60 * 24 && ` · arrived ${minutes(late)} later`}
+          {late > 2 && late < 60 * 24 && words.log.arrivedLater(minutes(late))}
         </span>
       </span>
     </li>

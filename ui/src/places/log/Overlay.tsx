@@ -6,6 +6,7 @@ import { overlayQuery } from "../../api/queries";
 import { clock, day, minutes } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useWidth } from "../../kit/useWidth";
+import { words } from "../../words";
 
 type Pair = [number, number];
 type Stretch = { step: string; title: string; station: string; planned: Pair; done: Pair | null };
@@ -21,19 +22,21 @@ export default function Overlay() {
   const ids = params.getAll("ids").slice(0, 12);
   const { data, error, refetch } = useQuery({ ...overlayQuery(ids), enabled: ids.length > 0 });
   const [room, width] = useWidth<HTMLDivElement>(1100);
-  if (ids.length === 0) return <Empty title="Nothing to compare yet">Tick some batches in the log first.</Empty>;
+  if (ids.length === 0) return <Empty title={words.log.nothingToCompareYet}>{words.log.tickSomeBatchesInTheLog}</Empty>;
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the batches" />;
+  if (!data) return <Waiting what={words.log.theBatches} />;
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-3 md:px-6" ref={room}>
       <p className="text-s text-quiet">
         <Link className="underline" to="/log">
-          Log
+          {words.log.log}
         </Link>{" "}
-        · compared
+        {words.log.compared}
       </p>
       <h1 className="text-l">
-        {new Set(data.batches.map((b) => b.name)).size === 1 ? data.batches[0]?.name : `${data.batches.length} batches`}
+        {new Set(data.batches.map((b) => b.name)).size === 1
+          ? data.batches[0]?.name
+          : words.log.batches2(data.batches.length)}
       </h1>
       <Strips batches={data.batches} width={width} />
       <Lines view={data} width={width} />
@@ -101,7 +104,8 @@ function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: numb
                   stroke="var(--color-deep)"
                 >
                   <title>
-                    {s.title}: {minutes(s.done[1] - s.done[0])}, planned {minutes(s.planned[1] - s.planned[0])}
+                    {s.title}: {minutes(s.done[1] - s.done[0])}
+                    {words.log.planned} {minutes(s.planned[1] - s.planned[0])}
                   </title>
                 </rect>
               )}
@@ -156,7 +160,7 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
               viewBox={`0 0 ${w} ${h}`}
               className="w-full"
               role="img"
-              aria-label={`${name}: ${found.map((f) => `${LETTERS[f.i]} from ${f.points[0]?.[1]} to ${f.points.at(-1)?.[1]} in ${minutes(f.points.at(-1)?.[0] ?? 0)}`).join("; ")}`}
+              aria-label={`${name}: ${found.map((f) => words.log.fromToIn(LETTERS[f.i], f.points[0]?.[1], f.points.at(-1)?.[1], minutes(f.points.at(-1)?.[0] ?? 0))).join("; ")}`}
             >
               {y.ticks(5).map((t) => (
                 <g key={t}>
@@ -206,17 +210,17 @@ function Differs({ view }: { view: OverlayView }) {
   return (
     <section aria-labelledby="differs" className="mt-4">
       <h2 id="differs" className="border-b border-deep text-m">
-        What differed
+        {words.log.whatDiffered}
       </h2>
       {rows.length === 0 ? (
-        <p className="py-2">Nothing that was recorded.</p>
+        <p className="py-2">{words.log.nothingThatWasRecorded}</p>
       ) : (
         <div className="overflow-x-auto" tabIndex={-1}>
           <table className="w-full text-s">
             <thead>
               <tr>
                 <th scope="col" className="py-1 pr-4 text-left font-normal text-quiet">
-                  from the record
+                  {words.log.fromTheRecord}
                 </th>
                 {view.batches.map((b, i) => (
                   <th key={b.id} scope="col" className="px-2 text-left">

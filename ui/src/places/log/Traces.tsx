@@ -3,6 +3,7 @@ import type { Watching } from "../../api/client";
 import { tracesQuery } from "../../api/queries";
 import { clock } from "../../kit/format";
 import { Trace } from "../../kit/Trace";
+import { words } from "../../words";
 
 /** Every trace of a batch with its milestones, what the readings say of the egg, and what was kept but not counted. */
 export function Traces({ id }: { id: string }) {
@@ -12,7 +13,10 @@ export function Traces({ id }: { id: string }) {
     <>
       {data && data.egg.label !== "no egg" && (
         <p>
-          <b>Egg: {data.egg.label}.</b> {data.egg.because}.
+          <b>
+            {words.log.egg} {data.egg.label}.
+          </b>{" "}
+          {data.egg.because}.
         </p>
       )}
       {read.map((watching) => (
@@ -20,7 +24,7 @@ export function Traces({ id }: { id: string }) {
       ))}
       {(data?.doubted.length ?? 0) > 0 && (
         <p className="text-s text-quiet">
-          Kept but not counted:{" "}
+          {words.log.keptButNotCounted}{" "}
           {data?.doubted.map((d) => `${d.value} ${d.unit} of ${d.device} (${d.doubt})`).join("; ")}.
         </p>
       )}
@@ -32,12 +36,13 @@ function Told({ watching: w }: { watching: Watching }) {
   const passed = w.milestones.filter((m) => m.passed_s !== null && m.passed_s !== undefined);
   const t = w.treatment;
   return (
-    <section aria-label={`Trace: ${w.title}`} className="border-t border-hairline pt-2">
+    <section aria-label={words.log.trace(w.title)} className="border-t border-hairline pt-2">
       <h3 className="text-m">
         {w.title}
         <span className="text-s font-normal text-quiet">
           {" "}
-          · {w.readings} readings{w.by.length > 0 ? `, ${w.by.join(" and ")}` : " by hand"}
+          · {w.readings} {words.log.readings}
+          {w.by.length > 0 ? `, ${w.by.join(" and ")}` : " by hand"}
         </span>
       </h3>
       <Trace watching={w} height={220} />
@@ -46,17 +51,20 @@ function Told({ watching: w }: { watching: Watching }) {
           ? passed.map((m) => `${m.name} ${clock(m.passed_s as number)}`).join(" · ")
           : "no milestone was read"}
         {!w.reached && " · the target was not read"}
-        {w.masses.length > 0 && ` · the pan came down to ${w.latest_g?.toFixed(0)} g of ${w.scale_to_g?.toFixed(0)}`}
-        {w.power_w && ` · the burner gave about ${(w.power_w[0] as number).toFixed(0)} W`}
+        {w.masses.length > 0 && words.log.thePanCameDownToG(w.latest_g?.toFixed(0), w.scale_to_g?.toFixed(0))}
+        {w.power_w && words.log.theBurnerGaveAboutW((w.power_w[0] as number).toFixed(0))}
       </p>
       {t && (
         <p className="mt-1 text-s">
-          In the bowl: {t.label}, {t.because}.
+          {words.log.inTheBowl} {t.label}, {t.because}.
         </p>
       )}
       {w.cooling && (
         <p className="mt-1 text-s">
-          <b>Cooling: {w.cooling.verdict}.</b> {w.cooling.says}.
+          <b>
+            {words.log.cooling} {w.cooling.verdict}.
+          </b>{" "}
+          {w.cooling.says}.
         </p>
       )}
     </section>

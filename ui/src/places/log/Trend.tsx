@@ -7,19 +7,20 @@ import { trendQuery } from "../../api/queries";
 import { day } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useWidth } from "../../kit/useWidth";
+import { words } from "../../words";
 
 type Of = (p: TrendPoint) => number | null;
 const LINES: readonly { name: string; unit: string; of: Of; aim?: number; floor?: number; top?: number }[] = [
   { name: "Score", unit: "of 5", of: (p) => p.score, floor: 1, top: 5 },
   {
-    name: "Weight lost, against what was predicted",
+    name: words.log.weightLostAgainstWhatWasPredicted,
     unit: "%",
     of: (p) => (p.loss_share === null ? null : 100 * p.loss_share),
     aim: 100,
   },
-  { name: "Whole batch", unit: "min", of: (p) => p.took_min, floor: 0 },
-  { name: "In the oven", unit: "min", of: (p) => p.heat_min, floor: 0 },
-  { name: "Pieces not good", unit: "%", of: (p) => (p.waste === null ? null : 100 * p.waste), floor: 0 },
+  { name: words.log.wholeBatch, unit: "min", of: (p) => p.took_min, floor: 0 },
+  { name: words.log.inTheOven, unit: "min", of: (p) => p.heat_min, floor: 0 },
+  { name: words.log.piecesNotGood, unit: "%", of: (p) => (p.waste === null ? null : 100 * p.waste), floor: 0 },
   { name: "Eggs", unit: "", of: (p) => p.eggs, floor: 0 },
 ];
 const SPAN = 7;
@@ -29,9 +30,8 @@ export function Trend({ asked }: { asked: LogAsked }) {
   const { data, error, refetch } = useQuery(trendQuery(asked));
   const [room, width] = useWidth<HTMLDivElement>(900);
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the trend" />;
-  if (data.length < 2)
-    return <Empty title="Too few batches for a trend">Two make one; ask for less, or bake on.</Empty>;
+  if (!data) return <Waiting what={words.log.theTrend} />;
+  if (data.length < 2) return <Empty title={words.log.tooFewBatchesForATrend}>{words.log.twoMakeOneAskForLess}</Empty>;
   const w = Math.max(300, width > 900 ? (width - 32) / 2 : width);
   return (
     <div ref={room} className="mt-3 grid gap-x-8 gap-y-4 lg:grid-cols-2">
@@ -71,7 +71,14 @@ function One({ line, points, width }: { line: (typeof LINES)[number]; points: re
         viewBox={`0 0 ${width} ${h}`}
         className="w-full"
         role="img"
-        aria-label={`${line.name}: ${known.length} batches, from ${known[0]?.v.toFixed(0)} to ${known.at(-1)?.v.toFixed(0)} ${line.unit}; middle of the last seven ${middle.at(-1)?.v.toFixed(1)}.`}
+        aria-label={words.log.batchesFromToMiddleOfThe(
+          line.name,
+          known.length,
+          known[0]?.v.toFixed(0),
+          known.at(-1)?.v.toFixed(0),
+          line.unit,
+          middle.at(-1)?.v.toFixed(1),
+        )}
       >
         {y.ticks(4).map((t) => (
           <g key={t}>

@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import type { PracticeJudgement, PracticeView } from "../../api/client";
 import { useDegrees } from "../../kit/degrees";
 import { clock } from "../../kit/format";
+import { words } from "../../words";
 
 /** What happened and why, on one picture. */
 export function Judged({
@@ -18,12 +19,12 @@ export function Judged({
   return (
     <div className="mt-3 flex flex-col gap-4">
       <div className="flex flex-wrap items-center gap-4">
-        <h2 className="text-l">{judgement.passed ? "Good enough to serve" : "Not yet"}</h2>
+        <h2 className="text-l">{judgement.passed ? words.practice.goodEnoughToServe : words.practice.notYet}</h2>
         <button type="button" className="press press-first" onClick={() => again(true)}>
-          The same again (R)
+          {words.practice.theSameAgainR}
         </button>
         <button type="button" className="press" onClick={() => again(false)}>
-          Another (N)
+          {words.practice.anotherN}
         </button>
       </div>
       <ul className="grid gap-x-8 gap-y-3 md:grid-cols-2 xl:grid-cols-4">
@@ -73,7 +74,7 @@ function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?:
       viewBox={`0 0 ${w} ${lines.length * row + 26}`}
       className="w-full"
       role="img"
-      aria-label={`${lines.map((l) => `${l.name} ended at ${told(l, l.points.at(-1)?.[1] ?? 0)}${l.band ? `, wanted ${told(l, l.band[0])} to ${told(l, l.band[1])}` : ""}`).join("; ")}. ${happened.map((m) => `${clock(m.at_s)} ${m.says}`).join("; ")}`}
+      aria-label={`${lines.map((l) => `${l.name} ended at ${told(l, l.points.at(-1)?.[1] ?? 0)}${l.band ? words.practice.wantedTo(told(l, l.band[0]), told(l, l.band[1])) : ""}`).join("; ")}. ${happened.map((m) => `${clock(m.at_s)} ${m.says}`).join("; ")}`}
     >
       {lines.map((l, i) => {
         const other = others.find((o) => o.name === l.name);

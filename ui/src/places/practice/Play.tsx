@@ -16,6 +16,7 @@ import { Peak } from "../../kit/Peak";
 import { Caution } from "../../kit/Remarks";
 import { Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
+import { words } from "../../words";
 import { Judged } from "./Judged";
 import { Vessel } from "./Vessel";
 
@@ -163,30 +164,28 @@ function Run({
         {problem}
       </p>
     ) : (
-      <Waiting what="the drill" />
+      <Waiting what={words.practice.theDrill} />
     );
   const { setup, look } = view;
   return (
     <div className="mx-auto w-full max-w-[1300px] px-4 py-3 md:px-6">
       <p className="text-s text-quiet">
         <Link className="underline" to="/practice">
-          Practice
+          {words.practice.practice}
         </Link>{" "}
-        · {setup.title} · level {drill.level} · seed {seed}
+        · {setup.title} {words.practice.level} {drill.level} {words.practice.seed} {seed}
       </p>
       <div className="flex flex-wrap items-end gap-4">
         <h1 className="grow text-l">{drill.title}</h1>
         {!still && !ended && <p className="text-l tabular-nums">{clock(view.at_s)}</p>}
         {!ended && (
           <button type="button" className="press" aria-pressed={asked} onClick={() => setAsked(!asked)}>
-            {asked ? "Hide the figures (I)" : "Show the figures (I)"}
+            {asked ? words.practice.hideTheFiguresI : words.practice.showTheFiguresI}
           </button>
         )}
       </div>
       <p className="mt-1 text-m text-quiet">{setup.says.join(" ")}</p>
-      {setup.drawn === "pan" && (
-        <Caution says="At a real stove: boiling sugar and steam burn. Long sleeves, dry cloth, nobody behind you." />
-      )}
+      {setup.drawn === "pan" && <Caution says={words.practice.atARealStoveBoilingSugar} />}
       {problem && (
         <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
           {problem}
@@ -196,7 +195,7 @@ function Run({
         <Judged view={view} judgement={view.judgement} again={again} beside={beside} />
       ) : (
         <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
-          <section aria-label="What is to be seen" className="flex flex-col gap-2 bg-surface p-4">
+          <section aria-label={words.practice.whatIsToBeSeen} className="flex flex-col gap-2 bg-surface p-4">
             <div className="flex items-center justify-center gap-6">
               <Vessel drawn={setup.drawn} look={look} className={still ? "h-52 w-72" : "h-60 w-72"} />
               {setup.drawn === "bowl" && look.stage !== "loose" && (
@@ -222,7 +221,7 @@ function Run({
               </dl>
             )}
           </section>
-          <section aria-label="What you can do" className="flex flex-col gap-3">
+          <section aria-label={words.practice.whatYouCanDo} className="flex flex-col gap-3">
             {!still && (
               <button
                 type="button"
@@ -230,17 +229,17 @@ function Run({
                 onClick={going ? pause : start}
               >
                 {going
-                  ? "Hold the time (Space)"
+                  ? words.practice.holdTheTimeSpace
                   : view.at_s === 0
-                    ? `Begin (Space): ${setup.speed} seconds in one`
-                    : "Go on (Space)"}
+                    ? words.practice.beginSpaceSecondsInOne(setup.speed)
+                    : words.practice.goOnSpace}
               </button>
             )}
             {setup.controls.map((c) =>
               (c.levels ?? []).length > 0 && !still ? (
                 <fieldset key={c.what} className="flex flex-wrap items-center gap-2">
                   <legend className="text-s text-quiet">
-                    {c.name} ({c.key.toUpperCase()} up, shift down)
+                    {c.name} ({c.key.toUpperCase()} {words.practice.upShiftDown}
                   </legend>
                   {(c.levels ?? []).map((name, i) => {
                     const on = (look.levels?.[c.what] ?? 0) === i;
@@ -317,7 +316,7 @@ function Before({
   return (
     <section aria-labelledby="before" className="mt-5">
       <h2 id="before" className="border-b border-deep text-m">
-        Runs before
+        {words.practice.runsBefore}
       </h2>
       <ul className="divide-y divide-hairline">
         {data.slice(0, 8).map((run) => (
@@ -332,13 +331,13 @@ function Before({
             <span className="min-w-0">{run.judgement.points.map((p) => `${p.name}: ${p.says}`).join(" · ")}</span>
             {lay && run.judgement.lines.length > 0 ? (
               <button type="button" className="min-h-11 underline" onClick={() => lay(run.judgement)}>
-                Compare
+                {words.practice.compare}
               </button>
             ) : (
               <span />
             )}
             <button type="button" className="min-h-11 underline" onClick={() => take(run.seed)}>
-              Seed {run.seed} again
+              {words.practice.seed2} {run.seed} {words.practice.again}
             </button>
           </li>
         ))}

@@ -3,14 +3,15 @@ import { Link, useParams } from "react-router";
 import type { DrillCard } from "../../api/client";
 import { drillsQuery } from "../../api/queries";
 import { Trouble, Waiting } from "../../kit/States";
+import { words } from "../../words";
 import { Play } from "./Play";
 import { Vessel } from "./Vessel";
 
 const KINDS: readonly (readonly [DrillCard["kind"], string, string])[] = [
-  ["bowl", "The bowl", "Whites to a stiff peak: when the sugar goes in, how fast, when to stop."],
-  ["pan", "The pan", "A syrup to firm ball and the whites to meet it; the drop where the probe is dead."],
-  ["bath", "The bath", "Egg to the ribbon and off before it scrambles."],
-  ["peak", "Read the peak", "Name it, and say what to do."],
+  ["bowl", words.practice.theBowl, words.practice.whitesToAStiffPeakWhen],
+  ["pan", words.practice.thePan, "A syrup to firm ball and the whites to meet it; the drop where the probe is dead."],
+  ["bath", words.practice.theBath, words.practice.eggToTheRibbonAndOff],
+  ["peak", words.practice.readThePeak, words.practice.nameItAndSayWhatTo],
 ];
 
 /** Practice: what a cook would see and feel, and figures only when asked. */
@@ -18,13 +19,13 @@ export default function PracticePlace() {
   const { drill } = useParams();
   const { data, error, refetch } = useQuery(drillsQuery);
   if (error && !data) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the drills" />;
+  if (!data) return <Waiting what={words.practice.theDrills} />;
   const card = data.find((d) => d.key === drill);
   if (card) return <Play key={card.key} drill={card} />;
   return (
     <div className="mx-auto w-full max-w-[1300px] px-4 py-4 md:px-6">
-      <h1 className="text-l">Practice</h1>
-      <p className="text-m text-quiet">No egg is lost here. The same seed gives the same run.</p>
+      <h1 className="text-l">{words.practice.practice}</h1>
+      <p className="text-m text-quiet">{words.practice.noEggIsLostHereThe}</p>
       <ul className="mt-3 divide-y divide-hairline border-y border-hairline">
         {KINDS.map(([kind, name, says]) => (
           <li
@@ -50,7 +51,9 @@ export default function PracticePlace() {
                       </b>
                       <span className="block text-s text-quiet">{d.says}</span>
                       <span className="block text-s">
-                        {d.progress.runs === 0 ? "not tried yet" : `passed ${d.progress.passed} of ${d.progress.runs}`}
+                        {d.progress.runs === 0
+                          ? "not tried yet"
+                          : words.practice.passedOf(d.progress.passed, d.progress.runs)}
                       </span>
                     </Link>
                   </li>

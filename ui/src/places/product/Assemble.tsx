@@ -5,6 +5,7 @@ import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
 import { Caution, Remarks } from "../../kit/Remarks";
+import { words } from "../../words";
 import { alcohol } from "./Label";
 import { type StationProps, set } from "./station";
 
@@ -59,7 +60,7 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
       <div className="flex min-w-0 flex-col gap-3">
         <Cut
           patches={assembled.section}
-          label={`${product.name}, cut through, to scale`}
+          label={words.product.cutThroughToScale(product.name)}
           className="max-h-80 w-full"
           scale
         />
@@ -71,14 +72,19 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
         </div>
         <ol
           className="mt-1 divide-y divide-hairline border-t border-hairline text-s"
-          aria-label="How it is put together"
+          aria-label={words.product.howItIsPutTogether}
         >
           {assembled.steps.map((step, i) => (
             <li key={step.key} className="flex gap-3 py-1">
               <span className="w-5 text-quiet">{i + 1}</span>
               <span className="grow">
                 <b>{step.title}</b> {step.says.join(" ")}
-                {step.until.length > 0 && <span className="text-quiet"> Until {step.until.join(", ")}.</span>}
+                {step.until.length > 0 && (
+                  <span className="text-quiet">
+                    {" "}
+                    {words.product.until} {step.until.join(", ")}.
+                  </span>
+                )}
               </span>
               <span className="whitespace-nowrap text-quiet">{minutes((step.low_min + step.high_min) / 2)}</span>
             </li>
@@ -89,13 +95,13 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
         <Remarks remarks={assembled.remarks} take={take} />
         <div className="grid grid-cols-2 gap-x-4 gap-y-2">
           <Choice
-            label="Assembled as"
+            label={words.product.assembledAs}
             value={product.assembly.kind}
             options={KINDS}
             onChange={(kind) => change("kind", (now) => rebuilt(now, kind))}
           />
           <Choice
-            label="Group in the book"
+            label={words.product.groupInTheBook}
             value={product.family}
             options={FAMILIES}
             onChange={(family) => change("family", (now) => ({ ...now, family }))}
@@ -123,7 +129,7 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
                   const value = Number(typed.replace(",", ".").replace(/\s*[a-z°]+$/i, ""));
                   const [least, most] = [field.least ?? 0, field.most ?? Number.POSITIVE_INFINITY];
                   if (!Number.isFinite(value) || value < least || value > most)
-                    throw new Error(`Write ${least} to ${most}`);
+                    throw new Error(words.product.writeTo(least, most));
                   put(field.name, value);
                 }}
               />
@@ -132,7 +138,7 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
         </div>
         {product.assembly.kind === "roll" && (
           <TypedField
-            label="Thickness read, mm: back left, back right, front left, front right, middle"
+            label={words.product.thicknessReadMmBackLeftBack}
             shown={(product.assembly.readings_mm ?? []).join("  ")}
             width="w-full"
             read={(typed) => {
@@ -143,7 +149,7 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
                     .map((t) => Number(t.replace(",", ".")))
                 : [];
               if (read.length > 5 || read.some((mm) => !Number.isFinite(mm) || mm < 1 || mm > 80))
-                throw new Error("Write up to five, 1 to 80 mm, with a space between");
+                throw new Error(words.product.writeUpToFive1To);
               put("readings_mm", read);
             }}
           />
@@ -163,11 +169,11 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
   return (
     <section aria-labelledby="hold-back">
       <h3 id="hold-back" className="border-b border-hairline text-m">
-        Hold portions back before a part goes on
+        {words.product.holdPortionsBackBeforeAPart}
       </h3>
       <div className="flex flex-wrap items-end gap-3 py-2">
         <Choice
-          label="Part to leave out"
+          label={words.product.partToLeaveOut}
           value=""
           options={[
             ["", "choose a part"] as const,
@@ -185,18 +191,18 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
             <li key={held.part} className="flex flex-col gap-1 border-l-4 border-deep pl-3">
               <div className="flex flex-wrap items-end gap-3">
                 <TypedField
-                  label={`Portions without ${own.find((p) => p.key === held.part)?.name ?? held.part}`}
+                  label={words.product.portionsWithout(own.find((p) => p.key === held.part)?.name ?? held.part)}
                   shown={String(held.portions)}
                   width="w-16"
                   read={(typed) => {
                     const value = Number(typed);
                     if (!Number.isInteger(value) || value < 1 || value > product.portions)
-                      throw new Error(`Write 1 to ${product.portions}`);
+                      throw new Error(words.product.write1To(product.portions));
                     change(`held.${i}`, (now) => set(now, `held.${i}.portions`, value));
                   }}
                 />
                 <TypedField
-                  label="Guest or reason"
+                  label={words.product.guestOrReason}
                   shown={held.why}
                   width="w-64 max-w-full"
                   read={(why) => change(`held.${i}.why`, (now) => set(now, `held.${i}.why`, why.trim() || "guest"))}
@@ -206,16 +212,17 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
                   className="min-h-11 px-2 text-s underline"
                   onClick={() => change("unhold", (now) => ({ ...now, held: now.held.filter((_, k) => k !== i) }))}
                 >
-                  Remove
+                  {words.product.remove}
                 </button>
               </div>
               {label && (
                 <p className="text-s">
-                  Then in it:{" "}
+                  {words.product.thenInIt}{" "}
                   {label.allergens.length
                     ? label.allergens.map((a) => a.name).join(", ")
                     : "none of the named allergens"}
-                  ; egg {label.egg}; {label.sugar_g.toFixed(0)} g sugar; {alcohol(label.alcohol_g)} alcohol.
+                  {words.product.egg} {label.egg}; {label.sugar_g.toFixed(0)} {words.product.gSugar}{" "}
+                  {alcohol(label.alcohol_g)} {words.product.alcohol}
                 </p>
               )}
             </li>

@@ -1,6 +1,7 @@
 import { memo } from "react";
 import { Link } from "react-router";
 import type { ProductSheet } from "../../api/client";
+import { words } from "../../words";
 import type { StationProps } from "./station";
 
 type Sides = ProductSheet["eggs"];
@@ -35,9 +36,7 @@ function SidesPicture({ eggs, large = false }: { eggs: Sides; large?: boolean })
       role={large ? "img" : undefined}
       aria-hidden={large ? undefined : true}
       aria-label={
-        large
-          ? `${eggs.white_g.toFixed(0)} g white and ${eggs.yolk_g.toFixed(0)} g yolk used of ${most} eggs separated`
-          : undefined
+        large ? words.product.gWhiteAndGYolkUsed(eggs.white_g.toFixed(0), eggs.yolk_g.toFixed(0), most) : undefined
       }
     >
       {Array.from({ length: Math.min(most, 60) }, (_, i) => (
@@ -93,10 +92,10 @@ function SidesPicture({ eggs, large = false }: { eggs: Sides; large?: boolean })
       {large && (
         <>
           <text x={middle - 6} y={height - 4} fontSize="14" textAnchor="end" fill="currentColor">
-            whites
+            {words.product.whites}
           </text>
           <text x={middle + 6} y={height - 4} fontSize="14" fill="currentColor">
-            yolks
+            {words.product.yolks}
           </text>
         </>
       )}
@@ -116,17 +115,17 @@ export function EggsOpen({ sheet }: StationProps) {
       <div className="flex min-w-0 flex-col gap-4">
         <SidesPicture eggs={eggs} large />
         <p className="text-m">
-          <b>{eggs.says}</b> {eggs.cracked} eggs of {eggs.size} to crack
-          {eggs.whole_eggs ? `, ${eggs.whole_eggs} of them whole` : ""}.
+          <b>{eggs.says}</b> {eggs.cracked} {words.product.eggsOf} {eggs.size} {words.product.toCrack}
+          {eggs.whole_eggs ? words.product.ofThemWhole(eggs.whole_eggs) : ""}.
         </p>
         <table className="w-full text-left">
-          <caption className="sr-only">What each part takes of the egg</caption>
+          <caption className="sr-only">{words.product.whatEachPartTakesOfThe}</caption>
           <thead>
             <tr className="border-b border-deep text-s text-quiet">
-              <th className="font-normal">part</th>
-              <th className="pl-4 text-right font-normal">white, g</th>
-              <th className="pl-4 text-right font-normal">yolk, g</th>
-              <th className="pl-4 text-right font-normal">whole, g</th>
+              <th className="font-normal">{words.product.part}</th>
+              <th className="pl-4 text-right font-normal">{words.product.whiteG}</th>
+              <th className="pl-4 text-right font-normal">{words.product.yolkG}</th>
+              <th className="pl-4 text-right font-normal">{words.product.wholeG}</th>
             </tr>
           </thead>
           <tbody>
@@ -134,7 +133,7 @@ export function EggsOpen({ sheet }: StationProps) {
               <tr key={`${u.part}-${u.white_g}-${u.yolk_g}`} className="border-b border-hairline">
                 <th scope="row" className="py-1 font-normal">
                   {u.part}
-                  {!u.fresh && <span className="text-s text-quiet"> from the carton or dried</span>}
+                  {!u.fresh && <span className="text-s text-quiet"> {words.product.fromTheCartonOrDried}</span>}
                 </th>
                 {[u.white_g, u.yolk_g, u.whole_g].map((g, i) => (
                   <td key={["white", "yolk", "whole"][i]} className="text-right">
@@ -145,7 +144,7 @@ export function EggsOpen({ sheet }: StationProps) {
             ))}
             <tr className="border-b border-hairline">
               <th scope="row" className="py-1">
-                in eggs
+                {words.product.inEggs}
               </th>
               <td className="text-right">{eggs.white_eggs.toFixed(1)}</td>
               <td className="text-right">{eggs.yolk_eggs.toFixed(1)}</td>
@@ -153,7 +152,7 @@ export function EggsOpen({ sheet }: StationProps) {
             </tr>
             <tr className="border-b border-deep">
               <th scope="row" className="py-1">
-                left over, g
+                {words.product.leftOverG}
               </th>
               <td className="text-right font-bold">{eggs.white_left_g.toFixed(0)}</td>
               <td className="text-right font-bold">{eggs.yolk_left_g.toFixed(0)}</td>
@@ -162,16 +161,18 @@ export function EggsOpen({ sheet }: StationProps) {
           </tbody>
         </table>
         {bought.length > 0 && (
-          <p className="text-s text-quiet">{eggs.bought_in_g.toFixed(0)} g come without shells and free nothing.</p>
+          <p className="text-s text-quiet">
+            {eggs.bought_in_g.toFixed(0)} {words.product.gComeWithoutShellsAndFree}
+          </p>
         )}
       </div>
       <section aria-labelledby="pairs">
         <h3 id="pairs" className="border-b border-hairline text-m">
           {eggs.pairs.length
-            ? "What would close the gap"
+            ? words.product.whatWouldCloseTheGap
             : eggs.closes
-              ? "Both sides close"
-              : "Nothing in the book takes so little"}
+              ? words.product.bothSidesClose
+              : words.product.nothingInTheBookTakesSo}
         </h3>
         <ul className="divide-y divide-hairline">
           {eggs.pairs.map((pair) => (
@@ -179,11 +180,11 @@ export function EggsOpen({ sheet }: StationProps) {
               <span>
                 <b>{pair.portions} ×</b> {pair.name}
                 <span className="block text-s text-quiet">
-                  leaves {pair.leaves_g.toFixed(0)} g of {pair.side}
+                  {words.product.leaves} {pair.leaves_g.toFixed(0)} {words.product.gOf} {pair.side}
                 </span>
               </span>
               <Link className="press" to={`/recipes/${pair.recipe}`}>
-                Open
+                {words.product.open}
               </Link>
             </li>
           ))}

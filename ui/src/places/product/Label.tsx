@@ -5,13 +5,16 @@ import { madeQuery } from "../../api/queries";
 import { Choice } from "../../kit/Field";
 import { day, time } from "../../kit/format";
 import { Caution } from "../../kit/Remarks";
+import { words } from "../../words";
 import type { StationProps } from "./station";
 
 export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: ProductSheet }) {
   return (
     <span className="flex w-full flex-col gap-1 border border-quiet p-2 text-left text-s">
       <b>{sheet.label.allergens.map((a) => a.name).join(", ") || "none named"}</b>
-      <span>{sheet.label.energy_kj.toFixed(0)} kJ</span>
+      <span>
+        {sheet.label.energy_kj.toFixed(0)} {words.product.kj}
+      </span>
     </span>
   );
 });
@@ -20,10 +23,10 @@ const keeps = (hours: number | null) =>
   hours === null
     ? "not known"
     : hours < 1
-      ? `${Math.round(hours * 60)} min`
+      ? words.product.min(Math.round(hours * 60))
       : hours < 48
         ? `${Number(hours.toFixed(1))} h`
-        : `${Math.round(hours / 24)} days`;
+        : words.product.days(Math.round(hours / 24));
 
 export const alcohol = (grams: number | null) =>
   grams === null ? "contains it, amount not known" : `${grams.toFixed(1)} g`;
@@ -46,7 +49,7 @@ function MadeIn({
       value={batch}
       options={[
         ["", made.length > 0 ? "as expected" : "as expected; no batch of it in the log yet"],
-        ...made.map((b) => [b.id, `${day(b.started_at)} ${time(b.started_at)}, egg ${b.egg.label}`] as const),
+        ...made.map((b) => [b.id, words.product.egg2(day(b.started_at), time(b.started_at), b.egg.label)] as const),
       ]}
       onChange={choose}
     />
@@ -57,7 +60,7 @@ function MadeIn({
 export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: StationProps) {
   const kinds: readonly (readonly [string, string, LabelSheet])[] = [
     ["as made", "as it is made", sheet.label],
-    ...sheet.held.map((h) => [`without ${h.part}`, `held back for ${h.why}`, h.label] as const),
+    ...sheet.held.map((h) => [words.product.without(h.part), words.product.heldBackFor(h.why), h.label] as const),
     ...(sheet.spirit_free
       ? [["without spirit", "juice for wine, water for spirit, the same liquid and sugar", sheet.spirit_free] as const]
       : []),
@@ -72,23 +75,25 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
   const withEgg = sheet.parts.filter((p) => p.egg && p.egg.label !== "no egg");
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
-      <article className="printed flex min-w-0 flex-col gap-3 border border-ink bg-surface p-4" aria-label="Label">
+      <article
+        className="printed flex min-w-0 flex-col gap-3 border border-ink bg-surface p-4"
+        aria-label={words.product.label}
+      >
         {label.missing.length > 0 && (
           <p role="alert" className="border-l-4 border-spot pl-3 text-m font-bold">
-            Not complete: {label.missing.join(" and ")} is missing. Its allergens are not on this label. Not a label to
-            use.
+            {words.product.notComplete} {label.missing.join(" and ")} {words.product.isMissingItsAllergensAreNot}
           </p>
         )}
         <header className="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-ink pb-1">
           <h3 className="text-l">{product.name}</h3>
           <p>
             {least("mass")}
-            {label.portion_g.toFixed(0)} g a portion, {product.portions} portions
+            {label.portion_g.toFixed(0)} {words.product.gAPortion} {product.portions} {words.product.portions}
           </p>
           {kind !== "as made" && <p className="w-full font-bold">{says}</p>}
         </header>
         <div>
-          <p className="text-s text-quiet">Contains</p>
+          <p className="text-s text-quiet">{words.product.contains}</p>
           <p className="text-m font-bold">
             {[...label.allergens.map((a) => a.name), ...(label.gelatine ? ["gelatine"] : [])].join(", ") ||
               "none of the named allergens"}
@@ -102,19 +107,22 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
           </ul>
         </div>
         <p>
-          <b>Egg: {label.egg}.</b>{" "}
+          <b>
+            {words.product.egg3} {label.egg}.
+          </b>{" "}
           <span className="text-s">
             {label.egg_because}.{" "}
             {label.egg !== "no egg" &&
-              (label.egg_as_made
-                ? "By the batches it was made in."
-                : "As expected; the batches it is made in may show otherwise.")}
+              (label.egg_as_made ? words.product.byTheBatchesItWasMade : words.product.asExpectedTheBatchesItIs)}
           </span>
         </p>
         <dl className="grid grid-cols-4 gap-x-4 border-y border-hairline py-2">
           {(
             [
-              ["energy", `${least("energy")}${label.energy_kj.toFixed(0)} kJ, ${label.energy_kcal.toFixed(0)} kcal`],
+              [
+                "energy",
+                words.product.kjKcal(least("energy"), label.energy_kj.toFixed(0), label.energy_kcal.toFixed(0)),
+              ],
               ["sugar", `${least("sugar")}${label.sugar_g.toFixed(0)} g`],
               ["fat", `${least("fat")}${label.fat_g.toFixed(0)} g`],
               ["alcohol", alcohol(label.alcohol_g)],
@@ -128,8 +136,8 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
         </dl>
         {label.unknown.length > 0 && (
           <p className="text-s">
-            <b>Amount not known:</b> {label.unknown.join("; ")}. Weigh it when it is used and keep the weight in the
-            recipe.
+            <b>{words.product.amountNotKnown}</b> {label.unknown.join("; ")}
+            {words.product.weighItWhenItIsUsed}
           </p>
         )}
         {label.alcohol_how.length > 0 && <p className="text-s">{label.alcohol_how.join("; ")}.</p>}
@@ -138,30 +146,33 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
             <li key={c}>{c}</li>
           ))}
         </ul>
-        <p className="text-s text-quiet">
-          Calculated from recipes and tables, not analysed. Local food-safety rules come first.
-        </p>
+        <p className="text-s text-quiet">{words.product.calculatedFromRecipesAndTablesNot}</p>
       </article>
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-end gap-3">
-          <Choice label="Label of" value={kind} options={kinds.map(([k]) => [k, k] as const)} onChange={setKind} />
+          <Choice
+            label={words.product.labelOf}
+            value={kind}
+            options={kinds.map(([k]) => [k, k] as const)}
+            onChange={setKind}
+          />
           <a
             className="press press-first"
             href={`/api/files/products/${id}/label?${asked}`}
             target="_blank"
             rel="noreferrer"
           >
-            {label.missing.length > 0 ? "Draft as PDF" : "Label as PDF"}
+            {label.missing.length > 0 ? words.product.draftAsPdf : words.product.labelAsPdf}
           </a>
           <button type="button" className="press" disabled={label.missing.length > 0} onClick={() => window.print()}>
-            Print
+            {words.product.print}
           </button>
-          {changed && <p className="w-full text-s text-quiet">The PDF shows the saved version: save first.</p>}
+          {changed && <p className="w-full text-s text-quiet">{words.product.thePdfShowsTheSavedVersion}</p>}
         </div>
         {withEgg.length > 0 && (
           <section aria-labelledby="made-in">
             <h3 id="made-in" className="border-b border-hairline text-m">
-              Made in
+              {words.product.madeIn}
             </h3>
             {withEgg.map((part) => (
               <MadeIn
@@ -171,18 +182,18 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
                 choose={(batch) => madeIn(part.path, batch)}
               />
             ))}
-            <p className="text-s text-quiet">The label then says what that batch's readings show of its egg.</p>
+            <p className="text-s text-quiet">{words.product.theLabelThenSaysWhatThat}</p>
           </section>
         )}
         <section aria-labelledby="keeps">
           <h3 id="keeps" className="border-b border-hairline text-m">
-            Keeps
+            {words.product.keeps}
           </h3>
           <ul className="divide-y divide-hairline">
             {label.keeps.map((k) => (
               <li key={k.what} className="flex justify-between gap-4 py-1">
                 <span>
-                  {k.what === "whole" ? <b>Put together</b> : k.what}{" "}
+                  {k.what === "whole" ? <b>{words.product.putTogether}</b> : k.what}{" "}
                   <span className="text-s text-quiet">{k.where}</span>
                 </span>
                 <b className="whitespace-nowrap" title={k.source}>
@@ -191,24 +202,26 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
               </li>
             ))}
           </ul>
-          <p className="text-s text-quiet">From the keeping table in Kitchen, each row with its source.</p>
+          <p className="text-s text-quiet">{words.product.fromTheKeepingTableInKitchen}</p>
         </section>
         {typeof label.cost === "number" && typeof label.cost_batch === "number" && (
           <p>
-            Costs{" "}
+            {words.product.costs}{" "}
             <b>
               {label.cost.toFixed(2)} {label.currency}
             </b>{" "}
-            a portion, {label.cost_batch.toFixed(2)} {label.currency} in all
+            {words.product.aPortion} {label.cost_batch.toFixed(2)} {label.currency} {words.product.inAll}
             {label.cost_missing.length > 0 && (
-              <span className="block text-s text-quiet">without a price for {label.cost_missing.join(", ")}</span>
+              <span className="block text-s text-quiet">
+                {words.product.withoutAPriceFor} {label.cost_missing.join(", ")}
+              </span>
             )}
           </p>
         )}
-        {label.honey && <Caution says="Honey is not for infants under one year." />}
+        {label.honey && <Caution says={words.product.honeyIsNotForInfantsUnder} />}
         <section aria-labelledby="contains">
           <h3 id="contains" className="border-b border-hairline text-m">
-            In a portion
+            {words.product.inAPortion}
           </h3>
           <ul className="columns-2 gap-6 text-s">
             {label.contains.map(({ name, grams: g }) => (
@@ -218,7 +231,11 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
               </li>
             ))}
           </ul>
-          {label.unknown.length > 0 && <p className="text-s">and, amount not known: {label.unknown.join("; ")}</p>}
+          {label.unknown.length > 0 && (
+            <p className="text-s">
+              {words.product.andAmountNotKnown} {label.unknown.join("; ")}
+            </p>
+          )}
         </section>
       </div>
     </div>

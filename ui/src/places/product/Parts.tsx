@@ -6,6 +6,7 @@ import { Choice, TypedField } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { useWidth } from "../../kit/useWidth";
+import { words } from "../../words";
 import { Lines, ROW } from "./Lines";
 import { amount, type StationProps, set } from "./station";
 
@@ -42,21 +43,23 @@ export function PartsOpen(props: StationProps) {
                   style={{ paddingLeft: `${part.depth * 0.8}rem` }}
                 >
                   {amount(part.wants, part.unit)}
-                  {typeof part.made === "number" && <b className="text-ink">, {amount(part.made, part.unit)} made</b>} ·{" "}
-                  {minutes(part.minutes)}
+                  {typeof part.made === "number" && (
+                    <b className="text-ink">
+                      , {amount(part.made, part.unit)} {words.product.made}
+                    </b>
+                  )}{" "}
+                  · {minutes(part.minutes)}
                 </span>
               </button>
             </li>
           ))}
-          <li className="flex h-12 items-center pl-3 text-s text-quiet">put together</li>
+          <li className="flex h-12 items-center pl-3 text-s text-quiet">{words.product.putTogether2}</li>
         </ul>
         <div className="min-w-0 overflow-hidden" ref={drawing}>
           <Lines sheet={sheet} width={width} {...(chosen === undefined ? {} : { chosen })} />
         </div>
       </div>
-      <p className="text-s text-quiet">
-        Thick: hands. Hollow: a machine. Doubled: the oven. Dotted: waits. Press a part to open it.
-      </p>
+      <p className="text-s text-quiet">{words.product.thickHandsHollowAMachineDoubled}</p>
       <div className="grid gap-6 xl:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
         <div className="flex min-w-0 flex-col gap-4">
           {own && (
@@ -123,7 +126,7 @@ function PartDetail({
     change(`parts.${index}.${field}`, (now) => set(now, `parts.${index}.${field}`, value));
   const number = (typed: string): number => {
     const value = Number(typed.replace(",", "."));
-    if (!Number.isFinite(value) || value < 0) throw new Error("Write a number");
+    if (!Number.isFinite(value) || value < 0) throw new Error(words.product.writeANumber);
     return value;
   };
   return (
@@ -131,7 +134,7 @@ function PartDetail({
       <div className="flex flex-wrap items-center gap-3">
         <h3 className="grow text-m">{part.name}</h3>
         <Link className="press" to={recipe ? `/recipes/${part.of}` : `/products/${part.of}`}>
-          Its own sheet
+          {words.product.itsOwnSheet}
         </Link>
         {recipe && (
           <button
@@ -140,7 +143,7 @@ function PartDetail({
             disabled={start.isPending}
             onClick={() => start.mutate(recipe)}
           >
-            Start this part
+            {words.product.startThisPart}
           </button>
         )}
       </div>
@@ -152,7 +155,7 @@ function PartDetail({
       {mine && (
         <div className="flex flex-wrap items-start gap-3">
           <Choice
-            label="It is"
+            label={words.product.itIs}
             value={mine.of}
             options={[
               ...recipes.map((r) => [r.id, r.recipe.name] as const),
@@ -161,13 +164,13 @@ function PartDetail({
             onChange={(of) => put("of", of)}
           />
           <Choice
-            label="Role"
+            label={words.product.role}
             value={mine.role}
             options={ROLES.map((r) => [r, r] as const)}
             onChange={(role) => put("role", role)}
           />
           <Choice
-            label="How much"
+            label={words.product.howMuch}
             value={mine.amount === null ? "geometry" : mine.unit}
             options={UNITS}
             onChange={(unit) =>
@@ -187,14 +190,14 @@ function PartDetail({
           {mine.amount !== null && (
             <>
               <TypedField
-                label={`Amount, ${mine.unit}`}
+                label={words.product.amount(mine.unit)}
                 shown={String(mine.amount)}
                 width="w-24"
                 error={refused?.at(`parts.${index}.amount`)}
                 read={(typed) => put("amount", number(typed))}
               />
               <Choice
-                label="Per"
+                label={words.product.per}
                 value={mine.per}
                 options={
                   [
@@ -207,10 +210,14 @@ function PartDetail({
             </>
           )}
           <TypedField
-            label={`Made or at hand, ${part.unit}`}
+            label={words.product.madeOrAtHand(part.unit)}
             shown={mine.made === null ? "" : String(mine.made)}
             width="w-28"
-            hint={mine.made === null ? `${amount(part.wants, part.unit)} wanted` : `enough for ${part.covers}`}
+            hint={
+              mine.made === null
+                ? words.product.wanted(amount(part.wants, part.unit))
+                : words.product.enoughFor(part.covers)
+            }
             error={refused?.at(`parts.${index}.made`)}
             read={(typed) => put("made", typed.trim() ? number(typed) : null)}
           />
@@ -226,7 +233,7 @@ function PartDetail({
                 }))
               }
             >
-              Remove this part
+              {words.product.removeThisPart}
             </button>
           )}
         </div>
@@ -244,9 +251,10 @@ function PartDetail({
         ))}
       </ul>
       <p className="text-s text-quiet">
-        {part.egg && `Egg: ${part.egg.label}. `}Keeps{" "}
+        {part.egg && `Egg: ${part.egg.label}. `}
+        {words.product.keeps}{" "}
         {typeof part.keeps?.hours === "number"
-          ? `${part.keeps.hours < 48 ? `${part.keeps.hours} h` : `${Math.round(part.keeps.hours / 24)} days`}, ${part.keeps.where}`
+          ? `${part.keeps.hours < 48 ? `${part.keeps.hours} h` : words.product.days(Math.round(part.keeps.hours / 24))}, ${part.keeps.where}`
           : "not known"}
         .
       </p>
@@ -259,7 +267,7 @@ function Left({ sheet }: { sheet: ProductSheet }) {
   return (
     <section aria-labelledby="left-over">
       <h3 id="left-over" className="border-b border-hairline text-m">
-        Left over
+        {words.product.leftOver}
       </h3>
       <ul className="divide-y divide-hairline">
         {sheet.left.map((left) => (
@@ -267,7 +275,7 @@ function Left({ sheet }: { sheet: ProductSheet }) {
             <b>{amount(left.amount, left.unit)}</b> {left.name}{" "}
             <span className="text-s text-quiet">
               {left.because}
-              {typeof left.cost === "number" && `, worth ${left.cost.toFixed(2)} ${sheet.label.currency}`}
+              {typeof left.cost === "number" && words.product.worth(left.cost.toFixed(2), sheet.label.currency)}
             </span>
             {left.uses.length > 0 && <span className="block text-s">{left.uses.join(" · ")}</span>}
           </li>
@@ -282,12 +290,12 @@ function Splits({ sheet }: { sheet: ProductSheet }) {
   return (
     <section aria-labelledby="splits">
       <h3 id="splits" className="border-b border-hairline text-m">
-        In more than one part
+        {words.product.inMoreThanOnePart}
       </h3>
       <ul className="divide-y divide-hairline">
         {sheet.splits.map((split) => (
           <li key={split.name} className="py-1">
-            <b>{split.name}</b> {split.buy || `${split.total_g.toFixed(0)} g in all`}
+            <b>{split.name}</b> {split.buy || words.product.gInAll(split.total_g.toFixed(0))}
             {split.order && <b>; {split.order}</b>}
             <span className="block text-s text-quiet">
               {split.shares.map(({ name, grams }) => `${name} ${grams.toFixed(grams >= 20 ? 0 : 1)} g`).join(" · ")}
@@ -319,11 +327,16 @@ function AddPart({ product, change, recipes, products }: StationProps) {
   return (
     <section aria-labelledby="add-part" className="flex flex-wrap items-end gap-3">
       <h3 id="add-part" className="sr-only">
-        Add a part
+        {words.product.addAPart}
       </h3>
-      <Choice label="Role of a new part" value={role} options={ROLES.map((r) => [r, r] as const)} onChange={setRole} />
       <Choice
-        label="Recipe from the book"
+        label={words.product.roleOfANewPart}
+        value={role}
+        options={ROLES.map((r) => [r, r] as const)}
+        onChange={setRole}
+      />
+      <Choice
+        label={words.product.recipeFromTheBook}
         value=""
         options={[
           ["", "choose"] as const,

@@ -18,6 +18,7 @@ import { Trouble, Waiting } from "../../kit/States";
 import { loud, NameAndNotes, NotWorkedOut, StationLine } from "../../kit/StationLine";
 import { Meanwhile, useSave } from "../../kit/useSave";
 import { useWorked } from "../../kit/useWorked";
+import { words } from "../../words";
 import { AssembleClosed, AssembleOpen } from "./Assemble";
 import { EggsClosed, EggsOpen } from "./Eggs";
 import { LabelClosed, LabelOpen } from "./Label";
@@ -40,7 +41,8 @@ export default function ProductPlace() {
   const kitchen = useQuery(kitchenQuery);
   const error = product.error ?? recipes.error ?? products.error ?? kitchen.error;
   if (error) return <Trouble error={error} again={() => void product.refetch()} />;
-  if (!product.data || !recipes.data || !products.data || !kitchen.data) return <Waiting what="the product" />;
+  if (!product.data || !recipes.data || !products.data || !kitchen.data)
+    return <Waiting what={words.product.theProduct} />;
   const others = products.data.filter((p) => p.id !== id).map((p) => ({ id: p.id, name: p.product.name }));
   return (
     <Line
@@ -114,7 +116,7 @@ function Line({
         refused={refused}
       />
       {refused && <NotWorkedOut refused={refused} again={again} />}
-      {!props && !refused && <Waiting what="the figures" />}
+      {!props && !refused && <Waiting what={words.product.theFigures} />}
       {!props && refused && <Mend product={product} change={change} recipes={recipes} />}
       {props && (
         <StationLine
@@ -147,13 +149,13 @@ const LOUD: Record<Key, (sheet: ProductSheet) => number> = {
 /** The line under each closed station. */
 const TELLS: Record<Key, (sheet: ProductSheet) => string> = {
   parts: (s) =>
-    `${s.parts.length} ${s.parts.length === 1 ? "part" : "parts"}${s.left.length ? `, ${s.left.length} left over` : ""}`,
+    `${s.parts.length} ${s.parts.length === 1 ? "part" : "parts"}${s.left.length ? words.product.leftOver2(s.left.length) : ""}`,
   assemble: (s) => {
     const vital = s.assembled.figures[s.assembled.vital];
     return vital ? `${s.assembled.titles[s.assembled.vital]?.toLowerCase()} ${said(vital)}` : "";
   },
   eggs: (s) => s.eggs.says,
-  label: (s) => `egg ${s.label.egg}`,
+  label: (s) => words.product.egg4(s.label.egg),
 };
 /** Name, portions, save, undo. */
 function Head({
@@ -192,7 +194,7 @@ function Head({
   );
   const count = (field: "portions" | "serves") => (typed: string) => {
     const value = Number(typed);
-    if (!Number.isInteger(value) || value < 1) throw new Error("Write a whole number, at least 1");
+    if (!Number.isInteger(value) || value < 1) throw new Error(words.product.writeAWholeNumberAtLeast);
     change(field, (now) => ({ ...now, [field]: value }));
   };
   return (
@@ -202,33 +204,38 @@ function Head({
           <h1 className="line-clamp-2 text-l">{product.name}</h1>
           <p className="text-s text-quiet">
             {sheet &&
-              `${sheet.says} · first hand to plate ${minutes(sheet.minutes)} · version ${record.version}${dirty ? ", changed" : ""}`}
+              words.product.firstHandToPlateVersion(
+                sheet.says,
+                minutes(sheet.minutes),
+                record.version,
+                dirty ? ", changed" : "",
+              )}
             <button
               type="button"
               className="ml-3 min-h-8 underline"
               aria-expanded={naming}
               onClick={() => setNaming(!naming)}
             >
-              Name, notes, files
+              {words.product.nameNotesFiles}
             </button>
           </p>
         </div>
         <TypedField
-          label="Portions"
+          label={words.product.portions2}
           shown={String(product.portions)}
           width="w-20"
           error={refused?.at("portions") ?? refused?.at("product.portions")}
           read={count("portions")}
         />
         <TypedField
-          label="Each serves"
+          label={words.product.eachServes}
           shown={String(product.serves)}
           width="w-16"
           error={refused?.at("product.serves")}
           read={count("serves")}
         />
         <button type="button" className="press" disabled={!canUndo} onClick={undo}>
-          Undo
+          {words.product.undo}
         </button>
         <button
           type="button"
@@ -236,7 +243,7 @@ function Head({
           disabled={!dirty || save.isPending}
           onClick={() => save.mutate()}
         >
-          Save
+          {words.product.save}
         </button>
       </div>
       {newer && (
@@ -258,11 +265,11 @@ function Head({
           put={(notes) => change("notes", (now) => ({ ...now, notes }))}
           name={
             <TypedField
-              label="Name"
+              label={words.product.name}
               shown={product.name}
               width="w-80 max-w-full"
               read={(name) => {
-                if (!name.trim()) throw new Error("It needs a name: write one");
+                if (!name.trim()) throw new Error(words.product.itNeedsANameWriteOne);
                 change("name", (now) => ({ ...now, name: name.trim() }));
               }}
             />
@@ -271,11 +278,13 @@ function Head({
           <Outgoing
             dirty={dirty}
             links={[
-              ["Sheet as PDF", `/api/files/products/${record.id}/sheet`],
+              [words.product.sheetAsPdf, `/api/files/products/${record.id}/sheet`],
               ...(["roll", "pie", "jacket"].includes(product.assembly.kind)
-                ? ([["Outline for the parchment, true size", `/api/files/products/${record.id}/template`]] as const)
+                ? ([
+                    [words.product.outlineForTheParchmentTrueSize, `/api/files/products/${record.id}/template`],
+                  ] as const)
                 : []),
-              ["Archive with its parts", `/api/files/products/${record.id}/archive`],
+              [words.product.archiveWithItsParts, `/api/files/products/${record.id}/archive`],
             ]}
           />
         </NameAndNotes>
@@ -295,16 +304,16 @@ function Mend({
   recipes: readonly RecipeCard[];
 }) {
   return (
-    <ul className="flex max-w-2xl flex-col gap-2" aria-label="Parts">
+    <ul className="flex max-w-2xl flex-col gap-2" aria-label={words.product.parts}>
       {product.parts.map((part, i) => (
         <li key={part.key} className="flex flex-wrap items-center gap-3">
           <span className="w-28">{part.key}</span>
           <select
-            aria-label={`What ${part.key} is`}
+            aria-label={words.product.whatIs(part.key)}
             value={recipes.some((r) => r.id === part.of) ? part.of : ""}
             onChange={(e) => change(`parts.${i}.of`, (now) => set(now, `parts.${i}.of`, e.target.value))}
           >
-            <option value="">not in the book: choose</option>
+            <option value="">{words.product.notInTheBookChoose}</option>
             {recipes.map((r) => (
               <option key={r.id} value={r.id}>
                 {r.recipe.name}
@@ -317,7 +326,7 @@ function Mend({
               className="min-h-11 underline"
               onClick={() => change("remove", (now) => ({ ...now, parts: now.parts.filter((_, k) => k !== i) }))}
             >
-              Remove this part
+              {words.product.removeThisPart}
             </button>
           )}
         </li>

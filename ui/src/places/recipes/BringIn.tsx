@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { answer, http, type Incoming, type IncomingEntry, Refused, readFile } from "../../api/client";
 import { kitchenQuery } from "../../api/queries";
+import { words } from "../../words";
 
 type Use = "new" | "here" | "leave";
 
@@ -50,13 +51,13 @@ export function BringIn() {
   const refused = read.error instanceof Refused ? read.error : undefined;
   const names = new Map((read.data?.entries ?? []).map((e) => [e.id, e]));
   return (
-    <section aria-label="Files" className="flex flex-col gap-2 pt-2">
+    <section aria-label={words.recipes.files} className="flex flex-col gap-2 pt-2">
       <div className="flex flex-wrap items-center gap-x-5">
         <input
           ref={picker}
           type="file"
           accept=".json,.jsonld,application/json,application/ld+json"
-          aria-label="File to import"
+          aria-label={words.recipes.fileToImport}
           className="sr-only"
           tabIndex={-1}
           onChange={(e) => {
@@ -67,16 +68,16 @@ export function BringIn() {
           }}
         />
         <button type="button" className="min-h-11 underline" onClick={() => picker.current?.click()}>
-          Import a file
+          {words.recipes.importAFile}
         </button>
         <a className="inline-flex min-h-11 items-center underline" href="/api/files/archive" download="gull-peak.json">
-          Export the whole book
+          {words.recipes.exportTheWholeBook}
         </a>
-        {read.isPending && <span role="status">Reading…</span>}
+        {read.isPending && <span role="status">{words.recipes.reading}</span>}
       </div>
       {read.error && (
         <div role="alert" className="border-l-4 border-deep pl-3">
-          <b>{refused?.problem.title ?? "The file cannot be read"}.</b> Nothing of it was kept.
+          <b>{refused?.problem.title ?? words.recipes.theFileCannotBeRead}.</b> {words.recipes.nothingOfItWasKept}
           <ul className="text-s">
             {(refused?.errors.length ? refused.errors : [{ field: "file", says: read.error.message }]).map((t) => (
               <li key={t.field + t.says}>
@@ -88,7 +89,7 @@ export function BringIn() {
       )}
       {found && (
         <div className="border-y border-deep py-3" data-testid="incoming">
-          <h2 className="text-m">In this file; nothing is kept yet</h2>
+          <h2 className="text-m">{words.recipes.inThisFileNothingIsKept}</h2>
           <ul className="divide-y divide-hairline">
             {found.entries.map((entry) => (
               <Row
@@ -102,7 +103,9 @@ export function BringIn() {
           {found.kitchen && (
             <label className="flex min-h-11 items-center gap-3">
               <input type="checkbox" checked={withKitchen} onChange={(e) => setWithKitchen(e.target.checked)} />
-              Use its kitchen too, “{found.kitchen.name}”, in place of this one: the figures will be the same
+              {words.recipes.useItsKitchenToo}
+              {found.kitchen.name}
+              {words.recipes.inPlaceOfThisOneThe}
             </label>
           )}
           <div className="flex flex-wrap items-center gap-3 pt-2">
@@ -112,17 +115,17 @@ export function BringIn() {
               disabled={take.isPending || found.entries.every((e) => uses[e.id] === "leave")}
               onClick={() => take.mutate(found)}
             >
-              Keep these
+              {words.recipes.keepThese}
             </button>
             <button type="button" className="press" onClick={() => read.reset()}>
-              Cancel
+              {words.recipes.cancel}
             </button>
             {take.error && (
               <p role="alert" className="text-s">
                 {take.error instanceof Refused
                   ? (take.error.errors[0]?.says ?? take.error.message)
                   : take.error.message}{" "}
-                Nothing was kept.
+                {words.recipes.nothingWasKept}
               </p>
             )}
           </div>
@@ -130,7 +133,7 @@ export function BringIn() {
       )}
       {take.data && (
         <p role="status" className="border-l-4 border-deep pl-3">
-          Kept.{" "}
+          {words.recipes.kept}{" "}
           {Object.entries(take.data.ids).map(([was, now]) => {
             const entry = names.get(was);
             return (
@@ -158,12 +161,12 @@ function Row({ entry, use, put }: { entry: IncomingEntry; use: Use; put: (use: U
         ))}
         {entry.questions.map((q) => (
           <p key={q.field} className="text-s">
-            <b>{q.asks}</b> It is kept as not known until you say.
+            <b>{q.asks}</b> {words.recipes.itIsKeptAsNotKnown}
           </p>
         ))}
         {entry.near && (
           <p className="text-s">
-            {entry.near.same ? "The same is here already: " : "Nearly the same is here: "}
+            {entry.near.same ? words.recipes.theSameIsHereAlready : words.recipes.nearlyTheSameIsHere}
             <b>{entry.near.name}</b>
             {entry.near.differences.length > 0 && (
               <span className="block text-quiet">{entry.near.differences.join("; ")}</span>
@@ -171,10 +174,10 @@ function Row({ entry, use, put }: { entry: IncomingEntry; use: Use; put: (use: U
           </p>
         )}
       </div>
-      <select aria-label={`What to do with ${name}`} value={use} onChange={(e) => put(e.target.value as Use)}>
-        <option value="new">keep it as new</option>
-        {entry.near && <option value="here">use the one that is here</option>}
-        <option value="leave">leave it out</option>
+      <select aria-label={words.recipes.whatToDoWith(name)} value={use} onChange={(e) => put(e.target.value as Use)}>
+        <option value="new">{words.recipes.keepItAsNew}</option>
+        {entry.near && <option value="here">{words.recipes.useTheOneThatIsHere}</option>}
+        <option value="leave">{words.recipes.leaveItOut}</option>
       </select>
     </li>
   );

@@ -8,6 +8,7 @@ import { parts } from "../../kit/format";
 import { Glass } from "../../kit/Glass";
 import { Section } from "../../kit/Section";
 import { Empty, Trouble, Waiting } from "../../kit/States";
+import { words } from "../../words";
 import { BringIn } from "./BringIn";
 import { BEGIN, BUILD, begun } from "./begin";
 
@@ -17,14 +18,14 @@ const FAMILIES = [
   ["pavlovas", "Pavlovas"],
   ["discs", "Discs"],
   ["slabs", "Slabs"],
-  ["sheets", "Sheets for rolling"],
+  ["sheets", words.recipes.sheetsForRolling],
   ["toppings", "Toppings"],
   ["sabayons", "Sabayons"],
   ["curds", "Curds"],
   ["creams", "Creams"],
-  ["fruit", "Fruit and sauces"],
-  ["pastry", "Pastry and sponge"],
-  ["mixes", "Mixes, powders, cores"],
+  ["fruit", words.recipes.fruitAndSauces],
+  ["pastry", words.recipes.pastryAndSponge],
+  ["mixes", words.recipes.mixesPowdersCores],
 ] as const;
 const PRODUCT_FAMILIES = [
   "rolls",
@@ -68,11 +69,11 @@ export default function Recipes() {
     },
   });
   if (error) return <Trouble error={error} again={refetch} />;
-  if (!data) return <Waiting what="the recipes" />;
+  if (!data) return <Waiting what={words.recipes.theRecipes} />;
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-center justify-between gap-3">
-        <h1 className="text-l">Recipes</h1>
+        <h1 className="text-l">{words.recipes.recipes}</h1>
         <div className="flex flex-wrap gap-3">
           {BEGIN.map(([says, recipe]) => (
             <button
@@ -86,7 +87,7 @@ export default function Recipes() {
             </button>
           ))}
           <select
-            aria-label="New product"
+            aria-label={words.recipes.newProduct}
             className="press min-h-11"
             value=""
             disabled={build.isPending}
@@ -96,7 +97,7 @@ export default function Recipes() {
               if (made) build.mutate(made);
             }}
           >
-            <option value="">New product…</option>
+            <option value="">{words.recipes.newProduct2}</option>
             {BUILD.map((b) => (
               <option key={b.kind} value={b.kind}>
                 {b.says}
@@ -107,15 +108,13 @@ export default function Recipes() {
       </div>
       {lacking && (
         <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
-          Nothing in the book can be a part of it yet: make one first, with New meringue or New part.
+          {words.recipes.nothingInTheBookCanBe}
         </p>
       )}
       <BringIn />
       {build.error && <Trouble error={build.error} />}
       {create.error && <Trouble error={create.error} />}
-      {data.length === 0 && (
-        <Empty title="No recipe yet">Start with “New meringue”: a plain French nest that you change to yours.</Empty>
-      )}
+      {data.length === 0 && <Empty title={words.recipes.noRecipeYet}>{words.recipes.startWithNewMeringueAPlain}</Empty>}
       {PRODUCT_FAMILIES.map((family) => {
         const cards = (products.data ?? []).filter((c) => c.product.family === family);
         return cards.length === 0 ? null : (
@@ -135,7 +134,7 @@ export default function Recipes() {
           </section>
         );
       })}
-      <h2 className="mt-8 text-m">Parts and plain meringues</h2>
+      <h2 className="mt-8 text-m">{words.recipes.partsAndPlainMeringues}</h2>
       {FAMILIES.map(([family, title]) => {
         const cards = data.filter((c) => c.recipe.family === family);
         return cards.length === 0 ? null : (
@@ -164,7 +163,7 @@ function ProductRow({ card }: { card: ProductCard }) {
         className="grid min-h-16 grid-cols-[6.5rem_1fr] items-center gap-x-5 gap-y-1 py-2 md:grid-cols-[6.5rem_minmax(14rem,1.4fr)_1fr_1fr]"
       >
         {card.section.length > 0 ? (
-          <Cut patches={card.section} label="cut through" className="max-h-16 w-full" />
+          <Cut patches={card.section} label={words.recipes.cutThrough} className="max-h-16 w-full" />
         ) : (
           <Glass className="h-13 w-full" />
         )}
@@ -173,7 +172,7 @@ function ProductRow({ card }: { card: ProductCard }) {
           <span className="block text-s text-quiet">{card.trouble ?? card.says}</span>
           {card.warnings > 0 && (
             <b className="text-s">
-              {card.warnings} {card.warnings === 1 ? "thing" : "things"} to look at
+              {card.warnings} {card.warnings === 1 ? "thing" : "things"} {words.recipes.toLookAt}
             </b>
           )}
         </span>
@@ -189,7 +188,7 @@ function ProductRow({ card }: { card: ProductCard }) {
         <span className="text-s">
           {card.eggs}
           <span className="block text-quiet">
-            {card.product.parts.length === 1 ? "1 part" : `${card.product.parts.length} parts`}
+            {card.product.parts.length === 1 ? "1 part" : words.recipes.parts(card.product.parts.length)}
           </span>
         </span>
       </Link>
@@ -206,7 +205,7 @@ function Row({ card, schools }: { card: RecipeCard; schools: Record<string, stri
         className="grid min-h-16 grid-cols-[6.5rem_1fr] items-center gap-x-5 gap-y-1 py-2 md:grid-cols-[6.5rem_minmax(14rem,1.4fr)_2fr]"
       >
         {card.recipe.shape ? (
-          <Section parts={card.section} label={`${card.recipe.shape.kind}, cut`} className="max-h-13 w-full" />
+          <Section parts={card.section} label={words.recipes.cut(card.recipe.shape.kind)} className="max-h-13 w-full" />
         ) : (
           <Glass className="h-13 w-full" />
         )}
@@ -218,7 +217,7 @@ function Row({ card, schools }: { card: RecipeCard; schools: Record<string, stri
             {card.warnings > 0 && (
               <b>
                 {" "}
-                · {card.warnings} {card.warnings === 1 ? "thing" : "things"} to look at
+                · {card.warnings} {card.warnings === 1 ? "thing" : "things"} {words.recipes.toLookAt}
               </b>
             )}
           </span>

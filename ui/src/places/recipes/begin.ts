@@ -1,4 +1,5 @@
 import type { Product, Recipe, RecipeCard } from "../../api/client";
+import { words } from "../../words";
 
 const BATH: NonNullable<Recipe["heat"]> = {
   target_c: 78,
@@ -11,7 +12,7 @@ const BATH: NonNullable<Recipe["heat"]> = {
 };
 /** A plain French nest to begin from; every figure is the cook's to change. */
 const NEW: Recipe = {
-  name: "New meringue",
+  name: words.recipes.newMeringue,
   family: "nests",
   school: "french",
   base: "white",
@@ -51,12 +52,12 @@ const NEW: Recipe = {
 const PLAIN = { ...NEW, shape: null, programme: null, base: "yolk" as const };
 /** What a new recipe can begin from. */
 export const BEGIN: readonly (readonly [string, Recipe])[] = [
-  ["New meringue", NEW],
+  [words.recipes.newMeringue, NEW],
   [
-    "New sabayon",
+    words.recipes.newSabayon,
     {
       ...PLAIN,
-      name: "New sabayon",
+      name: words.recipes.newSabayon,
       family: "sabayons",
       school: "sabayon",
       portion_g: 70,
@@ -67,10 +68,10 @@ export const BEGIN: readonly (readonly [string, Recipe])[] = [
     },
   ],
   [
-    "New part",
+    words.recipes.newPart,
     {
       ...PLAIN,
-      name: "New cream",
+      name: words.recipes.newCream,
       family: "creams",
       school: "whipped cream",
       base: "other",
@@ -81,10 +82,10 @@ export const BEGIN: readonly (readonly [string, Recipe])[] = [
     },
   ],
   [
-    "New curd",
+    words.recipes.newCurd,
     {
       ...PLAIN,
-      name: "New curd",
+      name: words.recipes.newCurd,
       family: "curds",
       school: "curd",
       portion_g: 30,

@@ -1,5 +1,6 @@
 import type { Larder, Recipe } from "../../api/client";
 import { NumberField } from "../../kit/fields";
+import { words } from "../../words";
 import type { Edit } from "./useDraft";
 
 const MOST = 6;
@@ -30,23 +31,21 @@ export function AsWritten({ recipe, larder, edit }: { recipe: Recipe; larder: La
     })),
   ];
   return (
-    <section aria-label="As written" className="max-w-2xl">
-      <h2 className="border-b border-deep text-m">As written</h2>
-      <p className="py-2 text-s text-quiet">
-        Change an amount, or leave something out. The figures come back when it can be worked out.
-      </p>
+    <section aria-label={words.sheet.asWritten} className="max-w-2xl">
+      <h2 className="border-b border-deep text-m">{words.sheet.asWritten}</h2>
+      <p className="py-2 text-s text-quiet">{words.sheet.changeAnAmountOrLeaveSomething}</p>
       <ul>
         {lines.map((line) => (
           <li key={line.key} className="flex flex-wrap items-end gap-3 border-b border-hairline py-2">
             <NumberField
-              label={`${line.name}, g per g of egg`}
+              label={words.sheet.gPerGOfEgg(line.name)}
               value={line.ratio ?? 0}
               least={0}
               most={MOST}
               put={line.put}
             />
             <button type="button" className="press" onClick={line.leave}>
-              Leave it out
+              {words.sheet.leaveItOut}
             </button>
           </li>
         ))}

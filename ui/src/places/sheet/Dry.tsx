@@ -8,6 +8,7 @@ import { minutes } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
 import { TOAST } from "../../kit/scales";
+import { words } from "../../words";
 import { type Pictured, type StationProps, swap } from "./station";
 
 const nearest = (times: readonly number[], to: number) =>
@@ -24,7 +25,7 @@ export const DryClosed = memo(function DryClosed({ sheet }: Pictured) {
         parts={section}
         profiles={drying.profiles}
         row={row}
-        label="one piece cut through when the heat ends"
+        label={words.sheet.onePieceCutThroughWhenThe}
         className="max-h-40 w-full"
       />
       <span className="flex items-center gap-2 text-s">
@@ -75,12 +76,13 @@ function Oven({
       <div className="flex min-w-0 flex-col gap-2">
         <p className="flex flex-wrap items-baseline justify-between gap-2 text-s text-quiet">
           <span>
-            After <b className="text-ink">{minutes(drying.times_min[row] ?? 0)}</b>: dry shell{" "}
-            {(drying.shell_mm[row] ?? 0).toFixed(1)} mm, {set ? "set" : "raw"} core (
-            {(drying.core_pct[row] ?? 0).toFixed(0)} % water), {colour}
+            {words.sheet.after} <b className="text-ink">{minutes(drying.times_min[row] ?? 0)}</b>
+            {words.sheet.dryShell} {(drying.shell_mm[row] ?? 0).toFixed(1)} {words.sheet.mm} {set ? "set" : "raw"}{" "}
+            {words.sheet.core}
+            {(drying.core_pct[row] ?? 0).toFixed(0)} {words.sheet.water} {colour}
           </span>
           <span className="flex items-center gap-2">
-            dry
+            {words.sheet.dry}
             <svg viewBox="0 0 80 12" className="h-3 w-12" aria-hidden="true">
               {[0, 1, 2, 3, 4, 5, 6, 7].map((i) => (
                 <rect
@@ -93,18 +95,22 @@ function Oven({
               ))}
               <rect width="80" height="12" fill="none" stroke="var(--color-quiet)" />
             </svg>
-            wet
+            {words.sheet.wet}
           </span>
         </p>
         <Section
           parts={section}
           profiles={drying.profiles}
           row={row}
-          label={`One piece cut through at ${minutes(drying.times_min[row] ?? 0)}: ${(drying.core_pct[row] ?? 0).toFixed(0)} % water at the core, ${(drying.shell_mm[row] ?? 0).toFixed(1)} mm of dry shell`}
+          label={words.sheet.onePieceCutThroughAtWater(
+            minutes(drying.times_min[row] ?? 0),
+            (drying.core_pct[row] ?? 0).toFixed(0),
+            (drying.shell_mm[row] ?? 0).toFixed(1),
+          )}
           className="max-h-36 w-full"
         />
         <DryingChart drying={drying} bars={bars} at={at} />
-        <Labelled label="Look at another moment" quiet>
+        <Labelled label={words.sheet.lookAtAnotherMoment} quiet>
           {(ids) => (
             <input
               {...ids}
@@ -122,9 +128,9 @@ function Oven({
         <ProgrammeEditor programme={programme} offered={larder.oven_steps} edit={edit} refused={refused} />
       </div>
       <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
-        <Fig figure={figures.time} label={`Heat, to ${recipe.texture}`} large note={spread(figures.time)} />
+        <Fig figure={figures.time} label={words.sheet.heatTo(recipe.texture)} large note={spread(figures.time)} />
         <Choice
-          label="Texture"
+          label={words.sheet.texture}
           value={recipe.texture}
           options={TEXTURES}
           onChange={(texture) => {
@@ -134,13 +140,13 @@ function Oven({
         />
         <div className="col-span-2 grid grid-cols-2 gap-2">
           <Choice
-            label="Oven"
+            label={words.sheet.oven}
             value={recipe.oven ?? kitchen.ovens[0]?.key ?? ""}
             options={kitchen.ovens.map((o) => [o.key, o.name] as const)}
             onChange={(oven) => edit("oven", { oven })}
           />
           <Choice
-            label="Air"
+            label={words.sheet.air}
             value={programme.fan ? "fan" : "still"}
             options={
               [
@@ -153,12 +159,12 @@ function Oven({
             }
           />
         </div>
-        <Fig figure={figures.loss} label="Lost by the fullest tray" note={spread(figures.loss)} />
-        <Fig figure={figures.out} label="Tray weighs out" />
-        <Fig figure={figures.core} label="Core, cooled" />
-        <Fig figure={figures.colour} label="Ridges" />
-        <Fig figure={figures["heat-up"]} label="Oven on before" />
-        {figures.true && <Fig figure={figures.true} label="This oven then holds" />}
+        <Fig figure={figures.loss} label={words.sheet.lostByTheFullestTray} note={spread(figures.loss)} />
+        <Fig figure={figures.out} label={words.sheet.trayWeighsOut} />
+        <Fig figure={figures.core} label={words.sheet.coreCooled} />
+        <Fig figure={figures.colour} label={words.sheet.ridges} />
+        <Fig figure={figures["heat-up"]} label={words.sheet.ovenOnBefore} />
+        {figures.true && <Fig figure={figures.true} label={words.sheet.thisOvenThenHolds} />}
         <Remarks remarks={remarks} />
       </div>
     </div>
@@ -198,14 +204,14 @@ function ProgrammeEditor({
         >
           {step.kind === "heat" && (
             <TypedField
-              label={i === 0 ? "Set" : "Then set"}
+              label={i === 0 ? "Set" : words.sheet.thenSet}
               shown={degrees.show(step.set_c ?? 0, { oven: true })}
               width="w-19"
               error={refused?.at(`programme.steps.${i}.set_c`)}
               read={async (typed) => {
                 const figure = await answer(http.POST("/api/read/oven", { body: { written: typed } }));
                 const said = figure.air_said;
-                const stays = `no fan given: it stays ${programme.fan ? "fan" : "conventional"}`;
+                const stays = words.sheet.noFanGivenItStays(programme.fan ? "fan" : "conventional");
                 setHow([...figure.how, ...(said ? [] : [stays])].join("; "));
                 put(`set-${i}`, {
                   steps: swap(steps, i, { set_c: figure.set_c }),
@@ -216,15 +222,12 @@ function ProgrammeEditor({
           )}
           {step.kind === "heat" ? (
             <TypedField
-              label="Time"
-              shown={step.minutes === null || step.minutes === undefined ? "until done" : `${step.minutes} min`}
+              label={words.sheet.time}
+              shown={step.minutes === null || step.minutes === undefined ? "until done" : words.sheet.min(step.minutes)}
               width="w-24"
               read={(typed) => {
                 if (/done|auto|^$/i.test(typed.trim())) {
-                  if (i !== lastHeat)
-                    throw new Error(
-                      "Only the last heating step can run until it is done: write minutes, such as 45 or 1 h 30",
-                    );
+                  if (i !== lastHeat) throw new Error(words.sheet.onlyTheLastHeatingStepCan);
                   return put(`min-${i}`, { steps: swap(steps, i, { minutes: null }) });
                 }
                 put(`min-${i}`, { steps: swap(steps, i, { minutes: readMinutes(typed) }) });
@@ -242,20 +245,20 @@ function ProgrammeEditor({
             <button
               type="button"
               className="min-h-10 px-1 text-s underline"
-              aria-label={`Remove step ${i + 1}`}
+              aria-label={words.sheet.removeStep(i + 1)}
               onClick={() => put("remove", { steps: steps.filter((_, k) => k !== i) })}
             >
-              ×<span className="sr-only"> remove</span>
+              ×<span className="sr-only"> {words.sheet.remove}</span>
             </button>
           )}
         </div>
       ))}
       {how && (
         <p role="status" className="w-full text-s text-quiet">
-          Read as: {how}
+          {words.sheet.readAs} {how}
         </p>
       )}
-      <Labelled label="Add a step">
+      <Labelled label={words.sheet.addAStep}>
         {(ids) => (
           <select
             {...ids}
@@ -265,7 +268,7 @@ function ProgrammeEditor({
               if (what) put("add", { steps: added(steps, what, open === -1 ? lastHeat : open) });
             }}
           >
-            <option value="">choose</option>
+            <option value="">{words.sheet.choose}</option>
             {offered.map((o) => (
               <option key={o.adds} value={`${o.kind}-${o.door}`}>
                 {o.adds}
@@ -283,7 +286,7 @@ function readMinutes(typed: string): number {
   const match = typed.trim().match(/^(?:(\d+(?:[.,]\d+)?)\s*h)?\s*(?:(\d+(?:[.,]\d+)?)\s*(?:min|m)?)?$/i);
   const number = (text: string | undefined) => Number((text ?? "0").replace(",", "."));
   const total = match ? number(match[1]) * 60 + number(match[2]) : Number.NaN;
-  if (!(total >= 0.5 && total <= 1440)) throw new Error("Write minutes, such as 45 or 1 h 30");
+  if (!(total >= 0.5 && total <= 1440)) throw new Error(words.sheet.writeMinutesSuchAs45Or);
   return total;
 }
 

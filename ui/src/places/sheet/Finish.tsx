@@ -6,13 +6,14 @@ import { Fig } from "../../kit/Fig";
 import { Glass } from "../../kit/Glass";
 import { Caution, Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
+import { words } from "../../words";
 import type { Pictured, StationProps } from "./station";
 
 export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
   return (
     <span className="flex h-56 w-full flex-col justify-end gap-2">
       {sheet.shape ? (
-        <Section parts={sheet.shape.section} label="the finished piece" className="max-h-24 w-full" />
+        <Section parts={sheet.shape.section} label={words.sheet.theFinishedPiece} className="max-h-24 w-full" />
       ) : (
         <Glass className="h-28 w-full" />
       )}
@@ -28,10 +29,10 @@ const said = (hours: number | null | undefined) =>
     : hours === 0
       ? "soft from the start"
       : hours < 1
-        ? `${(60 * hours).toFixed(0)} min`
+        ? words.sheet.min((60 * hours).toFixed(0))
         : hours < 48
           ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h`
-          : `${(hours / 24).toFixed(0)} days`;
+          : words.sheet.days((hours / 24).toFixed(0));
 
 export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProps) {
   const degrees = useDegrees();
@@ -44,18 +45,19 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
           <div className="flex flex-wrap items-start gap-8">
             <Glass className="h-40 w-28" />
             <div className="max-w-52">
-              <Fig figure={figures.holds} label="Holds" large note={figures.holds?.rule} />
+              <Fig figure={figures.holds} label={words.sheet.holds} large note={figures.holds?.rule} />
             </div>
-            <Fig figure={figures.volume} label="In all" large />
-            <Fig figure={figures.portion} label="A portion" large />
-            {figures.set && <Fig figure={figures.set} label="Once cold" large />}
-            {figures.alcohol && <Fig figure={figures.alcohol} label="Alcohol in a portion" large />}
+            <Fig figure={figures.volume} label={words.sheet.inAll} large />
+            <Fig figure={figures.portion} label={words.sheet.aPortion} large />
+            {figures.set && <Fig figure={figures.set} label={words.sheet.onceCold} large />}
+            {figures.alcohol && <Fig figure={figures.alcohol} label={words.sheet.alcoholInAPortion} large />}
           </div>
         )}
         {keeping.length > 0 && (
           <>
             <h3 className="text-m">
-              Hours of snap in this room: {degrees.show(kitchen.room_c)}, {kitchen.room_rh_pct} % humidity
+              {words.sheet.hoursOfSnapInThisRoom} {degrees.show(kitchen.room_c)}, {kitchen.room_rh_pct}{" "}
+              {words.sheet.humidity}
             </h3>
             <ul className="flex flex-col gap-3">
               {keeping.map((k) => (
@@ -72,21 +74,23 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
                       }}
                     />
                   </div>
-                  <p className="text-s text-quiet">air inside {k.air_rh_pct.toFixed(0)} % humidity</p>
+                  <p className="text-s text-quiet">
+                    {words.sheet.airInside} {k.air_rh_pct.toFixed(0)} {words.sheet.humidity}
+                  </p>
                 </li>
               ))}
             </ul>
-            <p className="text-s text-quiet">Bars run from half an hour to two months, each step ten times the last.</p>
+            <p className="text-s text-quiet">{words.sheet.barsRunFromHalfAnHour}</p>
             <div className="flex gap-8">
-              <Fig figure={figures.snap} label="Open tray" large />
-              <Fig figure={figures.cooling} label="Cools in the oven" large />
+              <Fig figure={figures.snap} label={words.sheet.openTray} large />
+              <Fig figure={figures.cooling} label={words.sheet.coolsInTheOven} large />
             </div>
           </>
         )}
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         <div>
-          <p className="text-s text-quiet">Its egg is</p>
+          <p className="text-s text-quiet">{words.sheet.itsEggIs}</p>
           <p className="text-l font-bold">{label}</p>
           <p className="text-s">{because}.</p>
         </div>
@@ -103,7 +107,7 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
               edit("without spirit", await answer(http.POST("/api/sheet/without-spirit", { body: recipe })))
             }
           >
-            Without wine or spirit: juice or water for it, the same liquid and sugar
+            {words.sheet.withoutWineOrSpiritJuiceOr}
           </button>
         )}
         <Remarks remarks={remarks} />

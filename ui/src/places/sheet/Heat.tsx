@@ -7,6 +7,7 @@ import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { clock, moments } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
+import { words } from "../../words";
 import { Climb, type Pair, type Pan, pairs } from "./HeatClimb";
 import type { Pictured, StationProps } from "./station";
 
@@ -51,14 +52,14 @@ function Target({ set, put, refused, hint }: Pick<Open<unknown>, "set" | "put" |
   const degrees = useDegrees();
   return (
     <TypedField
-      label="Target"
+      label={words.sheet.target}
       shown={degrees.show(set.target_c)}
       width="w-full"
       hint={hint}
       error={refused?.at("heat.target_c") ?? refused?.at("heat") ?? refused?.at("recipe")}
       read={async (typed) => {
         const target_c = degrees.read(typed);
-        if (target_c === undefined) throw new Error(`Write a temperature, such as ${degrees.show(118)}`);
+        if (target_c === undefined) throw new Error(words.sheet.writeATemperatureSuchAs(degrees.show(118)));
         put("target", { target_c });
       }}
     />
@@ -86,36 +87,43 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
     <div className="grid grow gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1fr)_12rem]">
       <div className="flex min-w-0 flex-col gap-3">
         <Climb pan={pan} />
-        <section aria-label="Four ways to judge it">
-          <h3 className="text-s text-quiet">Four ways to judge it; the first three are as good as each other</h3>
+        <section aria-label={words.sheet.fourWaysToJudgeIt}>
+          <h3 className="text-s text-quiet">{words.sheet.fourWaysToJudgeItThe}</h3>
           <ul className="grid grid-cols-2 gap-x-5 gap-y-2 border-y border-hairline py-2 lg:grid-cols-[1fr_1.7fr_1fr_1.1fr]">
             <li className="min-w-0">
               <Fig
                 figure={figures.target}
-                label="Thermometer"
+                label={words.sheet.thermometer}
                 large
-                note={pan.altitude_m ? `${cook.target_c} at sea level` : undefined}
+                note={pan.altitude_m ? words.sheet.atSeaLevel(cook.target_c) : undefined}
               />
             </li>
             <li className="min-w-0">
-              <span className="text-s text-quiet">Drop in cold water</span>
+              <span className="text-s text-quiet">{words.sheet.dropInColdWater}</span>
               <b className="block text-m">{cook.stage}</b>
               <span className="block text-s">{cook.drop}</span>
             </li>
             <li className="min-w-0">
               <Fig
                 figure={figures.lost}
-                label="Scale: the pan loses"
+                label={words.sheet.scaleThePanLoses}
                 large
-                note={`${pan.on_scale_g.toFixed(0)} to ${pan.target_scale_g.toFixed(0)} g; ${cook.water_left_g.toFixed(0)} g water left`}
+                note={words.sheet.toGGWaterLeft(
+                  pan.on_scale_g.toFixed(0),
+                  pan.target_scale_g.toFixed(0),
+                  cook.water_left_g.toFixed(0),
+                )}
               />
             </li>
             <li className="min-w-0">
               <Fig
                 figure={figures.time}
-                label="Minutes, a rough guide"
+                label={words.sheet.minutesARoughGuide}
                 large
-                note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)}; not scaled`}
+                note={words.sheet.toNotScaled(
+                  (figures.time?.low ?? 0).toFixed(1),
+                  (figures.time?.high ?? 0).toFixed(1),
+                )}
               />
             </li>
           </ul>
@@ -123,7 +131,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
         <div className="grid gap-x-6 gap-y-3 lg:grid-cols-2">
           <Poured heat={heat} pan={pan} />
           <div className="min-w-0 text-s">
-            <h3 className="text-s text-quiet">When each school starts the whites</h3>
+            <h3 className="text-s text-quiet">{words.sheet.whenEachSchoolStartsTheWhites}</h3>
             <ul>
               {pan.starts.map((start) => (
                 <li key={start.key} className={start.key === pan.chosen ? "font-bold" : ""}>
@@ -131,14 +139,12 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
                 </li>
               ))}
             </ul>
-            <h3 className="mt-2 text-s text-quiet">If it runs past</h3>
+            <h3 className="mt-2 text-s text-quiet">{words.sheet.ifItRunsPast}</h3>
             <ul>
               {pan.overshoots.map((over) => (
                 <li key={over.reads_c}>
                   {degrees.show(over.reads_c, { digits: 0 })}, {over.stage}:{" "}
-                  {over.back
-                    ? `stir in ${over.water_g.toFixed(0)} g of hot water, boil up once`
-                    : "nothing brings it back"}
+                  {over.back ? words.sheet.stirInGOfHotWater(over.water_g.toFixed(0)) : "nothing brings it back"}
                 </li>
               ))}
             </ul>
@@ -146,40 +152,40 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
         </div>
       </div>
       <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
-        <Target set={set} put={put} refused={refused} hint={`as at sea level; ${cook.stage}`} />
+        <Target set={set} put={put} refused={refused} hint={words.sheet.asAtSeaLevel(cook.stage)} />
         <Choice
-          label="Whites start"
+          label={words.sheet.whitesStart}
           value={set.start_whites}
           options={starts(degrees)}
           onChange={(start_whites) => put("start", { start_whites })}
         />
         <Choice
-          label="Whites at the pour"
+          label={words.sheet.whitesAtThePour}
           value={set.peak}
           options={PEAKS}
           onChange={(peak) => put("peak", { peak })}
         />
         <Choice
-          label="Burner"
+          label={words.sheet.burner}
           value={set.hob ?? kitchen.hobs[0]?.key ?? ""}
           options={kitchen.hobs.map((h) => [h.key, `${h.name}, ${h.power_w} W`] as const)}
           onChange={(hob) => put("hob", { hob })}
         />
         <Choice
-          label="Pan"
+          label={words.sheet.pan}
           value={set.pan ?? kitchen.pans[0]?.key ?? ""}
           options={kitchen.pans.map((p) => [p.key, `${p.name}, ${p.mass_g} g`] as const)}
           onChange={(next) => put("pan", { pan: next })}
         />
         <Fig
           figure={figures["start-at"]}
-          label="Start the whites at"
-          note={`${clock(pan.starts.find((s) => s.key === pan.chosen)?.meeting.start_s ?? 0)} after the pan`}
+          label={words.sheet.startTheWhitesAt}
+          note={words.sheet.afterThePan(clock(pan.starts.find((s) => s.key === pan.chosen)?.meeting.start_s ?? 0))}
         />
-        <Fig figure={figures.apart} label="Timing error" />
-        <Fig figure={figures["hand-warm"]} label={`Hand-warm in ${sheet.mixer}`} />
-        <Fig figure={figures.wall} label="Left on the walls" />
-        <Fig figure={figures.risk} label="Graining" />
+        <Fig figure={figures.apart} label={words.sheet.timingError} />
+        <Fig figure={figures["hand-warm"]} label={words.sheet.handWarmIn(sheet.mixer)} />
+        <Fig figure={figures.wall} label={words.sheet.leftOnTheWalls} />
+        <Fig figure={figures.risk} label={words.sheet.graining} />
         <Remarks remarks={remarks} />
       </div>
     </div>
@@ -200,7 +206,7 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
       <figcaption className="flex flex-wrap items-baseline gap-x-4">
         <Fig
           figure={heat.figures.mixed}
-          label="In the bowl after the pour"
+          label={words.sheet.inTheBowlAfterThePour}
           large
           note={heat.could_reach ? "could reach 71: confirm" : "not treated"}
         />
@@ -209,15 +215,18 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
         viewBox={`0 0 ${w} ${h}`}
         className="w-full"
         role="img"
-        aria-label={`${heat.treatment}. Hand-warm after ${poured.hand_warm_s ? clock(poured.hand_warm_s) : "no time"}.`}
+        aria-label={words.sheet.handWarmAfter(
+          heat.treatment,
+          poured.hand_warm_s ? clock(poured.hand_warm_s) : "no time",
+        )}
       >
         <line x1="30" x2={w - 8} y1={y(71)} y2={y(71)} stroke="currentColor" strokeDasharray="5 4" />
         <text x={w - 10} y={y(71) - 5} textAnchor="end" fontSize="14" fill="currentColor">
-          71 treated, if measured
+          {words.sheet.n71TreatedIfMeasured}
         </text>
         <line x1="30" x2={w - 8} y1={y(33)} y2={y(33)} stroke="var(--color-quiet)" strokeDasharray="2 4" />
         <text x={w - 10} y={y(33) - 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-          hand-warm
+          {words.sheet.handWarm}
         </text>
         <path
           d={path(pairs(poured.times_s, poured.temps_c)) ?? ""}
@@ -244,14 +253,18 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
         <div className="flex flex-wrap items-start gap-x-8 gap-y-2 border-t border-hairline pt-3">
           <Fig
             figure={figures.time}
-            label="To the target"
+            label={words.sheet.toTheTarget}
             large
-            note={`${(figures.time?.low ?? 0).toFixed(1)} to ${(figures.time?.high ?? 0).toFixed(1)} min`}
+            note={words.sheet.toMin((figures.time?.low ?? 0).toFixed(1), (figures.time?.high ?? 0).toFixed(1))}
           />
-          <Fig figure={figures.thickens} label="Thickens from" large />
-          <Fig figure={figures.sets} label={sheet.recipe.base === "white" ? "Clots from" : "Scrambles from"} large />
-          <Fig figure={figures.window} label="Time to take it off" large />
-          {figures.smooth && <Fig figure={figures.smooth} label="No grain felt after" large />}
+          <Fig figure={figures.thickens} label={words.sheet.thickensFrom} large />
+          <Fig
+            figure={figures.sets}
+            label={sheet.recipe.base === "white" ? words.sheet.clotsFrom : words.sheet.scramblesFrom}
+            large
+          />
+          <Fig figure={figures.window} label={words.sheet.timeToTakeItOff} large />
+          {figures.smooth && <Fig figure={figures.smooth} label={words.sheet.noGrainFeltAfter} large />}
         </div>
         <Spread heat={heat} />
       </div>
@@ -264,7 +277,7 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
         />
         {sheet.recipe.base !== "white" && (
           <Choice
-            label="Heated"
+            label={words.sheet.heated}
             value={set.source}
             options={
               [
@@ -277,7 +290,7 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
         )}
         {set.source === "direct" && (
           <Choice
-            label="Pan"
+            label={words.sheet.pan}
             value={set.pan ?? kitchen.pans[0]?.key ?? ""}
             options={kitchen.pans.map((p) => [p.key, p.name] as const)}
             onChange={(pan) => put("pan", { pan })}
@@ -306,7 +319,13 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
       viewBox={`0 0 ${w} ${h}`}
       className="w-full"
       role="img"
-      aria-label={`It reaches ${degrees.show(warming.target_c)} in about ${clock(warming.at_s)}. It thickens from ${degrees.figure(window.thickens_c, { digits: 0 })} and is lost from ${degrees.show(window.sets_c, { digits: 0 })}. ${heat.treatment}.`}
+      aria-label={words.sheet.itReachesInAboutItThickens(
+        degrees.show(warming.target_c),
+        clock(warming.at_s),
+        degrees.figure(window.thickens_c, { digits: 0 }),
+        degrees.show(window.sets_c, { digits: 0 }),
+        heat.treatment,
+      )}
     >
       <rect
         x="38"
@@ -330,7 +349,7 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
         </text>
       ))}
       <text x={w - 124} y={y(window.sets_c) - 4} fontSize="14" fill="currentColor">
-        {degrees.figure(window.sets_c, { digits: 0 })} lost
+        {degrees.figure(window.sets_c, { digits: 0 })} {words.sheet.lost}
       </text>
       <text
         x={w - 124}
@@ -338,7 +357,7 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
         fontSize="14"
         fill="currentColor"
       >
-        {degrees.figure(window.thickens_c, { digits: 0 })} thickens
+        {degrees.figure(window.thickens_c, { digits: 0 })} {words.sheet.thickens}
       </text>
       <path d={path(shown) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
       <line
@@ -375,20 +394,21 @@ function Spread({ heat }: { heat: HeatSheet }) {
   const degrees = useDegrees();
   const { mixture } = heat;
   const outside = [
-    mixture.other_fraction > 0.12 && `${(100 * mixture.other_fraction).toFixed(0)} % of it is not egg`,
+    mixture.other_fraction > 0.12 && words.sheet.ofItIsNotEgg((100 * mixture.other_fraction).toFixed(0)),
     mixture.acid && "acid",
-    (mixture.water_activity ?? 1) < 0.92 && `water activity ${mixture.water_activity?.toFixed(2)}`,
+    (mixture.water_activity ?? 1) < 0.92 && words.sheet.waterActivity(mixture.water_activity?.toFixed(2)),
   ].filter(Boolean);
   return (
     <p className="border-t border-hairline pt-2 text-s">
       {outside.length > 0 ? (
         <>
-          <b>Outside the table of heat treatment</b> ({outside.join(", ")}): only {degrees.show(71)} or more, measured
-          for 15 s and kept moving, counts.
+          <b>{words.sheet.outsideTheTableOfHeatTreatment}</b> ({outside.join(", ")}
+          {words.sheet.only} {degrees.show(71)} {words.sheet.orMoreMeasuredFor15S}
         </>
       ) : (
         <>
-          <b>Inside the table</b>: 3.5 min at the reference of {mixture.reference} count, from readings only.
+          <b>{words.sheet.insideTheTable}</b>
+          {words.sheet.n35MinAtTheReference} {mixture.reference} {words.sheet.countFromReadingsOnly}
         </>
       )}
     </p>

@@ -3,6 +3,7 @@ import { line } from "d3-shape";
 import type { Sheet } from "../../api/client";
 import { useDegrees } from "../../kit/degrees";
 import { clock, moments } from "../../kit/format";
+import { words } from "../../words";
 
 export type Pan = NonNullable<NonNullable<Sheet["heat"]>["syrup"]>;
 export type Pair = [number, number];
@@ -34,7 +35,13 @@ export function Climb({ pan }: { pan: Pan }) {
       viewBox={`0 0 ${w} ${h}`}
       className="w-full"
       role="img"
-      aria-label={`The syrup climbs to ${degrees.show(cook.reads_c)} in about ${clock(done)}; ${cook.lost_g.toFixed(0)} g of water boil off. Whites start at ${chosen ? degrees.show(chosen.start_reads_c, { digits: 0 }) : ""}, ${clock(chosen?.start_s ?? 0)} in.`}
+      aria-label={words.sheet.theSyrupClimbsToInAbout(
+        degrees.show(cook.reads_c),
+        clock(done),
+        cook.lost_g.toFixed(0),
+        chosen ? degrees.show(chosen.start_reads_c, { digits: 0 }) : "",
+        clock(chosen?.start_s ?? 0),
+      )}
     >
       {[20, 60, 100].map((t) => (
         <g key={t}>
@@ -46,7 +53,7 @@ export function Climb({ pan }: { pan: Pan }) {
       ))}
       <line x1="38" x2={w - 132} y1={y(cook.reads_c)} y2={y(cook.reads_c)} stroke="currentColor" strokeWidth="2" />
       <text x={w - 126} y={y(cook.reads_c) + 2} fontSize="14" fontWeight="700" fill="currentColor">
-        {degrees.figure(cook.reads_c, { digits: 0 })} pour, {clock(done)}
+        {degrees.figure(cook.reads_c, { digits: 0 })} {words.sheet.pour} {clock(done)}
       </text>
       {stages.slice(-3).map((m, i) => (
         <g key={m.name}>

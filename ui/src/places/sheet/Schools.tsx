@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, http, type Recipe, type Side } from "../../api/client";
 import { said } from "../../kit/format";
+import { words } from "../../words";
 
 const spread = (f: Side["density"], digits: number): string =>
   f && f.low !== null && f.low !== undefined && f.high !== null && f.high !== undefined
@@ -32,13 +33,13 @@ export function Schools({ recipe, take }: { recipe: Recipe; take: (school: Recip
   if (!data)
     return (
       <p role="status" className="text-s text-quiet">
-        Working it out by every school…
+        {words.sheet.workingItOutByEverySchool}
       </p>
     );
   return (
     <section
       className="overflow-x-auto border border-hairline bg-surface"
-      aria-label="Schools side by side"
+      aria-label={words.sheet.schoolsSideBySide}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it
       tabIndex={0}
     >
@@ -55,7 +56,14 @@ export function Schools({ recipe, take }: { recipe: Recipe; take: (school: Recip
                   disabled={side.school === recipe.school || Boolean(side.trouble)}
                   onClick={() => take(side.school)}
                 >
-                  {side.school === recipe.school ? <b>{side.name}, now</b> : `By ${side.name}`}
+                  {side.school === recipe.school ? (
+                    <b>
+                      {side.name}
+                      {words.sheet.now}
+                    </b>
+                  ) : (
+                    `By ${side.name}`
+                  )}
                 </button>
               </th>
             ))}

@@ -4,6 +4,7 @@ import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
 import { Section } from "../../kit/Section";
+import { words } from "../../words";
 import type { Pictured, StationProps } from "./station";
 
 /** A tray to scale with its pieces; `filled` of them. */
@@ -22,7 +23,7 @@ function TrayDrawing({
       viewBox={`0 0 ${length} ${width}`}
       className={className}
       role="img"
-      aria-label={`A tray of ${length / 10} by ${width / 10} cm with ${filled} pieces in ${layout.pattern}, to scale`}
+      aria-label={words.sheet.aTrayOfByCmWith(length / 10, width / 10, filled, layout.pattern)}
     >
       <rect
         x="2"
@@ -72,7 +73,11 @@ export const ShapeClosed = memo(function ShapeClosed({ sheet }: Pictured) {
       {sheet.shape.trays.slice(0, 4).map((pieces, i) => (
         <TrayDrawing key={`tray-${i + 1}`} sheet={sheet} filled={pieces} className="max-h-[3.3rem] w-full" />
       ))}
-      {sheet.shape.trays.length > 4 && <span className="text-s">and {sheet.shape.trays.length - 4} more</span>}
+      {sheet.shape.trays.length > 4 && (
+        <span className="text-s">
+          {words.sheet.and} {sheet.shape.trays.length - 4} {words.sheet.more}
+        </span>
+      )}
     </span>
   );
 });
@@ -117,33 +122,37 @@ function Pieces({
             <figure key={`tray-${i + 1}`} className="min-w-0">
               <TrayDrawing sheet={sheet} filled={pieces} className="max-h-40 w-full" />
               <figcaption className="text-s text-quiet">
-                tray {i + 1}: {pieces}
+                {words.sheet.tray} {i + 1}: {pieces}
                 {i >= trays.length / station.loads ? ", next load" : ""}
               </figcaption>
             </figure>
           ))}
         </div>
-        {trays.length > 4 && <p className="text-s text-quiet">and {trays.length - 4} more trays like these</p>}
+        {trays.length > 4 && (
+          <p className="text-s text-quiet">
+            {words.sheet.and} {trays.length - 4} {words.sheet.moreTraysLikeThese}
+          </p>
+        )}
         <div className="grid grid-cols-3 gap-x-6 gap-y-2">
-          <Fig figure={figures.pieces} label="Pieces" large />
-          <Fig figure={figures.piece} label="Each" large />
-          <Fig figure={figures.trays} label="On" large />
-          <Fig figure={figures["tray-mass"]} label="Foam on the fullest" />
-          <Fig figure={figures.bags} label="Piping bag" />
-          <Fig figure={figures.left} label="Foam left over" />
+          <Fig figure={figures.pieces} label={words.sheet.pieces} large />
+          <Fig figure={figures.piece} label={words.sheet.each} large />
+          <Fig figure={figures.trays} label={words.sheet.on} large />
+          <Fig figure={figures["tray-mass"]} label={words.sheet.foamOnTheFullest} />
+          <Fig figure={figures.bags} label={words.sheet.pipingBag} />
+          <Fig figure={figures.left} label={words.sheet.foamLeftOver} />
         </div>
       </div>
       <div className="flex min-w-0 flex-col gap-3">
         <div className="grid grid-cols-2 gap-3">
           <Choice
-            label="Shape"
+            label={words.sheet.shape}
             value={shape.kind}
             hint={kind?.says}
             options={larder.shapes.map((s) => [s.kind, s.name] as const)}
             onChange={(next) => put("kind", { kind: next })}
           />
           <Choice
-            label="Tray"
+            label={words.sheet.tray2}
             value={recipe.tray ?? kitchen.trays[0]?.key ?? ""}
             options={kitchen.trays.map(
               (t) => [t.key, `${t.name}, ${t.length_mm / 10} × ${t.width_mm / 10} cm`] as const,
@@ -153,7 +162,7 @@ function Pieces({
         </div>
         <Section
           parts={section}
-          label={`One ${kind?.name ?? "piece"} cut through, as piped`}
+          label={words.sheet.oneCutThroughAsPiped(kind?.name ?? "piece")}
           className="max-h-24 w-full"
         />
         {[...(kind?.lengths ?? []), "gap_mm"].map((name) => {
@@ -176,7 +185,7 @@ function Pieces({
               />
               <TypedField
                 quiet
-                label={`${word}, typed`}
+                label={words.sheet.typed(word)}
                 shown={`${Number((value / 10).toFixed(1))} cm`}
                 width="w-full"
                 error={refused?.at(`shape.${name}`)}

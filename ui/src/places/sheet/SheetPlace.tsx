@@ -20,6 +20,7 @@ import { Outgoing } from "../../kit/Outgoing";
 import { Trouble, Waiting } from "../../kit/States";
 import { loud, NameAndNotes, NotWorkedOut, StationLine } from "../../kit/StationLine";
 import { Meanwhile, useSave } from "../../kit/useSave";
+import { words } from "../../words";
 import { AsWritten } from "./AsWritten";
 import { DryClosed, DryOpen } from "./Dry";
 import { FinishClosed, FinishOpen } from "./Finish";
@@ -88,7 +89,7 @@ export default function SheetPlace() {
   const larder = useQuery(larderQuery);
   const error = recipe.error ?? kitchen.error ?? larder.error;
   if (error) return <Trouble error={error} again={() => void recipe.refetch()} />;
-  if (!recipe.data || !kitchen.data || !larder.data) return <Waiting what="the sheet" />;
+  if (!recipe.data || !kitchen.data || !larder.data) return <Waiting what={words.sheet.theSheet} />;
   return <Line key={`${id}-${recipe.data.version}`} record={recipe.data} kitchen={kitchen.data} larder={larder.data} />;
 }
 
@@ -115,7 +116,7 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
     <div className="mx-auto flex w-full max-w-[1900px] grow flex-col gap-3 px-4 py-3 md:px-6">
       <Head record={record} draft={draft} sheet={sheet} canUndo={canUndo} larder={larder} />
       {refused && <NotWorkedOut refused={refused} again={draft.again} />}
-      {!props && !refused && <Waiting what="the figures" />}
+      {!props && !refused && <Waiting what={words.sheet.theFigures} />}
       {!props && refused && <AsWritten recipe={recipe} larder={larder} edit={edit} />}
       {props && (
         <StationLine
@@ -156,12 +157,15 @@ function OnTrial({ recipeId, station }: { recipeId: string; station: Key }) {
   const mine = (data ?? []).filter((t) => t.station === station && !t.verdict);
   if (mine.length === 0) return null;
   return (
-    <ul className="mb-2 flex flex-col gap-1" aria-label="On trial">
+    <ul className="mb-2 flex flex-col gap-1" aria-label={words.sheet.onTrial}>
       {mine.map((t) => (
         <li key={t.id} className="border-l-4 border-deep pl-3 text-s">
-          <b>On trial, against {t.signs.join(", ")}:</b> {t.says}{" "}
+          <b>
+            {words.sheet.onTrialAgainst} {t.signs.join(", ")}:
+          </b>{" "}
+          {t.says}{" "}
           <Link className="underline" to={`/log/${t.batch_id}`}>
-            why
+            {words.sheet.why}
           </Link>
         </li>
       ))}
@@ -184,23 +188,29 @@ const mostFoam = (s: Sheet) => s.whisk?.foam_l[1] ?? 0;
 const TELLS: Record<Key, (sheet: Sheet, degrees: Degrees) => string> = {
   weigh: (s) =>
     s.weigh.eggs
-      ? `${restsOn(s)}, ${s.weigh.eggs.count} eggs`
+      ? words.sheet.eggs(restsOn(s), s.weigh.eggs.count)
       : s.recipe.base === "other"
         ? restsOn(s)
         : `${s.recipe.base}, ${s.weigh.egg_kind}`,
-  sugar: (s) => (s.sugar ? `${s.sugar.dissolving.verdict}; limit ${s.sugar.dissolving.limit.toFixed(2)}` : ""),
+  sugar: (s) => (s.sugar ? words.sheet.limit(s.sugar.dissolving.verdict, s.sugar.dissolving.limit.toFixed(2)) : ""),
   heat: (s, d) =>
     s.heat?.syrup
-      ? `${s.heat.syrup.cook.stage}; ${d.show(s.heat.expected_c, { digits: 0 })} in the bowl`
+      ? words.sheet.inTheBowl(s.heat.syrup.cook.stage, d.show(s.heat.expected_c, { digits: 0 }))
       : s.heat?.bath
         ? s.recipe.school === "swiss"
           ? "whites and sugar"
-          : `thickens from ${d.show(s.heat.bath.window.thickens_c, { digits: 0 })}`
+          : words.sheet.thickensFrom2(d.show(s.heat.bath.window.thickens_c, { digits: 0 }))
         : "",
   whisk: (s) =>
-    `${s.whisk?.figures.volume ? said(s.whisk.figures.volume) : ""} of foam in a ${s.whisk?.bowl_l} l bowl${s.whisk && mostFoam(s) > s.whisk.safe_l ? ": overflows" : ""}`,
+    words.sheet.ofFoamInALBowl(
+      s.whisk?.figures.volume ? said(s.whisk.figures.volume) : "",
+      s.whisk?.bowl_l,
+      s.whisk && mostFoam(s) > s.whisk.safe_l ? ": overflows" : "",
+    ),
   shape: (s) =>
-    s.shape ? `${s.shape.trays.join(" + ")}, ${s.shape.loads === 1 ? "one load" : `${s.shape.loads} loads`}` : "",
+    s.shape
+      ? `${s.shape.trays.join(" + ")}, ${s.shape.loads === 1 ? "one load" : words.sheet.loads(s.shape.loads)}`
+      : "",
   dry: (s) => `to ${s.recipe.texture}`,
   finish: (s) =>
     !s.dry ? "before it is used" : s.finish.figures.snap?.value === null ? "in this room" : "of snap on an open tray",
@@ -236,7 +246,7 @@ function Made({ recipe, larder, edit }: { recipe: Recipe; larder: Larder; edit: 
   return (
     <>
       <Choice
-        label="Made as"
+        label={words.sheet.madeAs}
         value={recipe.school}
         options={ways.map((s) => [s.school, s.name] as const)}
         onChange={(school) =>
@@ -250,7 +260,7 @@ function Made({ recipe, larder, edit }: { recipe: Recipe; larder: Larder; edit: 
         }
       />
       <Choice
-        label="Amounts go by"
+        label={words.sheet.amountsGoBy}
         value={recipe.on ?? ""}
         options={on.map((i) => [i.key, i.name] as const)}
         onChange={(key) => edit("on", { on: key })}
@@ -337,14 +347,14 @@ function Head({
               aria-expanded={naming}
               onClick={() => setNaming(!naming)}
             >
-              Name, notes, files
+              {words.sheet.nameNotesFiles}
             </button>
           </p>
         </div>
         {recipe.base === "white" && (
           <>
             <Choice
-              label="School"
+              label={words.sheet.school}
               value={recipe.school}
               options={larder.schools
                 .filter((s) => s.rests_on.includes("white"))
@@ -352,16 +362,16 @@ function Head({
               onChange={(school) => take.mutate(school)}
             />
             <button type="button" className="press" aria-expanded={comparing} onClick={() => setComparing(!comparing)}>
-              Side by side
+              {words.sheet.sideBySide}
             </button>
           </>
         )}
         {recipe.base === "other" && <Made recipe={recipe} larder={larder} edit={edit} />}
         <button type="button" className="press" disabled={!canUndo} onClick={undo}>
-          Undo
+          {words.sheet.undo}
         </button>
         <button type="button" className="press" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
-          Save
+          {words.sheet.save}
         </button>
         <button
           type="button"
@@ -369,7 +379,7 @@ function Head({
           disabled={!sheet || Boolean(draft.refused) || start.isPending}
           onClick={() => start.mutate()}
         >
-          Start the batch
+          {words.sheet.startTheBatch}
         </button>
       </div>
       {newer && (
@@ -396,11 +406,11 @@ function Head({
           put={(notes) => edit("notes", { notes })}
           name={
             <TypedField
-              label="Name"
+              label={words.sheet.name}
               shown={recipe.name}
               width="w-80 max-w-full"
               read={(name) => {
-                if (!name.trim()) throw new Error("It needs a name: write one");
+                if (!name.trim()) throw new Error(words.sheet.itNeedsANameWriteOne);
                 edit("name", { name: name.trim() });
               }}
             />
@@ -409,9 +419,9 @@ function Head({
           <Outgoing
             dirty={dirty}
             links={[
-              ["Sheet as PDF", `/api/files/recipes/${record.id}/sheet`],
+              [words.sheet.sheetAsPdf, `/api/files/recipes/${record.id}/sheet`],
               ...(recipe.shape
-                ? ([["Outline for the parchment, true size", `/api/files/recipes/${record.id}/template`]] as const)
+                ? ([[words.sheet.outlineForTheParchmentTrueSize, `/api/files/recipes/${record.id}/template`]] as const)
                 : []),
               ["Archive", `/api/files/recipes/${record.id}/archive`],
               ["schema.org Recipe", `/api/files/recipes/${record.id}/schema-org`],

@@ -5,6 +5,7 @@ import { useDegrees } from "../../kit/degrees";
 import { Choice, Slider } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
+import { words } from "../../words";
 import { type Pictured, type StationProps, swap } from "./station";
 
 /** A glass of sugar against the line of what the water holds. */
@@ -56,11 +57,11 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
       <div className="flex min-w-0 flex-col gap-4">
         <Limit sugar={sugar} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
-          <Fig figure={figures.ratio} label="Sugar to white" large />
-          <Fig figure={figures.limit} label={`Limit at ${degrees.show(sugar.temp_c, { digits: 0 })}`} large />
+          <Fig figure={figures.ratio} label={words.sheet.sugarToWhite} large />
+          <Fig figure={figures.limit} label={words.sheet.limitAt(degrees.show(sugar.temp_c, { digits: 0 }))} large />
           <Fig
             figure={figures.smooth}
-            label="Smooth after the last spoonful"
+            label={words.sheet.smoothAfterTheLastSpoonful}
             large
             note={
               dissolving.smooth_min === null || dissolving.smooth_min === undefined
@@ -68,16 +69,20 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
                 : undefined
             }
           />
-          {dissolving.undissolved_ratio > 0 && <Fig figure={figures.undissolved} label="Will not dissolve" large />}
+          {dissolving.undissolved_ratio > 0 && (
+            <Fig figure={figures.undissolved} label={words.sheet.willNotDissolve} large />
+          )}
         </div>
         <Grit sugar={sugar} />
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         {recipe.sugars.map((part, i) => (
           <fieldset key={`${i}-${recipe.sugars.length}`} className="flex flex-col gap-2 border-b border-hairline pb-3">
-            <legend className="sr-only">Sugar {i + 1}</legend>
+            <legend className="sr-only">
+              {words.sheet.sugar} {i + 1}
+            </legend>
             <Slider
-              label={`${part.kind} to white`}
+              label={words.sheet.toWhite(part.kind)}
               value={part.ratio ?? 0}
               unit="×"
               min={0.05}
@@ -88,13 +93,13 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
             />
             <div className="grid grid-cols-2 gap-3">
               <Choice
-                label="Kind"
+                label={words.sheet.kind}
                 value={part.kind}
                 options={SUGARS}
                 onChange={(kind) => edit(`kind-${i}`, { sugars: swap(recipe.sugars, i, { kind }) })}
               />
               <Choice
-                label="When it goes in"
+                label={words.sheet.whenItGoesIn}
                 value={part.moment}
                 options={MOMENTS.filter(
                   ([m]) => (m !== "syrup" || sheet.heat?.syrup) && (m !== "bath" || sheet.heat?.bath),
@@ -111,7 +116,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
           disabled={recipe.sugars.length >= 4}
           onClick={() => edit("split", { sugars: split(recipe.sugars) })}
         >
-          Split off a part as icing sugar, folded last
+          {words.sheet.splitOffAPartAsIcing}
         </button>
         <Remarks remarks={remarks} />
       </div>
@@ -156,7 +161,12 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
       viewBox={`0 0 ${w} ${h}`}
       className="w-full"
       role="img"
-      aria-label={`The most sugar that dissolves, by temperature. At ${degrees.show(temp_c, { digits: 0 })} the limit is ${dissolving.limit.toFixed(2)} times the white; this recipe has ${dissolving.ratio.toFixed(2)}: ${dissolving.verdict}.`}
+      aria-label={words.sheet.theMostSugarThatDissolvesBy(
+        degrees.show(temp_c, { digits: 0 }),
+        dissolving.limit.toFixed(2),
+        dissolving.ratio.toFixed(2),
+        dissolving.verdict,
+      )}
     >
       <path d={under(points) ?? ""} fill="var(--color-hairline)" opacity="0.6" />
       <path d={under(near) ?? ""} fill="var(--color-paper)" />
@@ -172,10 +182,10 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
         </text>
       ))}
       <text x={x(3)} y={y(most) + 14} fontSize="14" fill="currentColor">
-        stays as grains
+        {words.sheet.staysAsGrains}
       </text>
       <text x={w - 14} y={h - 44} fontSize="14" textAnchor="end" fill="currentColor">
-        dissolves
+        {words.sheet.dissolves}
       </text>
       <line
         x1={x(temp_c)}
@@ -210,19 +220,19 @@ function Grit({ sugar }: { sugar: SugarSheet }) {
       viewBox={`0 0 ${w} ${h}`}
       className="w-full"
       role="img"
-      aria-label={`Sugar still in grains over time. ${smooth_min === null || smooth_min === undefined ? "It never feels smooth." : `Smooth ${smooth_min.toFixed(0)} minutes after the last spoonful.`}`}
+      aria-label={`Sugar still in grains over time. ${smooth_min === null || smooth_min === undefined ? words.sheet.itNeverFeelsSmooth : words.sheet.smoothMinutesAfterTheLastSpoonful(smooth_min.toFixed(0))}`}
     >
       <line x1="36" x2={w - 22} y1={h - 28} y2={h - 28} stroke="var(--color-hairline)" />
       <path d={path(grit_share) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="2.5" />
       <line x1={x(0)} x2={x(0)} y1={12} y2={h - 28} stroke="currentColor" strokeDasharray="3 4" />
       <text x={x(0) + 6} y="24" fontSize="14" fill="var(--color-quiet)">
-        last spoonful
+        {words.sheet.lastSpoonful}
       </text>
       <text x={w - 10} y={h - 10} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-        {last.toFixed(0)} min after
+        {last.toFixed(0)} {words.sheet.minAfter}
       </text>
       <text x="36" y={h - 10} fontSize="14" fill="var(--color-quiet)">
-        grains left
+        {words.sheet.grainsLeft}
       </text>
     </svg>
   );

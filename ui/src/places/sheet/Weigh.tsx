@@ -5,6 +5,7 @@ import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { restsOn } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
+import { words } from "../../words";
 import { type Pictured, type StationProps, swap } from "./station";
 
 /** Eggs stacked, or the jug where no eggs are cracked; sugar beside it at the same scale of mass. */
@@ -64,13 +65,13 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-start gap-3">
           <Choice
-            label="From"
+            label={words.sheet.from}
             value={recipe.scale.by}
             options={SCALES.filter(([by]) => (by !== "trays" || sheet.shape) && (by !== "bowl" || sheet.whisk)).map(
               ([by, says]) =>
                 [
                   by,
-                  by === "pieces" && !sheet.shape ? "portions wanted" : by === "base" ? `${on} at hand, g` : says,
+                  by === "pieces" && !sheet.shape ? "portions wanted" : by === "base" ? words.sheet.atHandG(on) : says,
                 ] as const,
             )}
             onChange={(by) =>
@@ -90,28 +91,28 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
             }
           />
           <TypedField
-            label="How much"
+            label={words.sheet.howMuch}
             shown={String(Number(recipe.scale.amount.toFixed(recipe.scale.by === "bowl" ? 2 : 1)))}
             width="w-24"
             error={refused?.at("scale") ?? refused?.at("scale.amount")}
             read={(typed) => {
               const amount = Number(typed.replace(",", "."));
-              if (!Number.isFinite(amount) || amount <= 0) throw new Error("Write a number above 0");
+              if (!Number.isFinite(amount) || amount <= 0) throw new Error(words.sheet.writeANumberAbove0);
               edit("scale", { scale: { ...recipe.scale, amount } });
             }}
           />
           <Fig figure={figures.base as NonNullable<typeof figures.base>} label={lines[0]?.name ?? ""} large />
-          {figures.ratio && <Fig figure={figures.ratio} label={`Sugar to ${on}`} large />}
+          {figures.ratio && <Fig figure={figures.ratio} label={words.sheet.sugarTo(on)} large />}
         </div>
         <EggOnScale base={on} weighed={weighed} edit={edit} />
         <table className="w-full border-collapse text-left">
-          <caption className="sr-only">What to weigh</caption>
+          <caption className="sr-only">{words.sheet.whatToWeigh}</caption>
           <thead>
             <tr className="border-b border-deep text-s text-quiet">
-              <th className="py-1 font-normal">to weigh</th>
-              <th className="font-normal">amount, as you write it</th>
+              <th className="py-1 font-normal">{words.sheet.toWeigh}</th>
+              <th className="font-normal">{words.sheet.amountAsYouWriteIt}</th>
               <th className="font-normal">
-                <span className="sr-only">remove</span>
+                <span className="sr-only">{words.sheet.remove}</span>
               </th>
             </tr>
           </thead>
@@ -163,33 +164,35 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
         {egg && (
           <div className="grid grid-cols-2 gap-3">
             <Choice
-              label={`${recipe.base === "white" ? "White" : recipe.base === "yolk" ? "Yolk" : "Egg"} from`}
+              label={words.sheet.from2(recipe.base === "white" ? "White" : recipe.base === "yolk" ? "Yolk" : "Egg")}
               value={recipe.egg.kind}
               options={KINDS}
               onChange={(kind) => edit("egg.kind", { egg: { ...recipe.egg, kind } })}
             />
             <TypedField
-              label={`Starts at, ${degrees.sign}`}
+              label={words.sheet.startsAt(degrees.sign)}
               shown={degrees.figure(recipe.egg.temp_c)}
               width="w-20"
               error={refused?.at("egg.temp_c")}
               read={(typed) => {
                 const temp_c = degrees.read(typed);
                 if (temp_c === undefined || temp_c < 0 || temp_c > 40)
-                  throw new Error(`Write ${degrees.figure(0)} to ${degrees.show(40)}`);
+                  throw new Error(words.sheet.writeTo(degrees.figure(0), degrees.show(40)));
                 edit("egg.temp", { egg: { ...recipe.egg, temp_c } });
               }}
             />
           </div>
         )}
         <div className="flex flex-wrap gap-x-5 gap-y-2">
-          {figures.eggs && <Fig figure={figures.eggs} label="To crack" />}
+          {figures.eggs && <Fig figure={figures.eggs} label={words.sheet.toCrack} />}
           {figures.freed && (
-            <Fig figure={figures.freed} label={`${eggs?.frees === "white" ? "Whites" : "Yolks"} freed`} />
+            <Fig figure={figures.freed} label={words.sheet.freed(eggs?.frees === "white" ? "Whites" : "Yolks")} />
           )}
-          {figures.over && <Fig figure={figures.over} label={`${on.replace(/^./, (c) => c.toUpperCase())} over`} />}
-          {figures.powder && <Fig figure={figures.powder} label="Powder" />}
-          {figures["powder-water"] && <Fig figure={figures["powder-water"]} label="Water to it" />}
+          {figures.over && (
+            <Fig figure={figures.over} label={words.sheet.over(on.replace(/^./, (c) => c.toUpperCase()))} />
+          )}
+          {figures.powder && <Fig figure={figures.powder} label={words.sheet.powder} />}
+          {figures["powder-water"] && <Fig figure={figures["powder-water"]} label={words.sheet.waterToIt} />}
         </div>
         <Remarks remarks={remarks} />
       </div>
@@ -215,14 +218,14 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
   return (
     <div className="flex flex-wrap items-end gap-4 border-y border-hairline py-2">
       <TypedField
-        label={`${base.replace(/^./, (c) => c.toUpperCase())} on the scale, g`}
+        label={words.sheet.onTheScaleG(base.replace(/^./, (c) => c.toUpperCase()))}
         shown={weighed ? String(weighed.base_g) : ""}
         width="w-28"
         hint={weighed ? "replaces the count" : "weigh what you cracked"}
         read={(typed) => {
           if (!typed.trim()) return edit("weighed", {}, null);
           const base_g = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));
-          if (!Number.isFinite(base_g) || base_g <= 0) throw new Error("Write the grams, such as 412");
+          if (!Number.isFinite(base_g) || base_g <= 0) throw new Error(words.sheet.writeTheGramsSuchAs412);
           edit("weighed", {}, { base_g, keep });
         }}
       />
@@ -240,8 +243,8 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
               if (weighed) edit("weighed", {}, { ...weighed, keep: next });
             }}
           >
-            <option value="sugar">keep the sugar</option>
-            <option value="ratio">keep the ratio</option>
+            <option value="sugar">{words.sheet.keepTheSugar}</option>
+            <option value="ratio">{words.sheet.keepTheRatio}</option>
           </select>
         )}
       </Labelled>
@@ -313,7 +316,7 @@ function LineRow({
       <td className="py-1">
         <TypedField
           quiet
-          label={`Amount of ${line.name.toLowerCase()}`}
+          label={words.sheet.amountOf(line.name.toLowerCase())}
           shown={grams === null ? (part?.written ?? line.written) : shownMass(grams)}
           read={read}
           error={error}
@@ -325,14 +328,14 @@ function LineRow({
           type="button"
           className="min-h-11 px-2 text-s whitespace-nowrap underline disabled:invisible"
           disabled={last}
-          aria-label={`Remove ${line.name}`}
+          aria-label={words.sheet.remove2(line.name)}
           onClick={() =>
             sugar
               ? edit("remove", { sugars: recipe.sugars.filter((_, i) => i !== at) })
               : edit("remove", { additions: recipe.additions.filter((_, i) => i !== at) })
           }
         >
-          Remove
+          {words.sheet.remove3}
         </button>
       </td>
     </tr>
@@ -351,10 +354,10 @@ function AddLine({
   sugars: boolean;
 }) {
   return (
-    <Labelled label="Add something">
+    <Labelled label={words.sheet.addSomething}>
       {(ids) => (
         <select {...ids} className="w-64 max-w-full" value="" onChange={(e) => e.target.value && add(e.target.value)}>
-          <option value="">choose from the larder</option>
+          <option value="">{words.sheet.chooseFromTheLarder}</option>
           {larder.ingredients
             .filter((i) => i.role !== "white" && (sugars || i.role !== "sugar"))
             .map((i) => (

@@ -5,6 +5,7 @@ import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
 import { Peak } from "../../kit/Peak";
 import { Remarks } from "../../kit/Remarks";
+import { words } from "../../words";
 import type { Pictured, StationProps } from "./station";
 
 type WhiskSheet = NonNullable<StationProps["sheet"]["whisk"]>;
@@ -20,7 +21,13 @@ function Bowl({ whisk, className }: { whisk: WhiskSheet; className: string }) {
       viewBox="0 0 96 160"
       className={className}
       role="img"
-      aria-label={`${low.toFixed(1)} to ${high.toFixed(1)} litres of foam in a bowl of ${bowl_l} litres, safe to ${safe_l.toFixed(1)}. ${high > safe_l ? "It overflows." : "It fits."}`}
+      aria-label={words.sheet.toLitresOfFoamInA(
+        low.toFixed(1),
+        high.toFixed(1),
+        bowl_l,
+        safe_l.toFixed(1),
+        high > safe_l ? "It overflows." : "It fits.",
+      )}
     >
       <clipPath id={`bowl-${className.length}`}>
         <path d="M8 0V110C8 140 24 152 48 152S88 140 88 110V0Z" />
@@ -51,13 +58,18 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
           <Fig
             figure={figures.time}
-            label="To stiff"
+            label={words.sheet.toStiff}
             large
             note={band(whisking.stages.at(-1) ?? { low_min: 0, high_min: 0 })}
           />
-          <Fig figure={figures.volume} label="Foam" large note={`safe to ${whisk.safe_l.toFixed(1)} l`} />
-          <Fig figure={figures.window} label="Stays at its best" large />
-          <Fig figure={figures.density} label="Density" large />
+          <Fig
+            figure={figures.volume}
+            label={words.sheet.foam}
+            large
+            note={words.sheet.safeToL(whisk.safe_l.toFixed(1))}
+          />
+          <Fig figure={figures.window} label={words.sheet.staysAtItsBest} large />
+          <Fig figure={figures.density} label={words.sheet.density} large />
         </div>
         {pours.length > 0 && (
           <ol className="divide-y divide-hairline border-y border-hairline">
@@ -68,7 +80,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
                     ? "last, by hand"
                     : pour.from_min === 0
                       ? "at the start"
-                      : `from ${minutes(pour.from_min)}`}
+                      : words.sheet.from3(minutes(pour.from_min))}
                 </span>
                 <span>
                   <b>
@@ -88,7 +100,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
           <Bowl whisk={whisk} className="h-40 shrink-0" />
           <div className="w-full min-w-0">
             <Choice
-              label="Mixer"
+              label={words.sheet.mixer}
               value={recipe.mixer ?? kitchen.mixers[0]?.key ?? ""}
               options={kitchen.mixers.map((m) => [m.key, `${m.name}, ${m.bowl_l} l`] as const)}
               onChange={(mixer) => edit("mixer", { mixer })}
@@ -104,7 +116,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
 
 const tenth = (min: number) => String(Number(min.toFixed(min < 10 ? 1 : 0)));
 const band = (stage: { low_min: number; high_min: number }) =>
-  `${tenth(stage.low_min)} to ${tenth(stage.high_min)} min`;
+  words.sheet.toMin(tenth(stage.low_min), tenth(stage.high_min));
 
 /** Stages as bands on a line of minutes, each with its outline; what goes in below. */
 function Timeline({ whisk }: { whisk: WhiskSheet }) {
@@ -154,14 +166,14 @@ function Timeline({ whisk }: { whisk: WhiskSheet }) {
               strokeWidth="2"
             />
             <text x={x(pour.until_min) + 8} y="95" fontSize="14" fill="currentColor">
-              {pour.name.toLowerCase()} rains in
+              {pour.name.toLowerCase()} {words.sheet.rainsIn}
             </text>
           </g>
         ))}
         <line x1="22" x2={w - 22} y1="102" y2="102" stroke="currentColor" strokeWidth="1.5" />
         {x.ticks(5).map((t) => (
           <text key={t} x={x(t)} y="120" textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-            {t} min
+            {t} {words.sheet.min2}
           </text>
         ))}
       </svg>

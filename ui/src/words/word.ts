@@ -1,0 +1,2 @@
+/** What a sentence may be given. */
+export type Word = string | number | boolean | null | undefined;
