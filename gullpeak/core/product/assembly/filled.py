@@ -38,9 +38,8 @@ def _window(
         ("wall", say("amount.mm", x=wall_mm)),
         ("wettest", say("filled.window.nothing") if wettest is None else wettest.name),
         ("sealed", say("filled.window.sealed") if sealed else say("filled.window.not-sealed")),
-        low=None if hours is None else 0.5 * hours,
-        high=None if hours is None else 1.8 * hours,
-        text=dry if hours is None else None,
+        spread=(0.5, 1.8),
+        instead=dry,
     )
     return made, hours
 

@@ -118,9 +118,8 @@ def _figures(a: JacketOver, here: Setting, foam: Facts | None, course: Course) -
             ("thinnest", say("amount.mm", x=a.thinnest_mm)),
             ("oven", say("jacket.soft.c", oven_c=a.oven_c, fan=a.fan)),
             ("core", say("amount.c", x=a.core_c)),
-            low=None if soft is None else 0.75 * soft,
-            high=None if soft is None else 1.35 * soft,
-            text=say("jacket.soft.over-min") if soft is None else None,
+            spread=(0.75, 1.35),
+            instead=say("jacket.soft.over-min"),
         ),
         "even": figure(
             mean.soft_min,
@@ -129,7 +128,7 @@ def _figures(a: JacketOver, here: Setting, foam: Facts | None, course: Course) -
             say("jacket.even.rule"),
             MODEL,
             ("coat", say("amount.mm", x=a.coat_mm)),
-            text=say("jacket.even.over-min") if mean.soft_min is None else None,
+            instead=say("jacket.even.over-min"),
         ),
         "gold": figure(
             gold,
@@ -138,7 +137,7 @@ def _figures(a: JacketOver, here: Setting, foam: Facts | None, course: Course) -
             say("jacket.gold.rule"),
             MODEL,
             ("oven", say("jacket.gold.c", oven_c=a.oven_c, fan=a.fan)),
-            text=say("jacket.gold.min") if gold is None else None,
+            instead=say("jacket.gold.min"),
         ),
         "ridges": figure(
             None, "", "modelled", say("jacket.ridges.rule", minutes_min=a.minutes), MODEL, text=say(f"colour.{word}")

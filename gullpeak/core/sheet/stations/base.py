@@ -26,9 +26,18 @@ def figure(
     *went_in: tuple[str | Said, str | Said],
     low: float | None = None,
     high: float | None = None,
+    spread: tuple[float, float] | None = None,
     text: Said | None = None,
+    instead: Said | None = None,
 ) -> Figure:
-    """Return a figure, rounded to six digits so that the same reckoning gives the same bytes."""
+    """Return a figure, rounded to six digits so that the same reckoning gives the same bytes.
+
+    spread: its band as shares of it, where it is known; instead: what is said where it is not.
+    """
+    if value is None:
+        text = instead or text
+    elif spread is not None:
+        low, high = value * spread[0], value * spread[1]
 
     def tidy(x: float | None) -> float | None:
         return None if x is None else float(f"{x:.6g}")

@@ -91,8 +91,7 @@ def _figures(
             ("grains", say("dissolve.grains", all=tuple(say("amount.um", x=g.grain_um) for g in grains))),
             ("mixer", tools.mixer.name),
             ("goes-in", moment),
-            low=None if done.smooth_min is None else done.smooth_min * 0.7,
-            high=None if done.smooth_min is None else done.smooth_min * 1.4,
+            spread=(0.7, 1.4),
         ),
         "undissolved": figure(
             done.undissolved_ratio * batch.base_g,

@@ -66,9 +66,8 @@ def _snap(recipe: Recipe, kitchen: Kitchen, d: dryness.Drying) -> tuple[dict[str
             MODEL,
             ("room", say("finish.snap.rh", room_rh_pct=kitchen.room_rh_pct)),
             ("piece", say("finish.snap.water-core", mean_pct=d.mean_pct[-1], core_pct=d.core_pct[-1])),
-            low=None if keeps[0].hours is None else 0.6 * keeps[0].hours,
-            high=None if keeps[0].hours is None else 1.6 * keeps[0].hours,
-            text=say("finish.keeps") if keeps[0].hours is None else None,
+            spread=(0.6, 1.6),
+            instead=say("finish.keeps"),
         ),
         "cooling": figure(d.end_min - d.heat_end_min, "min", "modelled", say("finish.cooling.rule"), CRAFT),
     }

@@ -208,9 +208,8 @@ def _meeting_figures(making: Making, chosen: Start, peak: Stage, done: syrup.Coo
             say("heat.hand-warm.rule"),
             MODEL,
             ("room", say("amount.c", x=room)),
-            low=None if poured.hand_warm_s is None else 0.75 * poured.hand_warm_s / 60,
-            high=None if poured.hand_warm_s is None else 1.3 * poured.hand_warm_s / 60,
-            text=say("heat.hand-warm.already") if poured.hand_warm_s is None else None,
+            spread=(0.75, 1.3),
+            instead=say("heat.hand-warm.already"),
         ),
         "wall": figure(
             batch.wall_g,
