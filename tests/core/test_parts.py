@@ -88,15 +88,19 @@ def test_of_what_is_made_no_more_than_all_goes_in(wants, yields, share):
 
 @pytest.mark.parametrize("lining", ["cocoa butter", "chocolate"])
 def test_a_lined_shell_snaps_longer_and_is_not_told_to_be_lined(lining):
-    def wet(lined: str) -> tuple[float, set[str]]:
-        made = sheet("sea-wall-filled", assembly={"lined": lined, "between_min": 600}, parts={"shell": {"of": "wicket-kisses"}})
+    def wet(lined: str, between_min: float) -> tuple[float, set[str]]:
+        setting = {"lined": lined, "between_min": between_min}
+        made = sheet("sea-wall-filled", assembly=setting, parts={"shell": {"of": "wicket-kisses"}})
         remedies = {r.field for m in made.assembled.remarks for r in m.remedies}
         return made.assembled.figures["window"].value, remedies
 
-    bare, lined = wet("no"), wet(lining)
-    assert "assembly.lined" in bare[1]
-    assert "assembly.lined" not in lined[1]
-    assert lined[0] > bare[0]
+    bare_h, lined_h = wet("no", 0)[0], wet(lining, 0)[0]
+    assert lined_h > bare_h
+    between = 30 * (bare_h + lined_h)
+    assert "assembly.lined" in wet("no", between)[1]
+    assert wet(lining, between)[1] == set()
+    too_long = 60 * lined_h + 60  # there no lining helps
+    assert wet("no", too_long)[1] == wet(lining, too_long)[1] == {"assembly.between_min"}
 
 
 def test_portions_held_back_take_none_of_that_part():

@@ -147,7 +147,7 @@ def shown_by_the_interface() -> str:
 
 
 def test_the_interface_says_what_its_catalogue_has():
-    """`ui/src/words/en.ts`: typed, so that what nobody says and what is said with too little does not compile."""
+    """`ui/src/words/en`: typed, so that what nobody says and what is said with too little does not compile."""
     bits = [
         (path.name, bit.strip())
         for path in sorted((ROOT / "ui/src").rglob("*.tsx"))
