@@ -1,15 +1,15 @@
 import { Dialog } from "radix-ui";
 import { type ReactNode, useRef, useState } from "react";
-import { type BatchView, type Outcome, Refused, type Step } from "../../api/client";
+import { type BatchView, Refused, type Step } from "../../api/client";
 import { appNow } from "../../api/clock";
 import { useDegrees } from "../../kit/degrees";
 import type { event } from "../../kit/event";
 import { Choice, Labelled } from "../../kit/Field";
 import { words } from "../../words";
 
-type Send = (...what: Parameters<typeof event>) => Promise<void>;
+export type Send = (...what: Parameters<typeof event>) => Promise<void>;
 
-function Box({ title, close, children }: { title: string; close: () => void; children: ReactNode }) {
+export function Box({ title, close, children }: { title: string; close: () => void; children: ReactNode }) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>
@@ -26,7 +26,7 @@ function Box({ title, close, children }: { title: string; close: () => void; chi
   );
 }
 
-function Answer({ word, save, close }: { word: string; save: () => Promise<void>; close: () => void }) {
+export function Answer({ word, save, close }: { word: string; save: () => Promise<void>; close: () => void }) {
   return (
     <div className="flex gap-3">
       <button type="button" className="press press-first min-h-14 grow text-m" onClick={() => void save()}>
@@ -39,7 +39,7 @@ function Answer({ word, save, close }: { word: string; save: () => Promise<void>
   );
 }
 
-const sentence = (failure: unknown) =>
+export const sentence = (failure: unknown) =>
   failure instanceof Refused ? (failure.errors[0]?.says ?? failure.message) : words.bench.thisWasNotKeptTryAgain;
 
 /** A reading so far from what is expected, and in the other unit so near, is asked about. */
@@ -324,143 +324,6 @@ export function NoteDialog({ step, close, send }: { step: Step | undefined; clos
         )}
       </Labelled>
       <Answer word={words.bench.record} save={save} close={close} />
-    </Box>
-  );
-}
-
-const TEXTURES = [
-  ["crisp", "crisp through"],
-  ["soft centre", "dry, soft centre"],
-  ["marshmallow", "marshmallow"],
-  ["raw inside", "raw inside"],
-  ["other", "something else"],
-] as const;
-const HEATED = [
-  ["glossy, stands", "glossy, stands"],
-  ["slack", "slack"],
-  ["holds a ribbon", "holds a ribbon"],
-  ["thin", "thin"],
-  ["set", "set"],
-  ["other", "something else"],
-] as const;
-const COLOURS = [
-  ["white", "white"],
-  ["ivory", "ivory"],
-  ["straw", "straw"],
-  ["gold", "gold"],
-  ["brown", "brown"],
-  ["scorched", "scorched"],
-] as const;
-const SCORES = [
-  ["5", "5: as it should be"],
-  ["4", "4: good"],
-  ["3", "3: served"],
-  ["2", "2: poor"],
-  ["1", "1: thrown away"],
-] as const;
-
-/** How it came out, for the one who reads this next month. */
-export function FinishDialog({ view, close, send }: { view: BatchView; close: () => void; send: Send }) {
-  const [outcome, setOutcome] = useState<Outcome>({
-    texture: view.sheet.dry
-      ? view.sheet.recipe.texture
-      : view.sheet.recipe.school === "sabayon"
-        ? "holds a ribbon"
-        : view.sheet.recipe.school === "curd"
-          ? "set"
-          : view.sheet.whisk
-            ? "glossy, stands"
-            : "other",
-    colour: view.sheet.dry ? (view.sheet.dry.colour ?? "white") : null,
-    score: 4,
-    faults: [],
-    pieces_good: view.sheet.pieces,
-    keep: "",
-    next_time: "",
-  });
-  const [good, setGood] = useState(String(view.sheet.pieces));
-  const [problem, setProblem] = useState<string>();
-  const put = (change: Partial<Outcome>) => setOutcome((now) => ({ ...now, ...change }));
-  const save = async () => {
-    const pieces = good.trim() === "" ? null : Number(good);
-    if (pieces !== null && !(Number.isInteger(pieces) && pieces >= 0 && pieces <= 5000))
-      return setProblem(words.bench.writeHowManyGoodPiecesAs);
-    try {
-      const left = view.process.steps.find((s) => s.key === "finish" && !view.state.done.includes(s.key));
-      if (left && view.state.current === "finish") await send("step done", { step: left.key });
-      await send("finished", { outcome: { ...outcome, pieces_good: pieces } });
-      close();
-    } catch (failure) {
-      setProblem(sentence(failure));
-    }
-  };
-  return (
-    <Box title={words.bench.howItCameOut} close={close}>
-      <div className="grid grid-cols-2 gap-3">
-        <Choice
-          label={words.bench.texture}
-          value={outcome.texture}
-          options={view.sheet.dry ? TEXTURES : HEATED}
-          onChange={(texture) => put({ texture })}
-        />
-        {outcome.colour && (
-          <Choice
-            label={words.bench.colourOfTheRidges}
-            value={outcome.colour}
-            options={COLOURS}
-            onChange={(colour) => put({ colour })}
-          />
-        )}
-        <Choice
-          label={words.bench.inAll}
-          value={String(outcome.score) as "1" | "2" | "3" | "4" | "5"}
-          options={SCORES}
-          onChange={(score) => put({ score: Number(score) })}
-        />
-        <Labelled
-          label={words.bench.goodOf(view.sheet.shape ? "pieces" : "portions", view.sheet.pieces)}
-          error={problem}
-        >
-          {(ids) => (
-            <input {...ids} inputMode="numeric" value={good} maxLength={5} onChange={(e) => setGood(e.target.value)} />
-          )}
-        </Labelled>
-      </div>
-      <fieldset>
-        <legend className="text-s text-quiet">{words.bench.faultsSeen}</legend>
-        <div className="grid grid-cols-3 gap-x-3">
-          {view.faults.map((fault) => (
-            <label key={fault} className="flex min-h-12 items-center gap-2">
-              <input
-                type="checkbox"
-                checked={outcome.faults.includes(fault)}
-                onChange={(e) =>
-                  put({
-                    faults: e.target.checked ? [...outcome.faults, fault] : outcome.faults.filter((f) => f !== fault),
-                  })
-                }
-              />
-              {fault}
-            </label>
-          ))}
-        </div>
-      </fieldset>
-      <Labelled label={words.bench.keptIn}>
-        {(ids) => (
-          <input {...ids} value={outcome.keep} maxLength={200} onChange={(e) => put({ keep: e.target.value })} />
-        )}
-      </Labelled>
-      <Labelled label={words.bench.nextTime}>
-        {(ids) => (
-          <input
-            {...ids}
-            value={outcome.next_time}
-            maxLength={400}
-            onChange={(e) => put({ next_time: e.target.value })}
-          />
-        )}
-      </Labelled>
-      <Answer word={words.bench.finishTheBatch} save={save} close={close} />
     </Box>
   );
 }

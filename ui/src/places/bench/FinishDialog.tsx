@@ -1,0 +1,142 @@
+import { useState } from "react";
+import type { BatchView, Outcome } from "../../api/client";
+import { Choice, Labelled } from "../../kit/Field";
+import { words } from "../../words";
+import { Answer, Box, type Send, sentence } from "./Dialogs";
+
+const TEXTURES = [
+  ["crisp", "crisp through"],
+  ["soft centre", "dry, soft centre"],
+  ["marshmallow", "marshmallow"],
+  ["raw inside", "raw inside"],
+  ["other", "something else"],
+] as const;
+const HEATED = [
+  ["glossy, stands", "glossy, stands"],
+  ["slack", "slack"],
+  ["holds a ribbon", "holds a ribbon"],
+  ["thin", "thin"],
+  ["set", "set"],
+  ["other", "something else"],
+] as const;
+const COLOURS = [
+  ["white", "white"],
+  ["ivory", "ivory"],
+  ["straw", "straw"],
+  ["gold", "gold"],
+  ["brown", "brown"],
+  ["scorched", "scorched"],
+] as const;
+const SCORES = [
+  ["5", "5: as it should be"],
+  ["4", "4: good"],
+  ["3", "3: served"],
+  ["2", "2: poor"],
+  ["1", "1: thrown away"],
+] as const;
+
+/** How it came out, for the one who reads this next month. */
+export function FinishDialog({ view, close, send }: { view: BatchView; close: () => void; send: Send }) {
+  const [outcome, setOutcome] = useState<Outcome>({
+    texture: view.sheet.dry
+      ? view.sheet.recipe.texture
+      : view.sheet.recipe.school === "sabayon"
+        ? "holds a ribbon"
+        : view.sheet.recipe.school === "curd"
+          ? "set"
+          : view.sheet.whisk
+            ? "glossy, stands"
+            : "other",
+    colour: view.sheet.dry ? (view.sheet.dry.colour ?? "white") : null,
+    score: 4,
+    faults: [],
+    pieces_good: view.sheet.pieces,
+    keep: "",
+    next_time: "",
+  });
+  const [good, setGood] = useState(String(view.sheet.pieces));
+  const [problem, setProblem] = useState<string>();
+  const put = (change: Partial<Outcome>) => setOutcome((now) => ({ ...now, ...change }));
+  const save = async () => {
+    const pieces = good.trim() === "" ? null : Number(good);
+    if (pieces !== null && !(Number.isInteger(pieces) && pieces >= 0 && pieces <= 5000))
+      return setProblem(words.bench.writeHowManyGoodPiecesAs);
+    try {
+      const left = view.process.steps.find((s) => s.key === "finish" && !view.state.done.includes(s.key));
+      if (left && view.state.current === "finish") await send("step done", { step: left.key });
+      await send("finished", { outcome: { ...outcome, pieces_good: pieces } });
+      close();
+    } catch (failure) {
+      setProblem(sentence(failure));
+    }
+  };
+  return (
+    <Box title={words.bench.howItCameOut} close={close}>
+      <div className="grid grid-cols-2 gap-3">
+        <Choice
+          label={words.bench.texture}
+          value={outcome.texture}
+          options={view.sheet.dry ? TEXTURES : HEATED}
+          onChange={(texture) => put({ texture })}
+        />
+        {outcome.colour && (
+          <Choice
+            label={words.bench.colourOfTheRidges}
+            value={outcome.colour}
+            options={COLOURS}
+            onChange={(colour) => put({ colour })}
+          />
+        )}
+        <Choice
+          label={words.bench.inAll}
+          value={String(outcome.score) as "1" | "2" | "3" | "4" | "5"}
+          options={SCORES}
+          onChange={(score) => put({ score: Number(score) })}
+        />
+        <Labelled
+          label={words.bench.goodOf(view.sheet.shape ? "pieces" : "portions", view.sheet.pieces)}
+          error={problem}
+        >
+          {(ids) => (
+            <input {...ids} inputMode="numeric" value={good} maxLength={5} onChange={(e) => setGood(e.target.value)} />
+          )}
+        </Labelled>
+      </div>
+      <fieldset>
+        <legend className="text-s text-quiet">{words.bench.faultsSeen}</legend>
+        <div className="grid grid-cols-3 gap-x-3">
+          {view.faults.map((fault) => (
+            <label key={fault} className="flex min-h-12 items-center gap-2">
+              <input
+                type="checkbox"
+                checked={outcome.faults.includes(fault)}
+                onChange={(e) =>
+                  put({
+                    faults: e.target.checked ? [...outcome.faults, fault] : outcome.faults.filter((f) => f !== fault),
+                  })
+                }
+              />
+              {fault}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <Labelled label={words.bench.keptIn}>
+        {(ids) => (
+          <input {...ids} value={outcome.keep} maxLength={200} onChange={(e) => put({ keep: e.target.value })} />
+        )}
+      </Labelled>
+      <Labelled label={words.bench.nextTime}>
+        {(ids) => (
+          <input
+            {...ids}
+            value={outcome.next_time}
+            maxLength={400}
+            onChange={(e) => put({ next_time: e.target.value })}
+          />
+        )}
+      </Labelled>
+      <Answer word={words.bench.finishTheBatch} save={save} close={close} />
+    </Box>
+  );
+}
