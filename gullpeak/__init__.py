@@ -1,3 +1,3 @@
-"""Gull Peak: the meringue cook's reckoner."""
+"""Gull Peak: for the cook who makes meringues."""
 
 __version__ = "0.1.0"

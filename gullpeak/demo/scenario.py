@@ -407,7 +407,7 @@ def _readings(pen: _Pen, made: Made, sheet: Sheet, step: Step, begins: datetime,
                 kind="reading",
                 step=step.key,
                 name=ask.key,
-                # What is heated is weighed to the plan: pan and probe of its trace were reckoned from it.
+                # What is heated is weighed to the plan: pan and probe of its trace were worked out from it.
                 value=round(ask.expected * float(pen.random.normal(1.0, 0.012))) if sheet.heat is None else ceil(ask.expected),
             )
 

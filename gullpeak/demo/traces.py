@@ -56,7 +56,7 @@ class Traces:
         return shown >= level if watch.rising else shown <= level
 
     def _mass(self, watch: Watch) -> World:
-        """What the scale under the pan shows; reckoned once."""
+        """What the scale under the pan shows; worked out once."""
         if watch.key not in self.masses:
             self.masses[watch.key] = world(watch, self.hidden, "g")
         return self.masses[watch.key]

@@ -11,6 +11,7 @@ from gullpeak.core.plan.found import Found
 from gullpeak.core.plan.lines import Line, lines_of
 from gullpeak.core.plan.problem import Placed, Problem
 from gullpeak.core.plan.solve import Effort
+from gullpeak.core.product.lots import EggEntry
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 
 BOOK = {**RECIPES, **PRODUCTS}
@@ -76,3 +77,12 @@ def make(
 ) -> Found:
     """Plan a day with so much of the solver's work, about a second each."""
     return plan.make(of, work, tell, base, by_work=True)
+
+
+def entry(
+    n: int, what: str, grams: float, lot: str = "tub", side: str = "white", kind: str = "fresh", hours: float = 0, **more: object
+) -> EggEntry:
+    """An entry of the egg record, so many hours before."""
+    return EggEntry(
+        id=f"{n:08x}", lot=lot, what=what, side=side, kind=kind, mass_g=grams, at=BEFORE - timedelta(hours=hours), **more
+    )

@@ -1,4 +1,4 @@
-"""How a plan is found: what it costs reckoned a second way, bounds that hold, the hand rule, easing what clashes."""
+"""How a plan is found: what it costs counted a second way, bounds that hold, the hand rule, easing what clashes."""
 
 from datetime import UTC, datetime
 
@@ -35,7 +35,7 @@ def three() -> tuple[Problem, Solution]:
     return of, found.solution
 
 
-def reckoned(of: Problem, plan: Solution) -> dict[str, float]:
+def costed(of: Problem, plan: Solution) -> dict[str, float]:
     """Each term of the aim from the plan alone, with none of the solver's sums."""
 
     def begins(at) -> int:
@@ -78,7 +78,7 @@ def test_the_aim_is_what_the_plan_really_costs(three):
     of, plan = three
     whole = complete(Model(of), plan)
     assert whole.solution is not None
-    mine = reckoned(of, whole.solution)
+    mine = costed(of, whole.solution)
     for term in TERMS:
         assert whole.terms[term] == pytest.approx(mine[term], abs=1.0), term
     cost = sum(COSTS[t] * whole.terms[t] * (10 if t == "waits" else 1) for t in TERMS)

@@ -143,7 +143,7 @@ def test_ways_out_of_undissolved_sugar_work_when_taken():
     water_g = float(next(w for w in ways if "more water" in w).split(" g")[0])
     ratio = float(ways[0].split("less sugar: ")[1].split(" ×")[0])
     assert en(work_out(recipe(sugars=(SugarPart(kind="caster", ratio=ratio),)), KITCHEN).sugar.dissolving.verdict) == "dissolves"
-    # Hot water also warms the bowl, so a little less than the cold reckoning is enough.
+    # Hot water also warms the bowl, so a little less than worked out cold is enough.
     watered = tight.model_copy(update={"additions": (Addition(ingredient="water", ratio=water_g / sheet.base_g),)})
     assert en(work_out(watered, KITCHEN).sugar.dissolving.verdict) == "dissolves"
 

@@ -189,7 +189,7 @@ def test_a_kitchen_without_the_named_oven_uses_its_first():
     assert work_out(recipe(oven="sold-last-year", mixer="gone", tray="bent"), PLAIN).oven == "Fan oven"
 
 
-def test_the_drying_is_not_reckoned_again_for_an_edit_that_does_not_reach_it():
+def test_the_drying_is_not_worked_out_again_for_an_edit_that_does_not_reach_it():
     first, second = work_out(recipe(), PLAIN), work_out(recipe(name="Another name", notes="more"), PLAIN)
     assert first.dry.drying is second.dry.drying
 

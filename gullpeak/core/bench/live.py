@@ -137,7 +137,7 @@ def follow(
 
 
 def _weighed(watch: Watch, pan_start_g: float | None) -> Watch:
-    """Put the pan as it was weighed cold in the place of the reckoned one: sugar and water were weighed in, so it is the pan's own mass
+    """Put the pan as it was weighed cold in place of the one worked out: sugar and water were weighed in, so it is the pan's own mass
     that differs, and the grams it has to lose stay.
     """
     if watch.syrup is None or pan_start_g is None:

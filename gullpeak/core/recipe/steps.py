@@ -83,7 +83,7 @@ class AskRow(Value):
     learns: str | None = None
     """The figure of the kitchen that is learned from it"""
     weighs_base: bool = False
-    """What is weighed takes the place of what was reckoned of what everything rests on"""
+    """What is weighed takes the place of what was worked out for what everything rests on"""
 
 
 class Row(Value):
@@ -138,7 +138,7 @@ def _read() -> Rows:
 
 ROWS = _read()
 WEIGHS_BASE = frozenset(row.key for row in ROWS.asks.values() if row.weighs_base)
-"""The readings that put what everything rests on, as weighed, in place of the reckoned one."""
+"""The readings that put what everything rests on, as weighed, in place of the one worked out."""
 
 
 def tagged(tag: str) -> frozenset[str]:

@@ -1,4 +1,4 @@
-"""The size of a batch: one forward reckoning from white to pieces, run backwards from whatever is fixed."""
+"""The size of a batch: worked forward from white to pieces, run backwards from whatever is fixed."""
 
 from dataclasses import dataclass
 from math import ceil, floor

@@ -30,7 +30,7 @@ def figure(
     text: Said | None = None,
     instead: Said | None = None,
 ) -> Figure:
-    """Return a figure, rounded to six digits so that the same reckoning gives the same bytes.
+    """Return a figure, rounded to six digits so that the same working gives the same bytes.
 
     spread: its band as shares of it, where it is known; instead: what is said where it is not.
     """
