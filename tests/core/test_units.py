@@ -64,6 +64,11 @@ def test_what_cannot_be_read_says_what_to_write(written):
         ("100", {"no_fan_word": "fan"}, 100, True),
         ("212", {"bare_degrees": "F"}, 100, False),
         ("95 °C conventional", {"no_fan_word": "fan"}, 95, False),
+        ("250 fahrenheit", {}, 121.11, False),
+        ("250 degrees F, no fan", {"no_fan_word": "fan"}, 121.11, False),
+        ("100 degrees Celsius", {"bare_degrees": "F"}, 100, False),
+        ("100° fan-assisted", {}, 100, True),
+        ("oven at 100 deg. centigrade", {}, 100, False),
     ],
 )
 def test_oven_figures(written, habits, set_c, fan):
@@ -73,7 +78,9 @@ def test_oven_figures(written, habits, set_c, fan):
     assert figure.air_said is any(word in written for word in ("fan", "conventional", "gas"))
 
 
-@pytest.mark.parametrize("written", ["900 °C", "gas 12", "warm", "-20 °C", "20 °F"])
+@pytest.mark.parametrize(
+    "written", ["900 °C", "gas 12", "warm", "-20 °C", "20 °F", "100 g", "90 min", "100 mm", "100 %", "2 h at 95", "100 K"]
+)
 def test_an_oven_that_cannot_be(written):
     with refused(ValueError, match=r"give one|write"):
         units.read_oven(written, Habits())

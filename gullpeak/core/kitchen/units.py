@@ -233,13 +233,34 @@ def _egg_size(rest: str, habits: Habits) -> tuple[EggSize, Said]:
     return found, say("units.sizes", word=word, region=region)
 
 
+_DEGREE_WORDS = ((r"\bdegrees?\b|\bdeg\b\.?", "°"), (r"\b(celsius|centigrade)\b", "c"), (r"\bfahrenheit\b", "f"))
+_OVEN_WORDS = {
+    "oven",
+    "at",
+    "set",
+    "to",
+    "fan",
+    "no",
+    "assisted",
+    "forced",
+    "convection",
+    "conventional",
+    "still",
+    "static",
+    "air",
+}
+"""What may stand beside an oven's figure; anything else, another unit above all, is not read past."""
+
+
 def read_oven(written: str, habits: Habits) -> OvenFigure:
     """Return the oven figure to set, °C, and whether with the fan. 30–300 °C.
 
     >>> read_oven("gas 2", Habits()).set_c, read_oven("fan 100", Habits()).fan
     (150.0, True)
     """
-    text = written.strip().lower().replace("º", "°").replace("deg", "°")
+    text = written.strip().lower().replace("º", "°")
+    for long, short in _DEGREE_WORDS:
+        text = re.sub(long, short, text)
     how: list[Said] = []
     gas = re.fullmatch(rf"gas\s*(?:mark)?\s*{_NUMBER}", text)
     if gas is not None:
@@ -253,12 +274,14 @@ def read_oven(written: str, habits: Habits) -> OvenFigure:
             air_said=True,
             how=(say("units.gas-conventional", number=gas["number"], gas_mark_c=GAS_MARK_C[mark]),),
         )
-    fan = bool(re.search(r"\bfan\b|convection", text))
-    still = bool(re.search(r"\b(conventional|still|no fan|static)\b", text)) or "no fan" in text
+    fan = bool(re.search(r"\b(fan|convection)\b", text))
+    still = bool(re.search(r"\b(conventional|still|static|no (fan|convection))\b", text))
     if len(re.findall(r"\d+(?:[.,]\d+)?", text)) > 1:
         raise RefusalError(say("units.holds-figure-write-you", written=written))
-    match = re.search(r"(?P<sign>-?)(?P<number>\d+(?:[.,]\d+)?)\s*°?\s*(?P<unit>[cf])?\b", text)
-    if match is None:
+    match = re.search(r"(?P<sign>-?)(?P<number>\d+(?:[.,]\d+)?)\s*°?\s*(?:(?P<unit>[cf])\b)?", text)
+    if match is None or not _OVEN_WORDS.issuperset(
+        re.findall(r"[^\s,;.()-]+", text[: match.start()] + " " + text[match.end() :])
+    ):
         raise RefusalError(say("units.oven-figure-write-such", written=written))
     value = float(match["number"].replace(",", ".")) * (-1 if match["sign"] else 1)
     unit = (match["unit"] or habits.bare_degrees).upper()
