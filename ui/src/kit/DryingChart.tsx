@@ -37,6 +37,11 @@ export function DryingChart({
     .y1((i) => y(drying.loss_high_pct[i] as number));
   const from = drying.wanted.from_min;
   const until = Math.min(drying.wanted.until_min ?? end, end);
+  // Beside the span of the texture, where there is room: before it, after it, or inside one that fills the chart.
+  const [textX, side] =
+    from === null || from === undefined || x(from) > w * 0.5
+      ? ([x(from ?? end) - 6, "end"] as const)
+      : ([x(x(until) < w * 0.75 ? until : from) + 6, "start"] as const);
   const near = drying.times_min.reduce(
     (best, t, i) => (Math.abs(t - at) < Math.abs((drying.times_min[best] as number) - at) ? i : best),
     0,
@@ -46,7 +51,12 @@ export function DryingChart({
       viewBox={`0 0 ${w} ${h}`}
       className="w-full"
       role="img"
-      aria-label={`Water gone over time: ${(drying.loss_pct.at(-1) ?? 0).toFixed(0)} % of the piece at the end. ${from === null || from === undefined ? words.kit.itNeverGets(drying.wanted.texture) : words.kit.from(drying.wanted.texture, minutes(from))}`}
+      aria-label={words.kit.waterGoneOverTime(
+        (drying.loss_pct.at(-1) ?? 0).toFixed(0),
+        from === null || from === undefined
+          ? words.kit.itNeverGets(drying.wanted.texture)
+          : words.kit.from(drying.wanted.texture, minutes(from)),
+      )}
     >
       {from !== null && from !== undefined && from < end && (
         <>
@@ -58,14 +68,7 @@ export function DryingChart({
             fill="var(--color-hairline)"
             opacity="0.7"
           />
-          <text
-            x={x(from) > w * 0.7 ? x(from) - 6 : x(from) + 6}
-            y="28"
-            textAnchor={x(from) > w * 0.7 ? "end" : "start"}
-            fontSize="14"
-            fontWeight="700"
-            fill="currentColor"
-          >
+          <text x={textX} y="28" textAnchor={side} fontSize="14" fontWeight="700" fill="currentColor">
             {drying.wanted.texture}
           </text>
         </>

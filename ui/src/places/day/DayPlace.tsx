@@ -55,7 +55,7 @@ export default function DayPlace() {
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
       <label className="flex items-center gap-2">
         <span className="sr-only">{words.day.day}</span>
-        <select className="max-w-80 text-m font-bold" value={of} onChange={(e) => go(`/day/${e.target.value}`)}>
+        <select className="max-w-96 text-m font-bold" value={of} onChange={(e) => go(`/day/${e.target.value}`)}>
           {!days.some((d) => d.date === of) && (
             <option value={of}>
               {longDay(of)}

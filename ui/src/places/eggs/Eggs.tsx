@@ -109,7 +109,7 @@ function Sides({ view, most }: { view: EggView; most: number }) {
   const x = (g: number, left: boolean) => 500 + (left ? -1 : 1) * (g / most) * 470;
   return (
     <svg
-      viewBox="0 0 1000 96"
+      viewBox="0 0 1000 100"
       className="mt-2 w-full"
       role="img"
       aria-label={words.eggs.whitesGYolksG(
@@ -305,7 +305,7 @@ function Days({ view }: { view: EggView }) {
   return (
     <>
       {days.map(([of, eggs]) => (
-        <section key={of} aria-label={`Egg on ${day(of)}`}>
+        <section key={of} aria-label={words.eggs.eggOn(day(of))}>
           <h2 className="border-b border-deep text-m">
             <Link className="underline" to={`/day/${of}`}>
               {day(of)}

@@ -24,7 +24,13 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
         viewBox={`0 0 ${W} ${H}`}
         className="w-full max-w-xl"
         role="img"
-        aria-label={`Water gone: ${fit.points.map((p) => words.kitchen.afterPredicted(minutes(p.minute), p.weighed_pct.toFixed(1), p.predicted_pct.toFixed(1))).join("; ")}`}
+        aria-label={words.kitchen.waterGone(
+          fit.points
+            .map((p) =>
+              words.kitchen.afterPredicted(minutes(p.minute), p.weighed_pct.toFixed(1), p.predicted_pct.toFixed(1)),
+            )
+            .join("; "),
+        )}
       >
         {y.ticks(4).map((v) => (
           <g key={v}>

@@ -238,7 +238,7 @@ function Strip({ batch }: { batch: Card }) {
         viewBox="0 0 460 34"
         className="w-full"
         role="img"
-        aria-label={`Planned ${minutes(planned)}${batch.planned_heat_min === null ? " in all" : " of heat"}, ${heat === null || heat === undefined ? "not recorded" : words.log.took(minutes(heat))}. ${batch.lost_g === null || batch.lost_g === undefined ? words.log.notWeighed : words.log.lostGGPredicted(batch.lost_g.toFixed(0), (batch.predicted_loss_g ?? 0).toFixed(0))}`}
+        aria-label={`${(batch.planned_heat_min === null ? words.log.plannedInAll : words.log.plannedOfHeat)(minutes(planned), heat === null || heat === undefined ? words.log.tookNotRecorded : words.log.took(minutes(heat)))} ${batch.lost_g === null || batch.lost_g === undefined ? words.log.notWeighed : words.log.lostGGPredicted(batch.lost_g.toFixed(0), (batch.predicted_loss_g ?? 0).toFixed(0))}`}
       >
         <rect x="1" y="4" width={x(planned)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
         {heat !== null && heat !== undefined && (

@@ -138,7 +138,7 @@ function Oven({
             edit("texture", { texture });
           }}
         />
-        <div className="col-span-2 grid grid-cols-2 gap-2">
+        <div className="col-span-2 grid grid-cols-2 gap-2 xl:grid-cols-1">
           <Choice
             label={words.sheet.oven}
             value={recipe.oven ?? kitchen.ovens[0]?.key ?? ""}

@@ -220,7 +220,11 @@ function Grit({ sugar }: { sugar: SugarSheet }) {
       viewBox={`0 0 ${w} ${h}`}
       className="w-full"
       role="img"
-      aria-label={`Sugar still in grains over time. ${smooth_min === null || smooth_min === undefined ? words.sheet.itNeverFeelsSmooth : words.sheet.smoothMinutesAfterTheLastSpoonful(smooth_min.toFixed(0))}`}
+      aria-label={words.sheet.sugarInGrains(
+        smooth_min === null || smooth_min === undefined
+          ? words.sheet.itNeverFeelsSmooth
+          : words.sheet.smoothMinutesAfterTheLastSpoonful(smooth_min.toFixed(0)),
+      )}
     >
       <line x1="36" x2={w - 22} y1={h - 28} y2={h - 28} stroke="var(--color-hairline)" />
       <path d={path(grit_share) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="2.5" />

@@ -230,7 +230,7 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
         }}
       />
       <Labelled
-        label="and"
+        label={words.sheet.and}
         hint={(weighed?.keep ?? keep) === "sugar" ? "it is weighed: the ratio follows" : "all else follows"}
       >
         {(ids) => (

@@ -140,7 +140,11 @@ function Timeline({ whisk }: { whisk: WhiskSheet }) {
         viewBox={`0 0 ${w} ${h - 70}`}
         className="mt-2 w-full"
         role="img"
-        aria-label={`Stages by minutes of whisking: ${whisking.stages.map((s) => `${s.name} ${minutes(s.low_min)} to ${minutes(s.high_min)}`).join(", ")}.`}
+        aria-label={words.sheet.stagesByMinutes(
+          whisking.stages
+            .map((s) => words.sheet.stageFromTo(s.name, minutes(s.low_min), minutes(s.high_min)))
+            .join(", "),
+        )}
       >
         {whisking.stages.map((stage, i) => (
           <g key={stage.name}>

@@ -1,6 +1,7 @@
 import type { Word } from "../word";
 
 export const eggs = {
+  eggOn: (day: Word) => `Egg on ${day}`,
   inTheShell: "In the shell",
   theEggs: "the eggs",
   eggs: "Eggs",

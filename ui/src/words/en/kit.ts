@@ -4,6 +4,8 @@ export const kit = {
   whatIsDrawn: "What is drawn",
   itNeverGets: (texture: Word) => `It never gets ${texture}.`,
   from: (texture: Word, from: Word) => `${texture} from ${from}.`,
+  waterGoneOverTime: (loss: Word, texture: Word) =>
+    `Water gone over time: ${loss} % of the piece at the end. ${texture}`,
   waterGoneOfThePiece: "water gone, % of the piece",
   showWorking: (label: Word, figure: Word) => `${label}: ${figure}. Show working`,
   ctrlZ: "Ctrl Z",

@@ -193,6 +193,7 @@ export const kitchen = {
   wideMm: "Wide, mm",
   emptyG: "Empty, g",
   howMany: "How many",
+  waterGone: (points: Word) => `Water gone: ${points}`,
   afterPredicted: (minute: Word, weighed_pct: Word, predicted_pct: Word) =>
     `after ${minute} ${weighed_pct} %, predicted ${predicted_pct} %`,
   waterGoneOfTheFoam: "water gone, % of the foam",
