@@ -50,13 +50,13 @@ lint: setup
 	.venv/bin/lint-imports
 	cd ui && npx biome check src && npx knip
 
-# What needs no browser first, three at once as devices often wait; then the journeys in Debian's Chromium, two at once as they are
-# timed by the app's clock. Both share what is made once, like the demo laid out.
+# What needs no browser first, three at once as devices often wait; then the journeys in Debian's Chromium, three at once too:
+# they wait for the clock of the app. Both share what is made once, like the demo laid out.
 test: lint
 	@set -e; GULLPEAK_TESTS_SHARED=$$(mktemp -d); export GULLPEAK_TESTS_SHARED; trap 'rm -rf "$$GULLPEAK_TESTS_SHARED"' EXIT; \
 	$(PY) -m pytest -n 3 $(PYTEST) --ignore=tests/ui; \
 	$(MAKE) --no-print-directory chromium; \
-	$(PY) -m pytest -n 2 $(PYTEST) tests/ui
+	$(PY) -m pytest -n 3 $(PYTEST) tests/ui
 
 chromium:
 	@command -v chromium-headless-shell >/dev/null \

@@ -100,6 +100,7 @@ def test_a_test_never_sleeps():
 
 
 USED_ELSEWHERE = {
+    "_nodeid": "schemathesis reads it",
     "__getattr__": "Python calls it",
     "on_solution_callback": "the solver calls it",
     "max_time_in_seconds": "the solver reads these",

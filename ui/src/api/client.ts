@@ -47,6 +47,7 @@ export type Fit = Schemas["Fit"];
 export type TrendPoint = Schemas["TrendPoint"];
 export type OverlayView = Schemas["Overlay"];
 export type LaidBatch = Schemas["Laid"];
+export type LogChoices = Schemas["Choices"];
 export type LogAsked = NonNullable<paths["/api/log"]["get"]["parameters"]["query"]>;
 export type DrillCard = Schemas["DrillCard"];
 export type PracticeView = Schemas["View"];

@@ -40,6 +40,17 @@ export function Labelled({
   );
 }
 
+/** What is wrong, under what it is about; nothing where nothing is. */
+export function Alert({ says }: { says?: string }) {
+  return (
+    says && (
+      <p role="alert" className="text-s text-spot">
+        {says}
+      </p>
+    )
+  );
+}
+
 /**
  * Text that is read by the app when the cook leaves the field or presses Enter.
  * What was typed stays while there is an error.

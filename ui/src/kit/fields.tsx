@@ -1,6 +1,6 @@
 import { words } from "../words";
 import { useDegrees } from "./degrees";
-import { TypedField } from "./Field";
+import { Labelled, TypedField } from "./Field";
 
 export const fresh = (what: string) => `${what}-${crypto.randomUUID().slice(0, 8)}`;
 
@@ -81,5 +81,108 @@ export function DegreesField({
         return put(next);
       }}
     />
+  );
+}
+
+/** A line of text, there as it is typed. */
+export function TextField({
+  label,
+  value,
+  most,
+  width,
+  list,
+  put,
+}: {
+  label: string;
+  value: string;
+  most: number;
+  width: string;
+  list?: readonly string[];
+  put: (value: string) => void;
+}) {
+  return (
+    <Labelled label={label}>
+      {(ids) => (
+        <>
+          <input
+            {...ids}
+            className={`${width} max-w-full`}
+            maxLength={most}
+            value={value}
+            list={list && `${ids.id}-list`}
+            onChange={(e) => put(e.target.value)}
+          />
+          {list && (
+            <datalist id={`${ids.id}-list`}>
+              {list.map((one) => (
+                <option key={one} value={one} />
+              ))}
+            </datalist>
+          )}
+        </>
+      )}
+    </Labelled>
+  );
+}
+
+/** A whole number, there as it is typed and kept within its range. */
+export function WholeField({
+  label,
+  error,
+  value,
+  least,
+  most,
+  width,
+  put,
+}: {
+  label: string;
+  error?: string;
+  value: number;
+  least: number;
+  most: number;
+  width: string;
+  put: (value: number) => void;
+}) {
+  return (
+    <Labelled label={label} error={error}>
+      {(ids) => (
+        <input
+          {...ids}
+          type="number"
+          min={least}
+          max={most}
+          className={width}
+          value={value}
+          onChange={(e) => put(Math.max(least, Math.min(most, Math.round(Number(e.target.value)))))}
+        />
+      )}
+    </Labelled>
+  );
+}
+
+/** A day and a time on it, in the day's own zone: 2026-05-02T12:00:00. */
+export function MomentField({
+  label,
+  error,
+  value,
+  put,
+}: {
+  label: string;
+  error?: string;
+  value: string;
+  put: (value: string) => void;
+}) {
+  return (
+    <Labelled label={label} error={error}>
+      {(ids) => (
+        <input
+          {...ids}
+          type="datetime-local"
+          className="w-60"
+          value={value.slice(0, 16)}
+          onChange={(e) => e.target.value && put(`${e.target.value}:00`)}
+        />
+      )}
+    </Labelled>
   );
 }

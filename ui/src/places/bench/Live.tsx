@@ -4,11 +4,11 @@ import { answer, type BatchTraces, type BatchView, http, type Step, type Watchin
 import { record } from "../../api/outbox";
 import { devicesQuery, tracesQuery } from "../../api/queries";
 import { beep } from "../../kit/beep";
+import { Trace } from "../../kit/charts/Trace";
 import { useDegrees } from "../../kit/degrees";
 import { event } from "../../kit/event";
 import { Choice } from "../../kit/Field";
 import { clock } from "../../kit/format";
-import { Trace } from "../../kit/Trace";
 import { words } from "../../words";
 
 /** The traces of a batch, kept up while something is followed. */

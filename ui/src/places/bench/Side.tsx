@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answer, type BatchTraces, type BatchView, http, Refused, type Timer } from "../../api/client";
-import { DryingChart } from "../../kit/DryingChart";
+import { DryingChart } from "../../kit/charts/DryingChart";
 import { clock, minutes, time } from "../../kit/format";
 import { Section } from "../../kit/Section";
 import { useNow } from "../../kit/useNow";

@@ -5,6 +5,7 @@ import { type DayView, Refused } from "../../api/client";
 import { clockHeard } from "../../api/clock";
 import { listen, outbox } from "../../api/outbox";
 import { dayQuery, daysQuery } from "../../api/queries";
+import { Room, Rooms, RoomTabs } from "../../kit/Rooms";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
 import { useNow } from "../../kit/useNow";
@@ -24,7 +25,7 @@ const ROOMS = [
   ["orders", words.day.ordersAndHands],
   ["list", words.day.weighAndBuy],
 ] as const;
-type Room = (typeof ROOMS)[number][0];
+type RoomKey = (typeof ROOMS)[number][0];
 const HOUR_PX = 3.4;
 const STEP_MIN = 5;
 
@@ -134,7 +135,7 @@ function Written({
   picker: ReactNode;
 }) {
   const { day } = view.record;
-  const [room, setRoom] = useState<Room>(day.orders.length ? "plan" : "orders");
+  const [room, setRoom] = useState<RoomKey>(day.orders.length ? "plan" : "orders");
   const clockOf = useMemo(() => clockIn(day.zone), [day.zone]);
   const now = useNow();
   const plan = view.beside ?? view.plan;
@@ -149,23 +150,10 @@ function Written({
     }
   }, [drift, answered, ask]);
   return (
-    <>
+    <Rooms open={room} go={setRoom}>
       <div className="flex flex-wrap items-end gap-x-5 gap-y-1 border-b border-hairline">
         {picker}
-        <div role="tablist" aria-label={words.day.roomsOfTheDay} className="flex">
-          {ROOMS.map(([key, name]) => (
-            <button
-              key={key}
-              type="button"
-              role="tab"
-              aria-selected={room === key}
-              className={`min-h-11 border-b-3 px-3 text-m ${room === key ? "border-ink font-bold" : "border-clear text-quiet"}`}
-              onClick={() => setRoom(key)}
-            >
-              {name}
-            </button>
-          ))}
-        </div>
+        <RoomTabs label={words.day.roomsOfTheDay} rooms={ROOMS} />
         <span className="grow" />
         {view.plan && (
           <span className="flex flex-wrap gap-x-4 text-s">
@@ -195,7 +183,7 @@ function Written({
         <Next plan={view.plan ?? plan} view={view} clockOf={clockOf} now={now} today={today} actions={actions} />
       )}
       <Search view={view} actions={actions} clockOf={clockOf} toOrders={() => setRoom("orders")} />
-      {room === "orders" && (
+      <Room of="orders">
         <Orders
           key={view.record.version}
           record={view.record}
@@ -203,20 +191,22 @@ function Written({
           actions={actions}
           planned={() => setRoom("plan")}
         />
-      )}
-      {room === "list" &&
-        (view.plan ? (
+      </Room>
+      <Room of="list">
+        {view.plan ? (
           <Lists of={of} clockOf={clockOf} />
         ) : (
           <Empty title={words.day.notPlannedYet}>{words.day.whatIsWeighedWhenFollowsFrom}</Empty>
-        ))}
-      {room === "plan" &&
-        (plan ? (
+        )}
+      </Room>
+      <Room of="plan">
+        {plan ? (
           <Planned view={view} actions={actions} clockOf={clockOf} now={now} />
         ) : day.orders.length ? null : (
           <Empty title={words.day.nothingIsOrderedYet}>{words.day.writeDownWhatIsWantedBy}</Empty>
-        ))}
-    </>
+        )}
+      </Room>
+    </Rooms>
   );
 }
 

@@ -44,12 +44,6 @@ export function StepPanel(props: {
     (Date.parse(step.low_end) - Date.parse(step.start)) / 60_000,
     (Date.parse(step.high_end) - Date.parse(step.start)) / 60_000,
   ];
-  const say = (kind: "started" | "done" | "late" | "failed", more?: number) =>
-    actions.mark.mutate([newMark(kind, step.step, now, more === undefined ? {} : { minutes: more })]);
-  const marks = view.marks.filter(
-    (m) => m.step === step.step && m.kind !== "taken back" && !view.marks.some((other) => other.takes_back === m.id),
-  );
-  const last = marks.at(-1);
   return (
     <section
       aria-label={words.day.theChosenStep}
@@ -110,49 +104,7 @@ export function StepPanel(props: {
           {weak.by_min} {words.day.min} {weak.end}: {weak.says}.
         </p>
       )}
-      {moving ? (
-        <div className="border-l-4 border-deep pl-3">
-          <p className="text-m">
-            {words.day.heldAt} <b>{clockOf(moving.start)}</b>
-          </p>
-          <div aria-live="polite" className="text-s">
-            {moving.breaks === undefined && <p className="text-quiet">{words.day.checkingWhatThisBreaks}</p>}
-            {moving.breaks && moving.breaks.breaks.length === 0 && (
-              <p>
-                {words.day.itBreaksNothing}
-                {moving.breaks.shifts.length ? words.day.laterStepsShiftWithIt(moving.breaks.shifts.length) : ""}.
-              </p>
-            )}
-            {moving.breaks?.breaks.slice(0, 5).map((b) => (
-              <p key={b.says}>{b.says}.</p>
-            ))}
-            {moving.breaks && moving.breaks.breaks.length > 0 && (
-              <p className="text-quiet">{words.day.putItHereAndTheRest}</p>
-            )}
-          </div>
-          {moving.stale && (
-            <p role="alert" className="text-s">
-              {words.day.anotherTabletHasChangedThisDay}{" "}
-              <button type="button" className="min-h-11 underline" onClick={moving.meanwhile}>
-                {words.day.loadTheirChangeKeepMineHeld}
-              </button>
-            </p>
-          )}
-          <div className="mt-1 flex flex-wrap gap-2">
-            <button
-              type="button"
-              className="press press-first"
-              onClick={moving.letGo}
-              disabled={moving.breaks === undefined}
-            >
-              {words.day.putItHere}
-            </button>
-            <button type="button" className="press" onClick={moving.leave}>
-              {words.day.leaveItWhereItWas}
-            </button>
-          </div>
-        </div>
-      ) : null}
+      {moving && <Held moving={moving} clockOf={clockOf} />}
       {step.state !== "done" && (
         <div className="flex flex-wrap gap-2">
           <button type="button" className="press" onClick={() => props.shift(-5)}>
@@ -182,39 +134,7 @@ export function StepPanel(props: {
             {running ? words.day.openAtTheBench : words.day.startAtTheBench}
           </button>
         )}
-        {step.state !== "done" ? (
-          <>
-            {step.state === "to come" && (
-              <button type="button" className="press" onClick={() => say("started")}>
-                {words.day.started}
-              </button>
-            )}
-            <button type="button" className="press press-first" onClick={() => say("done")}>
-              {words.day.done2}
-            </button>
-            <button type="button" className="press" onClick={() => say("late", 5)}>
-              {words.day.n5MinMore}
-            </button>
-            <button type="button" className="press" onClick={() => say("late", 15)}>
-              {words.day.n15MinMore}
-            </button>
-            <button type="button" className="press" onClick={() => say("failed")}>
-              {words.day.failedAgain}
-            </button>
-          </>
-        ) : (
-          <span className="text-s">{words.day.done3}</span>
-        )}
-        {last && (
-          <button
-            type="button"
-            className="press"
-            onClick={() => actions.mark.mutate([newMark("taken back", step.step, now, { takes_back: last.id })])}
-          >
-            {words.day.takeBack}
-            {last.kind}”
-          </button>
-        )}
+        <Happened step={step} view={view} actions={actions} now={now} />
       </div>
       {(actions.mark.error ?? actions.bench.error) && (
         <p role="alert" className="text-s">
@@ -222,5 +142,99 @@ export function StepPanel(props: {
         </p>
       )}
     </section>
+  );
+}
+
+/** A step moved by hand: where it is held, what that breaks, put or left. */
+function Held({ moving, clockOf }: { moving: Moving; clockOf: (at: string | number) => string }) {
+  return (
+    <div className="border-l-4 border-deep pl-3">
+      <p className="text-m">
+        {words.day.heldAt} <b>{clockOf(moving.start)}</b>
+      </p>
+      <div aria-live="polite" className="text-s">
+        {moving.breaks === undefined && <p className="text-quiet">{words.day.checkingWhatThisBreaks}</p>}
+        {moving.breaks && moving.breaks.breaks.length === 0 && (
+          <p>
+            {words.day.itBreaksNothing}
+            {moving.breaks.shifts.length ? words.day.laterStepsShiftWithIt(moving.breaks.shifts.length) : ""}.
+          </p>
+        )}
+        {moving.breaks?.breaks.slice(0, 5).map((b) => (
+          <p key={b.says}>{b.says}.</p>
+        ))}
+        {moving.breaks && moving.breaks.breaks.length > 0 && (
+          <p className="text-quiet">{words.day.putItHereAndTheRest}</p>
+        )}
+      </div>
+      {moving.stale && (
+        <p role="alert" className="text-s">
+          {words.day.anotherTabletHasChangedThisDay}{" "}
+          <button type="button" className="min-h-11 underline" onClick={moving.meanwhile}>
+            {words.day.loadTheirChangeKeepMineHeld}
+          </button>
+        </p>
+      )}
+      <div className="mt-1 flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="press press-first"
+          onClick={moving.letGo}
+          disabled={moving.breaks === undefined}
+        >
+          {words.day.putItHere}
+        </button>
+        <button type="button" className="press" onClick={moving.leave}>
+          {words.day.leaveItWhereItWas}
+        </button>
+      </div>
+    </div>
+  );
+}
+
+/** What is said of the step: started, done, late, failed; the last of it can be taken back. */
+function Happened({ step, view, actions, now }: { step: StepAt; view: DayView; actions: DayActions; now: number }) {
+  const say = (kind: "started" | "done" | "late" | "failed", more?: number) =>
+    actions.mark.mutate([newMark(kind, step.step, now, more === undefined ? {} : { minutes: more })]);
+  const marks = view.marks.filter(
+    (m) => m.step === step.step && m.kind !== "taken back" && !view.marks.some((other) => other.takes_back === m.id),
+  );
+  const last = marks.at(-1);
+  return (
+    <>
+      {step.state !== "done" ? (
+        <>
+          {step.state === "to come" && (
+            <button type="button" className="press" onClick={() => say("started")}>
+              {words.day.started}
+            </button>
+          )}
+          <button type="button" className="press press-first" onClick={() => say("done")}>
+            {words.day.done2}
+          </button>
+          <button type="button" className="press" onClick={() => say("late", 5)}>
+            {words.day.n5MinMore}
+          </button>
+          <button type="button" className="press" onClick={() => say("late", 15)}>
+            {words.day.n15MinMore}
+          </button>
+          <button type="button" className="press" onClick={() => say("failed")}>
+            {words.day.failedAgain}
+          </button>
+        </>
+      ) : (
+        <span className="text-s">{words.day.done3}</span>
+      )}
+      {last && (
+        <button
+          type="button"
+          className="press"
+          onClick={() => actions.mark.mutate([newMark("taken back", step.step, now, { takes_back: last.id })])}
+        >
+          {words.day.takeBack}
+          {last.kind}”
+        </button>
+      )}
+    </>
   );
 }

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
-import { line } from "d3-shape";
 import type { Calibration } from "../../api/client";
+import { Course, points, Ring, Up } from "../../kit/charts/charts";
 import { minutes } from "../../kit/format";
 import { words } from "../../words";
 
@@ -13,10 +13,6 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
   const most = Math.max(...fit.predicted_pct, ...fit.fitted_pct, ...fit.points.map((p) => p.weighed_pct)) * 1.15;
   const x = scaleLinear([0, end], [34, W - 12]);
   const y = scaleLinear([0, most], [H - 26, 22]);
-  const path = (of: readonly number[]) =>
-    line<number>()
-      .x((_, i) => x(fit.times_min[i] as number))
-      .y((v) => y(v))([...of]) ?? "";
   const last = fit.points.at(-1);
   return (
     <figure className="m-0">
@@ -32,29 +28,15 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
             .join("; "),
         )}
       >
-        {y.ticks(4).map((v) => (
-          <g key={v}>
-            <line x1={x(0)} x2={W - 12} y1={y(v)} y2={y(v)} stroke="var(--color-hairline)" />
-            <text x="28" y={y(v) + 5} textAnchor="end" fontSize="13" fill="var(--color-quiet)">
-              {v}
-            </text>
-          </g>
-        ))}
+        <Up at={y.ticks(4)} y={y} x={28} until={W - 12} />
         <text x="34" y="14" fontSize="13" fill="var(--color-quiet)">
           {words.kitchen.waterGoneOfTheFoam}
         </text>
-        <path d={path(fit.predicted_pct)} fill="none" stroke="currentColor" strokeWidth="2" strokeDasharray="6 5" />
-        <path d={path(fit.fitted_pct)} fill="none" stroke="var(--color-water)" strokeWidth="3" />
+        <Course points={points(fit.times_min, fit.predicted_pct)} x={x} y={y} look="predicted" />
+        <Course points={points(fit.times_min, fit.fitted_pct)} x={x} y={y} />
         {fit.points.map((p) => (
           <g key={p.minute}>
-            <circle
-              cx={x(p.minute)}
-              cy={y(p.weighed_pct)}
-              r="6"
-              fill="var(--color-paper)"
-              stroke="currentColor"
-              strokeWidth="3"
-            />
+            <Ring at={[x(p.minute), y(p.weighed_pct)]} />
             <text
               x={x(p.minute)}
               y={H - 6}

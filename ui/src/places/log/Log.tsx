@@ -2,10 +2,11 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
-import type { BatchSummary, LogAsked } from "../../api/client";
+import type { BatchSummary, LogAsked, LogChoices } from "../../api/client";
 import { logChoicesQuery, logQuery } from "../../api/queries";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
+import { Room, Rooms, RoomTabs } from "../../kit/Rooms";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { TOAST } from "../../kit/scales";
 import { words } from "../../words";
@@ -23,9 +24,7 @@ const ROOMS = [
 /** Finished batches as thin strips, planned against done; some compared; or as a trend. */
 export default function Log() {
   const [asked, setAsked] = useState<LogAsked>({});
-  const [room, setRoom] = useState<"list" | "trend">("list");
-  const [chosen, setChosen] = useState<readonly string[]>([]);
-  const [until, setUntil] = useState("");
+  const [room, setRoom] = useState<(typeof ROOMS)[number][0]>("list");
   const wanted = useDeferredValue(asked);
   const { data, error, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useInfiniteQuery(logQuery(wanted));
   const { data: choices } = useQuery(logChoicesQuery);
@@ -34,184 +33,190 @@ export default function Log() {
   if (!data) return <Waiting what={words.log.theLog} />;
   const batches = data.pages.flatMap((p) => p.batches);
   const count = data.pages[0]?.count ?? 0;
+  return (
+    <div className="mx-auto w-full max-w-[1500px] px-4 py-3 md:px-6">
+      <Rooms open={room} go={setRoom}>
+        <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+          <h1 className="text-l">{words.log.log}</h1>
+          <RoomTabs label={words.log.roomsOfTheLog} rooms={ROOMS} />
+          <span className="grow" />
+          {choices && <Filters asked={asked} choices={choices} put={put} />}
+        </div>
+        <Room of="trend">
+          <Trend asked={wanted} />
+        </Room>
+        <Room of="list">
+          {count === 0 ? (
+            <Empty title={words.log.noFinishedBatchHere}>
+              {Object.values(asked).some(Boolean)
+                ? words.log.nothingInTheLogFitsWhat
+                : words.log.aBatchComesHereWhenYou}
+            </Empty>
+          ) : (
+            <>
+              <Found batches={batches} />
+              <p className="flex items-center gap-4 py-2 text-s text-quiet">
+                {batches.length} {words.log.ofWord} {count}
+                {hasNextPage && (
+                  <button
+                    type="button"
+                    className="press"
+                    disabled={isFetchingNextPage}
+                    onClick={() => void fetchNextPage()}
+                  >
+                    {words.log.more}
+                  </button>
+                )}
+              </p>
+            </>
+          )}
+        </Room>
+      </Rooms>
+    </div>
+  );
+}
+
+function Filters({ asked, choices, put }: { asked: LogAsked; choices: LogChoices; put: (change: LogAsked) => void }) {
   const any = (word: string) => [["", words.log.any(word)] as const];
+  return (
+    <>
+      <Labelled label={words.log.findWords}>
+        {(ids) => (
+          <input
+            {...ids}
+            type="search"
+            className="w-44"
+            maxLength={200}
+            value={asked.words ?? ""}
+            onChange={(e) => put({ words: e.target.value })}
+          />
+        )}
+      </Labelled>
+
+      <span className="w-44">
+        <Choice
+          label={words.log.recipe}
+          value={asked.recipe ?? ""}
+          options={[...any("recipe"), ...Object.entries(choices.recipes).map(([id, name]) => [id, name] as const)]}
+          onChange={(recipe) => put({ recipe })}
+        />
+      </span>
+      <span className="w-36">
+        <Choice
+          label={words.log.fault}
+          value={asked.fault ?? ""}
+          options={[
+            ["", "any or none"] as const,
+            ...Object.entries(choices.faults).map(([f, n]) => [f, `${f} (${n})`] as const),
+          ]}
+          onChange={(fault) => put({ fault })}
+        />
+      </span>
+      <span className="w-32">
+        <Choice
+          label={words.log.cook}
+          value={asked.cook ?? ""}
+          options={[...any("cook"), ...choices.cooks.map((c) => [c, c] as const)]}
+          onChange={(cook) => put({ cook })}
+        />
+      </span>
+      <span className="w-32">
+        <Choice
+          label={words.log.oven}
+          value={asked.oven ?? ""}
+          options={[...any("oven"), ...Object.entries(choices.ovens)]}
+          onChange={(oven) => put({ oven })}
+        />
+      </span>
+      <span className="w-28">
+        <Choice
+          label={words.log.score}
+          value={String(asked.most ?? asked.least ?? "")}
+          options={
+            [
+              ["", "any"],
+              ["2", "2 or less"],
+              ["3", "3 or less"],
+              ["4", "4 or more"],
+            ] as const
+          }
+          onChange={(s) =>
+            put({ most: s === "2" || s === "3" ? Number(s) : undefined, least: s === "4" ? 4 : undefined })
+          }
+        />
+      </span>
+    </>
+  );
+}
+
+/** The batches found: ticked to be compared, or taken out as the record of a day. */
+function Found({ batches }: { batches: readonly Card[] }) {
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [until, setUntil] = useState("");
   const choose = (id: string, on: boolean) =>
     setChosen(on ? [...chosen, id].slice(-MOST) : chosen.filter((c) => c !== id));
   return (
-    <div className="mx-auto w-full max-w-[1500px] px-4 py-3 md:px-6">
-      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-        <h1 className="text-l">{words.log.log}</h1>
-        <div role="tablist" aria-label={words.log.roomsOfTheLog} className="flex grow">
-          {ROOMS.map(([key, name]) => (
-            <button
-              key={key}
-              type="button"
-              role="tab"
-              aria-selected={room === key}
-              className={`min-h-11 border-b-3 px-3 text-m ${room === key ? "border-ink font-bold" : "border-clear text-quiet"}`}
-              onClick={() => setRoom(key)}
+    <>
+      <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-1 text-s text-quiet">
+        <span>
+          <span className="inline-block h-3 w-6 border-2 border-deep align-middle" />{" "}
+          {words.log.heatAsPlannedOrTheWhole}
+        </span>
+        <span>
+          <span className="inline-block h-2 w-6 bg-deep align-middle" /> {words.log.asItWas}
+        </span>
+        <span>
+          <span className="inline-block h-2 w-6 bg-water align-middle" /> {words.log.waterLostTheTickIsWhat}
+        </span>
+        <span className="grow" />
+        <label className="flex items-center gap-2">
+          {words.log.theRecordOf}
+          <input type="date" className="w-36 text-s" value={until} onChange={(e) => setUntil(e.target.value)} />
+        </label>
+        {until && (
+          <span className="flex gap-4">
+            <a
+              className="inline-flex min-h-11 items-center underline"
+              href={`/api/files/log/${until}/record`}
+              target="_blank"
+              rel="noreferrer"
             >
-              {name}
-            </button>
-          ))}
-        </div>
-        <Labelled label={words.log.findWords}>
-          {(ids) => (
-            <input
-              {...ids}
-              type="search"
-              className="w-44"
-              maxLength={200}
-              value={asked.words ?? ""}
-              onChange={(e) => put({ words: e.target.value })}
-            />
-          )}
-        </Labelled>
-        {choices && (
-          <>
-            <span className="w-44">
-              <Choice
-                label={words.log.recipe}
-                value={asked.recipe ?? ""}
-                options={[
-                  ...any("recipe"),
-                  ...Object.entries(choices.recipes).map(([id, name]) => [id, name] as const),
-                ]}
-                onChange={(recipe) => put({ recipe })}
-              />
-            </span>
-            <span className="w-36">
-              <Choice
-                label={words.log.fault}
-                value={asked.fault ?? ""}
-                options={[
-                  ["", "any or none"] as const,
-                  ...Object.entries(choices.faults).map(([f, n]) => [f, `${f} (${n})`] as const),
-                ]}
-                onChange={(fault) => put({ fault })}
-              />
-            </span>
-            <span className="w-32">
-              <Choice
-                label={words.log.cook}
-                value={asked.cook ?? ""}
-                options={[...any("cook"), ...choices.cooks.map((c) => [c, c] as const)]}
-                onChange={(cook) => put({ cook })}
-              />
-            </span>
-            <span className="w-32">
-              <Choice
-                label={words.log.oven}
-                value={asked.oven ?? ""}
-                options={[...any("oven"), ...Object.entries(choices.ovens)]}
-                onChange={(oven) => put({ oven })}
-              />
-            </span>
-            <span className="w-28">
-              <Choice
-                label={words.log.score}
-                value={String(asked.most ?? asked.least ?? "")}
-                options={
-                  [
-                    ["", "any"],
-                    ["2", "2 or less"],
-                    ["3", "3 or less"],
-                    ["4", "4 or more"],
-                  ] as const
-                }
-                onChange={(s) =>
-                  put({ most: s === "2" || s === "3" ? Number(s) : undefined, least: s === "4" ? 4 : undefined })
-                }
-              />
-            </span>
-          </>
+              {words.log.pdf}
+            </a>
+            <a className="inline-flex min-h-11 items-center underline" href={`/api/files/log/${until}/record.csv`}>
+              {words.log.csv}
+            </a>
+          </span>
+        )}
+        {chosen.length > 0 ? (
+          <Link
+            className="press press-first text-m"
+            to={`/log/over?${chosen.map((id) => `ids=${encodeURIComponent(id)}`).join("&")}`}
+          >
+            {words.log.compare} {chosen.length} {words.log.batches}
+          </Link>
+        ) : (
+          <span>{words.log.tickBatchesToCompareThem}</span>
         )}
       </div>
-      {room === "trend" ? (
-        <Trend asked={wanted} />
-      ) : count === 0 ? (
-        <Empty title={words.log.noFinishedBatchHere}>
-          {Object.values(asked).some(Boolean)
-            ? words.log.nothingInTheLogFitsWhat
-            : "A batch comes here when you say how it came out."}
-        </Empty>
-      ) : (
-        <>
-          <div className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-1 text-s text-quiet">
-            <span>
-              <span className="inline-block h-3 w-6 border-2 border-deep align-middle" />{" "}
-              {words.log.heatAsPlannedOrTheWhole}
-            </span>
-            <span>
-              <span className="inline-block h-2 w-6 bg-deep align-middle" /> {words.log.asItWas}
-            </span>
-            <span>
-              <span className="inline-block h-2 w-6 bg-water align-middle" /> {words.log.waterLostTheTickIsWhat}
-            </span>
-            <span className="grow" />
-            <label className="flex items-center gap-2">
-              {words.log.theRecordOf}
-              <input type="date" className="w-36 text-s" value={until} onChange={(e) => setUntil(e.target.value)} />
-            </label>
-            {until && (
-              <span className="flex gap-4">
-                <a
-                  className="inline-flex min-h-11 items-center underline"
-                  href={`/api/files/log/${until}/record`}
-                  target="_blank"
-                  rel="noreferrer"
-                >
-                  {words.log.pdf}
-                </a>
-                <a className="inline-flex min-h-11 items-center underline" href={`/api/files/log/${until}/record.csv`}>
-                  {words.log.csv}
-                </a>
+      <ul className="mt-1 divide-y divide-hairline border-y border-hairline">
+        {batches.map((batch) => (
+          <li key={batch.id} className="flex items-center gap-3">
+            <label className="flex min-h-11 min-w-8 items-center justify-center">
+              <span className="sr-only">
+                {words.log.compare} {batch.name} {words.log.ofWord} {day(batch.started_at)}
               </span>
-            )}
-            {chosen.length > 0 ? (
-              <Link
-                className="press press-first text-m"
-                to={`/log/over?${chosen.map((id) => `ids=${encodeURIComponent(id)}`).join("&")}`}
-              >
-                {words.log.compare} {chosen.length} {words.log.batches}
-              </Link>
-            ) : (
-              <span>{words.log.tickBatchesToCompareThem}</span>
-            )}
-          </div>
-          <ul className="mt-1 divide-y divide-hairline border-y border-hairline">
-            {batches.map((batch) => (
-              <li key={batch.id} className="flex items-center gap-3">
-                <label className="flex min-h-11 min-w-8 items-center justify-center">
-                  <span className="sr-only">
-                    {words.log.compare} {batch.name} {words.log.ofWord} {day(batch.started_at)}
-                  </span>
-                  <input
-                    type="checkbox"
-                    checked={chosen.includes(batch.id)}
-                    onChange={(e) => choose(batch.id, e.target.checked)}
-                  />
-                </label>
-                <Strip batch={batch} />
-              </li>
-            ))}
-          </ul>
-          <p className="flex items-center gap-4 py-2 text-s text-quiet">
-            {batches.length} {words.log.ofWord} {count}
-            {hasNextPage && (
-              <button
-                type="button"
-                className="press"
-                disabled={isFetchingNextPage}
-                onClick={() => void fetchNextPage()}
-              >
-                {words.log.more}
-              </button>
-            )}
-          </p>
-        </>
-      )}
-    </div>
+              <input
+                type="checkbox"
+                checked={chosen.includes(batch.id)}
+                onChange={(e) => choose(batch.id, e.target.checked)}
+              />
+            </label>
+            <Strip batch={batch} />
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import type { BatchView, EventRecord } from "../../api/client";
 import { batchQuery } from "../../api/queries";
-import { DryingChart } from "../../kit/DryingChart";
+import { DryingChart } from "../../kit/charts/DryingChart";
 import { Fig } from "../../kit/Fig";
 import { day, minutes, restsOn, time } from "../../kit/format";
 import { Section } from "../../kit/Section";

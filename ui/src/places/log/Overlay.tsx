@@ -3,6 +3,7 @@ import { scaleLinear } from "d3-scale";
 import { Link, useSearchParams } from "react-router";
 import type { LaidBatch, OverlayView } from "../../api/client";
 import { overlayQuery } from "../../api/queries";
+import { Across, Course, Up } from "../../kit/charts/charts";
 import { clock, day, minutes } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useWidth } from "../../kit/useWidth";
@@ -113,18 +114,7 @@ function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: numb
           ))}
         </g>
       ))}
-      {x.ticks(8).map((t) => (
-        <text
-          key={t}
-          x={x(t)}
-          y={batches.length * row + 18}
-          textAnchor="middle"
-          fontSize="14"
-          fill="var(--color-quiet)"
-        >
-          {minutes(t)}
-        </text>
-      ))}
+      <Across at={x.ticks(8)} x={x} y={batches.length * row + 18} told={minutes} />
     </svg>
   );
 }
@@ -162,22 +152,15 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
               role="img"
               aria-label={`${name}: ${found.map((f) => words.log.fromToIn(LETTERS[f.i], f.points[0]?.[1], f.points.at(-1)?.[1], minutes(f.points.at(-1)?.[0] ?? 0))).join("; ")}`}
             >
-              {y.ticks(5).map((t) => (
-                <g key={t}>
-                  <line x1="44" x2={w - 40} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
-                  <text x="38" y={y(t) + 5} textAnchor="end" fontSize="13" fill="var(--color-quiet)">
-                    {t}
-                  </text>
-                </g>
-              ))}
+              <Up at={y.ticks(5)} y={y} x={38} until={w - 40} />
               {found.map((f) => (
                 <g key={`${f.b.id}`}>
-                  <polyline
-                    points={f.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")}
-                    fill="none"
-                    stroke={f.i % 2 ? "var(--color-water)" : "currentColor"}
-                    strokeWidth="2"
-                    strokeDasharray={DASHES[Math.floor(f.i / 2) % DASHES.length]}
+                  <Course
+                    points={f.points}
+                    x={x}
+                    y={y}
+                    look={f.i % 2 ? "read" : "limit"}
+                    dashes={DASHES[Math.floor(f.i / 2) % DASHES.length]}
                   />
                   <text
                     x={x(f.points.at(-1)?.[0] ?? 0) + 4}
@@ -190,11 +173,7 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
                   </text>
                 </g>
               ))}
-              {x.ticks(5).map((t) => (
-                <text key={t} x={x(t)} y={h - 6} textAnchor="middle" fontSize="13" fill="var(--color-quiet)">
-                  {clock(t * 60)}
-                </text>
-              ))}
+              <Across at={x.ticks(5)} x={x} y={h - 6} told={(t) => clock(t * 60)} />
             </svg>
           </figure>
         );

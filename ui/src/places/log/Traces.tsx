@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import type { Watching } from "../../api/client";
 import { tracesQuery } from "../../api/queries";
+import { Trace } from "../../kit/charts/Trace";
 import { clock } from "../../kit/format";
-import { Trace } from "../../kit/Trace";
 import { words } from "../../words";
 
 /** Every trace of a batch with its milestones, what the readings say of the egg, and what was kept but not counted. */

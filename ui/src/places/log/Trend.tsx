@@ -4,6 +4,7 @@ import { scaleLinear, scaleTime } from "d3-scale";
 import { useNavigate } from "react-router";
 import type { LogAsked, TrendPoint } from "../../api/client";
 import { trendQuery } from "../../api/queries";
+import { Across, Course, Level, Up } from "../../kit/charts/charts";
 import { day } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useWidth } from "../../kit/useWidth";
@@ -80,23 +81,9 @@ function One({ line, points, width }: { line: (typeof LINES)[number]; points: re
           middle.at(-1)?.v.toFixed(1),
         )}
       >
-        {y.ticks(4).map((t) => (
-          <g key={t}>
-            <line x1="44" x2={width - 12} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
-            <text x="38" y={y(t) + 5} textAnchor="end" fontSize="13" fill="var(--color-quiet)">
-              {t}
-            </text>
-          </g>
-        ))}
-        {line.aim !== undefined && (
-          <line x1="44" x2={width - 12} y1={y(line.aim)} y2={y(line.aim)} stroke="currentColor" strokeDasharray="5 4" />
-        )}
-        <polyline
-          points={middle.map((m) => `${x(m.at)},${y(m.v)}`).join(" ")}
-          fill="none"
-          stroke="var(--color-water)"
-          strokeWidth="3"
-        />
+        <Up at={y.ticks(4)} y={y} x={38} until={width - 12} />
+        {line.aim !== undefined && <Level from={44} until={width - 12} at={y(line.aim)} dashes="5 4" />}
+        <Course points={middle.map((m) => [m.at.getTime(), m.v])} x={x} y={y} />
         {known.map((k) => (
           // biome-ignore lint/a11y/noStaticElementInteractions: the list holds the same batches for the keyboard
           <circle
@@ -115,11 +102,7 @@ function One({ line, points, width }: { line: (typeof LINES)[number]; points: re
             </title>
           </circle>
         ))}
-        {x.ticks(5).map((t) => (
-          <text key={t.getTime()} x={x(t)} y={h - 6} textAnchor="middle" fontSize="13" fill="var(--color-quiet)">
-            {day(t.toISOString())}
-          </text>
-        ))}
+        <Across at={x.ticks(5).map((t) => t.getTime())} x={x} y={h - 6} told={(t) => day(new Date(t).toISOString())} />
       </svg>
     </figure>
   );

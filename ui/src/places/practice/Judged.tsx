@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import type { PracticeJudgement, PracticeView } from "../../api/client";
+import { Across, Course } from "../../kit/charts/charts";
 import { useDegrees } from "../../kit/degrees";
 import { clock } from "../../kit/format";
 import { words } from "../../words";
@@ -54,17 +55,17 @@ export function Judged({
   );
 }
 
-type Course = { name: string; unit: string; points: [number, number][]; band: [number, number] | null };
+type Line = { name: string; unit: string; points: [number, number][]; band: [number, number] | null };
 
 /** The hidden figures one under the other on one line of time, the wanted band behind each, what happened across all. */
 function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?: PracticeJudgement }) {
   const degrees = useDegrees();
-  const told = (line: Course, value: number) => {
+  const told = (line: Line, value: number) => {
     const { number, unit } = degrees.of(value, line.unit, 1);
     return `${number} ${unit}`;
   };
-  const lines = judgement.lines as unknown as Course[];
-  const others = (beside?.lines ?? []) as unknown as Course[];
+  const lines = judgement.lines as unknown as Line[];
+  const others = (beside?.lines ?? []) as unknown as Line[];
   const w = 1200;
   const row = 92;
   const x = scaleLinear([0, Math.max(judgement.lasted_s, beside?.lasted_s ?? 0, 1)], [150, w - 16]);
@@ -104,21 +105,8 @@ function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?:
               {told(l, l.points.at(-1)?.[1] ?? 0)}
             </text>
             <line x1="150" x2={w - 16} y1={row - 8} y2={row - 8} stroke="var(--color-hairline)" />
-            {other && (
-              <polyline
-                points={other.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")}
-                fill="none"
-                stroke="var(--color-water)"
-                strokeWidth="2"
-                strokeDasharray="6 4"
-              />
-            )}
-            <polyline
-              points={l.points.map(([t, v]) => `${x(t)},${y(v)}`).join(" ")}
-              fill="none"
-              stroke="currentColor"
-              strokeWidth="2.5"
-            />
+            {other && <Course points={other.points} x={x} y={y} look="beside" />}
+            <Course points={l.points} x={x} y={y} look="limit" />
           </g>
         );
       })}
@@ -134,11 +122,7 @@ function Picture({ judgement, beside }: { judgement: PracticeJudgement; beside?:
           strokeWidth={m.mine ? 1 : 1.5}
         />
       ))}
-      {x.ticks(8).map((t) => (
-        <text key={t} x={x(t)} y={lines.length * row + 16} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-          {clock(t)}
-        </text>
-      ))}
+      <Across at={x.ticks(8)} x={x} y={lines.length * row + 16} told={clock} />
     </svg>
   );
 }

@@ -1,6 +1,6 @@
 import { memo, useState } from "react";
 import { answer, http, type Recipe } from "../../api/client";
-import { DryingChart } from "../../kit/DryingChart";
+import { DryingChart } from "../../kit/charts/DryingChart";
 import { useDegrees } from "../../kit/degrees";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";

@@ -1,14 +1,14 @@
 import { scaleLinear } from "d3-scale";
-import { line } from "d3-shape";
 import { memo } from "react";
 import { answer, http, type Recipe, type Sheet } from "../../api/client";
+import { Across, Course, Level, points, Up } from "../../kit/charts/charts";
 import { type Degrees, useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { clock, moments } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
-import { Climb, type Pair, type Pan, pairs } from "./HeatClimb";
+import { Climb, type Pan } from "./HeatClimb";
 import type { Pictured, StationProps } from "./station";
 
 type HeatSheet = NonNullable<Sheet["heat"]>;
@@ -23,13 +23,10 @@ export const HeatClosed = memo(function HeatClosed({ sheet }: Pictured) {
     : [heat.bath?.warming.times_s ?? [], heat.bath?.warming.temps_c ?? [], heat.bath?.warming.target_c ?? 0];
   const x = scaleLinear([0, times.at(-1) ?? 1], [6, 90]);
   const y = scaleLinear([0, target * 1.08], [150, 10]);
-  const path = line<Pair>()
-    .x(([t]) => x(t))
-    .y(([, c]) => y(c));
   return (
     <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
       <line x1="2" x2="94" y1={y(target)} y2={y(target)} stroke="currentColor" strokeWidth="2" strokeDasharray="5 3" />
-      <path d={path(pairs(times, temps)) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
+      <Course points={points(times, temps)} x={x} y={y} />
       <line x1="2" x2="94" y1="151" y2="151" stroke="currentColor" strokeWidth="2.5" />
     </svg>
   );
@@ -198,9 +195,6 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
   const [w, h] = [300, 150];
   const x = scaleLinear([0, poured.times_s.at(-1) ?? 1], [30, w - 8]);
   const y = scaleLinear([15, Math.max(80, poured.highest_c + 4)], [h - 24, 8]);
-  const path = line<Pair>()
-    .x(([t]) => x(t))
-    .y(([, c]) => y(c));
   return (
     <figure className="min-w-0">
       <figcaption className="flex flex-wrap items-baseline gap-x-4">
@@ -220,25 +214,16 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
           poured.hand_warm_s ? clock(poured.hand_warm_s) : "no time",
         )}
       >
-        <line x1="30" x2={w - 8} y1={y(71)} y2={y(71)} stroke="currentColor" strokeDasharray="5 4" />
+        <Level from={30} until={w - 8} at={y(71)} dashes="5 4" />
         <text x={w - 10} y={y(71) - 5} textAnchor="end" fontSize="14" fill="currentColor">
           {words.sheet.n71TreatedIfMeasured}
         </text>
-        <line x1="30" x2={w - 8} y1={y(33)} y2={y(33)} stroke="var(--color-quiet)" strokeDasharray="2 4" />
+        <Level from={30} until={w - 8} at={y(33)} dashes="2 4" quiet />
         <text x={w - 10} y={y(33) - 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
           {words.sheet.handWarm}
         </text>
-        <path
-          d={path(pairs(poured.times_s, poured.temps_c)) ?? ""}
-          fill="none"
-          stroke="var(--color-water)"
-          strokeWidth="3"
-        />
-        {moments(poured.times_s.at(-1) ?? 1, 4).map((t) => (
-          <text key={t} x={x(t)} y={h - 6} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-            {clock(t)}
-          </text>
-        ))}
+        <Course points={points(poured.times_s, poured.temps_c)} x={x} y={y} />
+        <Across at={moments(poured.times_s.at(-1) ?? 1, 4)} x={x} y={h - 6} told={clock} within={[18, w - 20]} />
       </svg>
     </figure>
   );
@@ -310,10 +295,7 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
   const x = scaleLinear([0, warming.times_s.at(-1) ?? 1], [38, w - 130]);
   const top = Math.max(window.sets_c + 6, warming.target_c + 6);
   const y = scaleLinear([Math.min(...warming.temps_c) - 3, top], [h - 28, 8]);
-  const path = line<Pair>()
-    .x(([t]) => x(t))
-    .y(([, c]) => y(c));
-  const shown = pairs(warming.times_s, warming.temps_c).filter(([, c]) => c <= top);
+  const shown = points(warming.times_s, warming.temps_c).filter(([, c]) => c <= top);
   return (
     <svg
       viewBox={`0 0 ${w} ${h}`}
@@ -343,11 +325,7 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
         fill="var(--color-hairline)"
         opacity="0.8"
       />
-      {y.ticks(5).map((t) => (
-        <text key={t} x="32" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-          {degrees.figure(t)}
-        </text>
-      ))}
+      <Up at={y.ticks(5)} y={y} x={32} told={(t) => degrees.figure(t)} />
       <text x={w - 124} y={y(window.sets_c) - 4} fontSize="14" fill="currentColor">
         {degrees.figure(window.sets_c, { digits: 0 })} {words.sheet.lost}
       </text>
@@ -359,7 +337,7 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
       >
         {degrees.figure(window.thickens_c, { digits: 0 })} {words.sheet.thickens}
       </text>
-      <path d={path(shown) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3.5" />
+      <Course points={shown} x={x} y={y} />
       <line
         x1={x(warming.at_s)}
         x2={x(warming.at_s)}
@@ -380,11 +358,7 @@ function Warming({ heat, bowl }: { heat: HeatSheet; bowl: Bowl }) {
       >
         {degrees.show(warming.target_c)}
       </text>
-      {moments(warming.times_s.at(-1) ?? 1).map((t) => (
-        <text key={t} x={x(t)} y={h - 8} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-          {clock(t)}
-        </text>
-      ))}
+      <Across at={moments(warming.times_s.at(-1) ?? 1)} x={x} y={h - 8} told={clock} />
     </svg>
   );
 }

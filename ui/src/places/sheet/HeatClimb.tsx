@@ -1,15 +1,11 @@
 import { scaleLinear } from "d3-scale";
-import { line } from "d3-shape";
 import type { Sheet } from "../../api/client";
+import { Across, Course, Level, points, Ring, Up } from "../../kit/charts/charts";
 import { useDegrees } from "../../kit/degrees";
 import { clock, moments } from "../../kit/format";
 import { words } from "../../words";
 
 export type Pan = NonNullable<NonNullable<Sheet["heat"]>["syrup"]>;
-export type Pair = [number, number];
-
-export const pairs = (times: readonly number[], values: readonly number[]): Pair[] =>
-  times.map((t, i) => [t, values[i] as number]);
 
 /** The climb with its stages, the whites under it, and where they meet. */
 export function Climb({ pan }: { pan: Pan }) {
@@ -26,9 +22,6 @@ export function Climb({ pan }: { pan: Pan }) {
     ) * 1.04;
   const x = scaleLinear([0, end], [38, w - 132]);
   const y = scaleLinear([Math.min(...cook.temps_c) - 4, cook.reads_c + 8], [h - 56, 8]);
-  const path = line<Pair>()
-    .x(([t]) => x(t))
-    .y(([, c]) => y(c));
   const stages = cook.milestones.filter((m) => m.sea_c < cook.target_c - 1);
   return (
     <svg
@@ -43,28 +36,14 @@ export function Climb({ pan }: { pan: Pan }) {
         clock(chosen?.start_s ?? 0),
       )}
     >
-      {[20, 60, 100].map((t) => (
-        <g key={t}>
-          <line x1="38" x2={w - 132} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
-          <text x="32" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-            {degrees.figure(t)}
-          </text>
-        </g>
-      ))}
-      <line x1="38" x2={w - 132} y1={y(cook.reads_c)} y2={y(cook.reads_c)} stroke="currentColor" strokeWidth="2" />
+      <Up at={[20, 60, 100]} y={y} x={32} until={w - 132} told={(t) => degrees.figure(t)} />
+      <Level from={38} until={w - 132} at={y(cook.reads_c)} />
       <text x={w - 126} y={y(cook.reads_c) + 2} fontSize="14" fontWeight="700" fill="currentColor">
         {degrees.figure(cook.reads_c, { digits: 0 })} {words.sheet.pour} {clock(done)}
       </text>
       {stages.slice(-3).map((m, i) => (
         <g key={m.name}>
-          <circle
-            cx={x(m.at_s)}
-            cy={y(m.reads_c)}
-            r="4"
-            fill="var(--color-surface)"
-            stroke="currentColor"
-            strokeWidth="2"
-          />
+          <Ring at={[x(m.at_s), y(m.reads_c)]} r={4} />
           <text
             x={w - 126}
             y={y(cook.reads_c) + 20 + (stages.slice(-3).length - 1 - i) * 16}
@@ -75,12 +54,7 @@ export function Climb({ pan }: { pan: Pan }) {
           </text>
         </g>
       ))}
-      <path
-        d={path(pairs(cook.times_s, cook.temps_c)) ?? ""}
-        fill="none"
-        stroke="var(--color-water)"
-        strokeWidth="3.5"
-      />
+      <Course points={points(cook.times_s, cook.temps_c)} x={x} y={y} />
       {chosen && (
         <>
           <line
@@ -130,11 +104,7 @@ export function Climb({ pan }: { pan: Pan }) {
           />
         </>
       )}
-      {moments(end).map((t) => (
-        <text key={t} x={x(t)} y={h - 8} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-          {clock(t)}
-        </text>
-      ))}
+      <Across at={moments(end)} x={x} y={h - 8} told={clock} />
     </svg>
   );
 }

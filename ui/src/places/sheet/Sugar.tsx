@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
-import { area, line } from "d3-shape";
+import { area } from "d3-shape";
 import { memo } from "react";
+import { Across, points as along, Course, type Point, Up } from "../../kit/charts/charts";
 import { useDegrees } from "../../kit/degrees";
 import { Choice, Slider } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
@@ -144,18 +145,15 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
   const degrees = useDegrees();
   const { curve, temp_c, dissolving } = sugar;
   const [w, h] = [440, 220];
-  const points = curve as [number, number][];
+  const points = curve as unknown as Point[];
   const most = Math.max(...points.map(([, r]) => r), dissolving.ratio) * 1.05;
   const x = scaleLinear([0, 60], [36, w - 22]);
   const y = scaleLinear([Math.min(1, dissolving.ratio * 0.9), most], [h - 30, 12]);
-  const path = line<[number, number]>()
-    .x((d) => x(d[0]))
-    .y((d) => y(d[1]));
-  const under = area<[number, number]>()
+  const under = area<Point>()
     .x((d) => x(d[0]))
     .y0(h - 30)
     .y1((d) => y(d[1]));
-  const near = points.map(([t, r]): [number, number] => [t, r * 0.92]);
+  const near = points.map(([t, r]): Point => [t, r * 0.92]);
   return (
     <svg
       viewBox={`0 0 ${w} ${h}`}
@@ -170,17 +168,9 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
     >
       <path d={under(points) ?? ""} fill="var(--color-hairline)" opacity="0.6" />
       <path d={under(near) ?? ""} fill="var(--color-paper)" />
-      <path d={path(points) ?? ""} fill="none" stroke="currentColor" strokeWidth="2.5" />
-      {[10, 20, 30, 40, 50, 60].map((t) => (
-        <text key={t} x={x(t)} y={h - 10} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-          {degrees.show(t)}
-        </text>
-      ))}
-      {y.ticks(4).map((r) => (
-        <text key={r} x="28" y={y(r) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-          {r.toFixed(1)}
-        </text>
-      ))}
+      <Course points={points} x={x} y={y} look="limit" />
+      <Across at={[10, 20, 30, 40, 50, 60]} x={x} y={h - 10} told={(t) => degrees.show(t)} />
+      <Up at={y.ticks(4)} y={y} x={28} told={(r) => r.toFixed(1)} />
       <text x={x(3)} y={y(most) + 14} fontSize="14" fill="currentColor">
         {words.sheet.staysAsGrains}
       </text>
@@ -212,9 +202,6 @@ function Grit({ sugar }: { sugar: SugarSheet }) {
   const last = Math.max(times_min.at(-1) ?? 1, 1);
   const x = scaleLinear([first, last], [36, w - 22]);
   const y = scaleLinear([0, Math.max(...grit_share, 0.01)], [h - 28, 30]);
-  const path = line<number>()
-    .x((_, i) => x(times_min[i] as number))
-    .y((g) => y(g));
   return (
     <svg
       viewBox={`0 0 ${w} ${h}`}
@@ -227,7 +214,7 @@ function Grit({ sugar }: { sugar: SugarSheet }) {
       )}
     >
       <line x1="36" x2={w - 22} y1={h - 28} y2={h - 28} stroke="var(--color-hairline)" />
-      <path d={path(grit_share) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="2.5" />
+      <Course points={along(times_min, grit_share)} x={x} y={y} />
       <line x1={x(0)} x2={x(0)} y1={12} y2={h - 28} stroke="currentColor" strokeDasharray="3 4" />
       <text x={x(0) + 6} y="24" fontSize="14" fill="var(--color-quiet)">
         {words.sheet.lastSpoonful}

@@ -1,5 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { memo } from "react";
+import { Across } from "../../kit/charts/charts";
 import { Choice } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
@@ -175,11 +176,7 @@ function Timeline({ whisk }: { whisk: WhiskSheet }) {
           </g>
         ))}
         <line x1="22" x2={w - 22} y1="102" y2="102" stroke="currentColor" strokeWidth="1.5" />
-        {x.ticks(5).map((t) => (
-          <text key={t} x={x(t)} y="120" textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-            {t} {words.sheet.min2}
-          </text>
-        ))}
+        <Across at={x.ticks(5)} x={x} y={120} told={(t) => `${t} ${words.sheet.min2}`} />
       </svg>
     </div>
   );

@@ -1,6 +1,9 @@
 import type { Word } from "../word";
 
 export const day = {
+  products: "Products",
+  recipes: "Recipes",
+  aCook: "A cook",
   ordersAndHands: "Orders and hands",
   weighAndBuy: "Weigh and buy",
   theDays: "the days",

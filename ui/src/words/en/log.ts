@@ -42,6 +42,7 @@ export const log = {
   oven: "Oven",
   score: "Score",
   noFinishedBatchHere: "No finished batch here",
+  aBatchComesHereWhenYou: "A batch comes here when you say how it came out.",
   nothingInTheLogFitsWhat: "Nothing in the log fits what you asked for; ask for less.",
   heatAsPlannedOrTheWhole: "heat as planned, or the whole",
   asItWas: "as it was",

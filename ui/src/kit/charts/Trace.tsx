@@ -1,25 +1,9 @@
 import { scaleLinear } from "d3-scale";
-import { line } from "d3-shape";
-import type { Watching } from "../api/client";
-import { words } from "../words";
-import { type Degrees, useDegrees } from "./degrees";
-import { clock, moments } from "./format";
-
-type Pair = [number, number];
-
-/** Where lines of a trace are named, so that no two names stand on each other. */
-function apart(
-  lines: { y: number; text: string; strong: boolean }[],
-  least: number,
-): { y: number; at: number; text: string; strong: boolean }[] {
-  let last = Number.NEGATIVE_INFINITY;
-  return [...lines]
-    .sort((a, b) => a.y - b.y)
-    .map((one) => {
-      last = Math.max(one.y, last + least);
-      return { ...one, at: last };
-    });
-}
+import type { Watching } from "../../api/client";
+import { words } from "../../words";
+import { type Degrees, useDegrees } from "../degrees";
+import { clock, moments } from "../format";
+import { Across, apart, Course, Level, type Point, Ring, Up } from "./charts";
 
 /** A trace of readings: what was read, what is predicted with its interval, and the lines it has to meet. */
 export function Trace({
@@ -32,8 +16,8 @@ export function Trace({
   height?: number;
 }) {
   const degrees = useDegrees();
-  const trace = w.trace as Pair[];
-  const ahead = w.ahead as Pair[];
+  const trace = w.trace as unknown as Point[];
+  const ahead = w.ahead as unknown as Point[];
   const target = w.milestones.find((m) => m.key === "target");
   const end = Math.max(w.now_s, ahead.at(-1)?.[0] ?? 0, target?.high_s ?? 0, 60) * 1.02;
   const levels = [w.target_c, ...(w.over_c ? [w.over_c] : []), ...(w.thickens_c ? [w.thickens_c] : [])];
@@ -43,9 +27,6 @@ export function Trace({
   const right = width - 172;
   const x = scaleLinear([0, end], [40, right]);
   const y = scaleLinear([low, high], [height - 30, 12]);
-  const path = line<Pair>()
-    .x(([s]) => x(s))
-    .y(([, c]) => y(c));
   const names = apart(
     [
       { y: y(w.target_c), text: words.kit.target(degrees.figure(w.target_c, { digits: 0 })), strong: true },
@@ -67,14 +48,7 @@ export function Trace({
   const now = trace.at(-1);
   return (
     <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={said(w, degrees)}>
-      {y.ticks(5).map((t) => (
-        <g key={t}>
-          <line x1="40" x2={right} y1={y(t)} y2={y(t)} stroke="var(--color-hairline)" />
-          <text x="34" y={y(t) + 5} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-            {degrees.figure(t, { digits: 0 })}
-          </text>
-        </g>
-      ))}
+      <Up at={y.ticks(5)} y={y} x={34} until={right} told={(t) => degrees.figure(t, { digits: 0 })} />
       {w.over_c !== null && w.over_c !== undefined && (
         <rect
           x="40"
@@ -99,7 +73,7 @@ export function Trace({
             opacity="0.28"
           />
         )}
-      <line x1="40" x2={right} y1={y(w.target_c)} y2={y(w.target_c)} stroke="currentColor" strokeWidth="2" />
+      <Level from={40} until={right} at={y(w.target_c)} />
       {names.map((n) => (
         <g key={n.text}>
           <path d={`M${right} ${n.y}L${right + 10} ${n.at}`} stroke="var(--color-quiet)" fill="none" />
@@ -114,36 +88,15 @@ export function Trace({
           </text>
         </g>
       ))}
-      {ahead.length > 1 && !w.ended && (
-        <path
-          d={path(now ? [now, ...ahead] : ahead) ?? ""}
-          fill="none"
-          stroke="var(--color-water)"
-          strokeWidth="2.5"
-          strokeDasharray="2 6"
-          strokeLinecap="round"
-        />
-      )}
-      <path d={path(trace) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3" />
+      {ahead.length > 1 && !w.ended && <Course points={now ? [now, ...ahead] : ahead} x={x} y={y} look="ahead" />}
+      <Course points={trace} x={x} y={y} />
       {w.milestones
         .filter((m) => m.passed_s !== null && m.passed_s !== undefined && m.reads_c > low)
         .map((m) => (
-          <circle
-            key={m.name}
-            cx={x(m.passed_s as number)}
-            cy={y(m.reads_c)}
-            r={m.name === "target" ? 6 : 4}
-            fill="var(--color-surface)"
-            stroke="currentColor"
-            strokeWidth="2"
-          />
+          <Ring key={m.key} at={[x(m.passed_s as number), y(m.reads_c)]} r={m.key === "target" ? 6 : 4} />
         ))}
       {now && <circle cx={x(now[0])} cy={y(now[1])} r="7" fill="var(--color-water)" />}
-      {moments(end, 5).map((t) => (
-        <text key={t} x={x(t)} y={height - 8} textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-          {clock(t)}
-        </text>
-      ))}
+      <Across at={moments(end, 5)} x={x} y={height - 8} told={clock} />
     </svg>
   );
 }

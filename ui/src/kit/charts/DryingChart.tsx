@@ -1,8 +1,9 @@
 import { scaleLinear } from "d3-scale";
-import { area, line } from "d3-shape";
-import type { Sheet } from "../api/client";
-import { words } from "../words";
-import { minutes } from "./format";
+import { area } from "d3-shape";
+import type { Sheet } from "../../api/client";
+import { words } from "../../words";
+import { minutes } from "../format";
+import { Across, points as along, Course, Ring, Up } from "./charts";
 
 type Dry = NonNullable<Sheet["dry"]>;
 type Drying = Dry["drying"];
@@ -28,9 +29,6 @@ export function DryingChart({
   const y = scaleLinear([0, most], [150, 22]);
   const index = drying.times_min.map((_, i) => i);
   const time = (i: number) => x(drying.times_min[i] as number);
-  const path = line<number>()
-    .x(time)
-    .y((i) => y(drying.loss_pct[i] as number));
   const band = area<number>()
     .x(time)
     .y0((i) => y(drying.loss_low_pct[i] as number))
@@ -74,30 +72,15 @@ export function DryingChart({
         </>
       )}
       <path d={band(index) ?? ""} fill="var(--color-water)" opacity="0.22" />
-      <path d={path(index) ?? ""} fill="none" stroke="var(--color-water)" strokeWidth="3" />
+      <Course points={along(drying.times_min, drying.loss_pct)} x={x} y={y} />
       <text x="6" y="16" fontSize="14" fill="var(--color-quiet)">
         {words.kit.waterGoneOfThePiece}
       </text>
-      {y
-        .ticks(3)
-        .slice(1)
-        .map((v) => (
-          <text key={v} x="6" y={y(v) + 5} fontSize="14" fill="var(--color-quiet)">
-            {v}
-          </text>
-        ))}
+      <Up at={y.ticks(3).slice(1)} y={y} x={22} />
       <line x1={x(at)} x2={x(at)} y1="14" y2="150" stroke="currentColor" strokeWidth="2" />
       <circle cx={x(at)} cy={y(drying.loss_pct[near] as number)} r="7" fill="currentColor" />
       {points.map((p) => (
-        <circle
-          key={p.min}
-          cx={x(Math.min(p.min, end))}
-          cy={y(p.pct)}
-          r="7"
-          fill="none"
-          stroke="currentColor"
-          strokeWidth="3"
-        />
+        <Ring key={p.min} at={[x(Math.min(p.min, end)), y(p.pct)]} r={7} />
       ))}
       {bars.map((bar) => {
         const width = x(Math.min(bar.until_min, end)) - x(bar.from_min);
@@ -132,18 +115,13 @@ export function DryingChart({
           </g>
         );
       })}
-      {x.ticks(w / 90).map((t) => (
-        <text
-          key={t}
-          x={Math.min(Math.max(x(t), 16), w - 18)}
-          y="204"
-          textAnchor="middle"
-          fontSize="14"
-          fill="var(--color-quiet)"
-        >
-          {`${Math.floor(t / 60)}:${String(Math.round(t % 60)).padStart(2, "0")}`}
-        </text>
-      ))}
+      <Across
+        at={x.ticks(w / 90)}
+        x={x}
+        y={204}
+        within={[16, w - 18]}
+        told={(t) => `${Math.floor(t / 60)}:${String(Math.round(t % 60)).padStart(2, "0")}`}
+      />
     </svg>
   );
 }
