@@ -3,7 +3,7 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo demo-plans serve test lint chromium bench faults moments science sweep performance load log-load screenshots types clean
+.PHONY: setup demo demo-plans serve test lint chromium bench faults mutants moments science sweep performance load log-load screenshots types clean
 
 PYTEST := --dist loadfile --no-loadscope-reorder
 
@@ -69,6 +69,10 @@ faults: setup
 	$(PY) -m bench.trials.killed_migrations
 	$(PY) -m bench.trials.killed_server
 	$(PY) -m bench.trials.two_tablets
+
+# Sixty random changes to the code, each tried by the tests that run its line (half an hour).
+mutants: setup
+	$(PY) -m bench.trials.mutants
 
 # Two thousand random sheets held against themselves: figures in their bands, inputs in their order.
 sweep: setup

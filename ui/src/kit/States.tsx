@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
+import { Peak } from "../food/Peak";
 import { words } from "../words";
-import { Peak } from "./Peak";
 
 export function Waiting({ what }: { what: string }) {
   return (

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answer, type BatchTraces, type BatchView, http, Refused, type Timer } from "../../api/client";
+import { Section } from "../../food/Section";
 import { DryingChart } from "../../kit/charts/DryingChart";
 import { clock, minutes, time } from "../../kit/format";
-import { Section } from "../../kit/Section";
 import { useNow } from "../../kit/useNow";
 import { words } from "../../words";
 import { Live } from "./Live";

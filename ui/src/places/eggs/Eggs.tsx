@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { answer, type EggEntry, type EggView, http, type Lot, Refused } from "../../api/client";
 import { appNow } from "../../api/clock";
 import { eggsQuery } from "../../api/queries";
+import { FOOD } from "../../food/colours";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, overCups, time } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
@@ -128,9 +129,8 @@ function Sides({ view, most }: { view: EggView; most: number }) {
                 y="14"
                 width={w}
                 height="44"
-                fill={b.lot.over ? "none" : side === "white" ? "var(--color-surface)" : "var(--color-deep)"}
-                fillOpacity={side === "yolk" ? 0.85 : 1}
-                stroke="currentColor"
+                fill={b.lot.over ? "none" : side === "white" ? FOOD.meringue : FOOD.curd}
+                stroke={b.lot.over ? "currentColor" : FOOD.line}
                 strokeWidth="1.5"
                 strokeDasharray={b.lot.over ? "3 3" : undefined}
               />

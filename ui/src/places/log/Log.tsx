@@ -4,11 +4,11 @@ import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 import type { BatchSummary, LogAsked, LogChoices } from "../../api/client";
 import { logChoicesQuery, logQuery } from "../../api/queries";
+import { TOAST } from "../../food/colours";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
 import { Room, Rooms, RoomTabs } from "../../kit/Rooms";
 import { Empty, Trouble, Waiting } from "../../kit/States";
-import { TOAST } from "../../kit/scales";
 import { words } from "../../words";
 import { Trend } from "./Trend";
 

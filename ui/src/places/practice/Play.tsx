@@ -3,9 +3,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { DrillCard, PracticeJudgement, PracticeView } from "../../api/client";
 import { practiceRunsQuery } from "../../api/queries";
+import { Peak } from "../../food/Peak";
+import { Vessel } from "../../food/Vessel";
 import { useDegrees } from "../../kit/degrees";
 import { clock, day, time } from "../../kit/format";
-import { Peak } from "../../kit/Peak";
 import { Caution } from "../../kit/Remarks";
 import { Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
@@ -13,7 +14,6 @@ import { words } from "../../words";
 import { Controls } from "./Controls";
 import { Judged } from "./Judged";
 import { nextAsk, type Running, useRun } from "./useRun";
-import { Vessel } from "./Vessel";
 
 const newSeed = () => Math.floor(Math.random() * 10_000);
 

@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import type { DrillCard } from "../../api/client";
 import { drillsQuery } from "../../api/queries";
+import { Vessel } from "../../food/Vessel";
 import { Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
 import { Play } from "./Play";
-import { Vessel } from "./Vessel";
 
 const KINDS: readonly (readonly [DrillCard["kind"], string, string])[] = [
   ["bowl", words.practice.theBowl, words.practice.whitesToAStiffPeakWhen],

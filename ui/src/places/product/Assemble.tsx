@@ -1,6 +1,6 @@
 import { memo } from "react";
 import type { Product, ProductSheet } from "../../api/client";
-import { Cut, Legend } from "../../kit/Cut";
+import { Cut, Legend } from "../../food/Cut";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";

@@ -1,6 +1,7 @@
 import { memo } from "react";
 import { Link } from "react-router";
 import type { ProductSheet } from "../../api/client";
+import { FOOD } from "../../food/colours";
 import { words } from "../../words";
 import type { StationProps } from "./station";
 
@@ -70,7 +71,7 @@ function SidesPicture({ eggs, large = false }: { eggs: Sides; large?: boolean })
           y="14"
           width={(b.to - b.from) * step}
           height={height - 42}
-          fill={i % 2 ? "var(--color-hairline)" : "var(--color-surface)"}
+          fill={i % 2 ? FOOD.cream : FOOD.meringue}
           stroke="currentColor"
           strokeWidth="1.5"
         />
@@ -82,8 +83,7 @@ function SidesPicture({ eggs, large = false }: { eggs: Sides; large?: boolean })
           y="14"
           width={(b.to - b.from) * step}
           height={height - 42}
-          fill="var(--color-deep)"
-          fillOpacity={i % 2 ? 0.6 : 0.85}
+          fill={i % 2 ? FOOD.sabayon : FOOD.curd}
           stroke="currentColor"
           strokeWidth="1.5"
         />

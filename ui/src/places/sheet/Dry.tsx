@@ -1,13 +1,13 @@
 import { memo, useState } from "react";
 import { answer, http, type Recipe } from "../../api/client";
+import { TOAST } from "../../food/colours";
+import { Section } from "../../food/Section";
 import { DryingChart } from "../../kit/charts/DryingChart";
 import { useDegrees } from "../../kit/degrees";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
-import { Section } from "../../kit/Section";
-import { TOAST } from "../../kit/scales";
 import { words } from "../../words";
 import { type Pictured, type StationProps, swap } from "./station";
 

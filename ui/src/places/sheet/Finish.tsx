@@ -1,11 +1,11 @@
 import { scaleLog } from "d3-scale";
 import { memo } from "react";
 import { answer, http } from "../../api/client";
+import { Glass } from "../../food/Glass";
+import { Section } from "../../food/Section";
 import { useDegrees } from "../../kit/degrees";
 import { Fig } from "../../kit/Fig";
-import { Glass } from "../../kit/Glass";
 import { Caution, Remarks } from "../../kit/Remarks";
-import { Section } from "../../kit/Section";
 import { words } from "../../words";
 import type { Pictured, StationProps } from "./station";
 

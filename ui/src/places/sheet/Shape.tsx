@@ -1,9 +1,9 @@
 import { memo } from "react";
 import { answer, http, type Recipe } from "../../api/client";
+import { Section } from "../../food/Section";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
-import { Section } from "../../kit/Section";
 import { words } from "../../words";
 import type { Pictured, StationProps } from "./station";
 

@@ -1,10 +1,10 @@
 import { scaleLinear } from "d3-scale";
 import { memo } from "react";
+import { Peak } from "../../food/Peak";
 import { Across } from "../../kit/charts/charts";
 import { Choice } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
-import { Peak } from "../../kit/Peak";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import type { Pictured, StationProps } from "./station";

@@ -48,7 +48,6 @@ export const kit = {
   crackIntoACup: "Crack into a cup.",
   crackIntoACupInOne: (lose_all_in_bowl: Word, eggs: Word, lost_over_cups: Word) =>
     `Crack into a cup: in one bowl there is a ${lose_all_in_bowl} % chance of losing all ${eggs}; with cups expect to lose ${lost_over_cups}.`,
-  rgb: (x: Word, x2: Word, x3: Word) => `rgb(${x} ${x2} ${x3})`,
   lookNow: (name: Word) => `${name}: look now`,
   timerOver: (name: Word, title: Word) => `Timer over. ${name}: ${title}.`,
   lookNow2: (name: Word, TITLE: Word) => `Look now: ${name} · ${TITLE}`,

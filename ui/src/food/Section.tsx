@@ -1,5 +1,5 @@
 import type { SectionPart } from "../api/client";
-import { waterColour } from "./scales";
+import { FOOD, waterColour } from "./colours";
 
 interface Profile {
   body: string;
@@ -90,12 +90,12 @@ export function Section({
                 />
               ))
             ) : (
-              <path d={outline(part, 0)} fill="var(--color-surface)" />
+              <path d={outline(part, 0)} fill={FOOD.meringue} />
             )}
             <path
               d={outline(part, 0)}
               fill="none"
-              stroke="currentColor"
+              stroke={FOOD.line}
               strokeWidth="2"
               vectorEffect="non-scaling-stroke"
             />

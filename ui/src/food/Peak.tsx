@@ -1,4 +1,5 @@
 import { words } from "../words";
+import { FOOD } from "./colours";
 
 /** How far the tip stands, 0 (runs) to 1 (straight); and how dull, for what has gone too far. */
 const STAND: Record<string, number> = {
@@ -40,7 +41,7 @@ export function Peak({
     >
       <path
         d={d}
-        fill="none"
+        fill={FOOD.meringue}
         stroke="currentColor"
         strokeWidth={3}
         strokeLinejoin="round"

@@ -1,34 +1,31 @@
 import { useId } from "react";
 import type { Patch } from "../api/client";
 import { words } from "../words";
+import { FOOD, TOAST } from "./colours";
 
 type Material = Patch["material"];
 
-/** How each material is drawn: a ground, a hatch over it, and its word. Water tints what is wet or cold. */
-const LOOKS: Record<
-  Material,
-  { says: string; ground: string; water: number; hatch?: "dots" | "lines" | "cross" | "rows" | "bits" }
-> = {
-  foam: { says: "foam", ground: "var(--color-surface)", water: 0 },
-  shell: { says: "dried shell", ground: "var(--color-surface)", water: 0, hatch: "dots" },
-  sheet: { says: "soft sheet", ground: "var(--color-surface)", water: 0, hatch: "dots" },
-  cream: { says: "cream", ground: "var(--color-surface)", water: 0.12 },
-  curd: { says: "egg cream", ground: "var(--color-surface)", water: 0.2, hatch: "rows" },
-  fruit: { says: "fruit", ground: "var(--color-surface)", water: 0.45, hatch: "bits" },
-  sauce: { says: "sauce", ground: "var(--color-surface)", water: 0.6 },
-  pastry: { says: "pastry", ground: "var(--color-surface)", water: 0, hatch: "lines" },
-  sponge: { says: "sponge", ground: "var(--color-surface)", water: 0.05, hatch: "cross" },
-  ice: { says: "frozen", ground: "var(--color-surface)", water: 0.35 },
-  bits: { says: "nuts, bits, powder", ground: "var(--color-surface)", water: 0, hatch: "bits" },
-  vessel: { says: "glass", ground: "none", water: 0 },
+/** How each material is drawn: in its own colour, a grain over what has one. */
+const LOOKS: Record<Material, { fill: string; grain?: keyof typeof HATCH }> = {
+  foam: { fill: FOOD.meringue },
+  shell: { fill: FOOD.meringue, grain: "dots" },
+  sheet: { fill: TOAST.ivory ?? FOOD.meringue, grain: "dots" },
+  cream: { fill: FOOD.cream },
+  curd: { fill: FOOD.curd },
+  fruit: { fill: FOOD.berry, grain: "bits" },
+  sauce: { fill: FOOD.syrup },
+  pastry: { fill: FOOD.pastry, grain: "lines" },
+  sponge: { fill: FOOD.sponge, grain: "cross" },
+  ice: { fill: FOOD.ice },
+  bits: { fill: FOOD.nuts, grain: "bits" },
+  vessel: { fill: "none" },
 };
 
 const HATCH = {
-  dots: <circle cx="2" cy="2" r="0.55" fill="currentColor" />,
-  lines: <path d="M0 4L4 0" stroke="currentColor" strokeWidth="0.5" />,
-  rows: <path d="M0 2H4" stroke="currentColor" strokeWidth="0.4" />,
-  cross: <path d="M0 4L4 0M0 0L4 4" stroke="currentColor" strokeWidth="0.35" />,
-  bits: <path d="M0.6 0.8h1.2M2.4 2.6l0.8 0.8M0.8 3.2l0.7-0.7" stroke="currentColor" strokeWidth="0.6" />,
+  dots: <circle cx="2" cy="2" r="0.55" fill={FOOD.line} />,
+  lines: <path d="M0 4L4 0" stroke={FOOD.line} strokeWidth="0.5" />,
+  cross: <path d="M0 4L4 0M0 0L4 4" stroke={FOOD.line} strokeWidth="0.35" />,
+  bits: <path d="M0.6 0.8h1.2M2.4 2.6l0.8 0.8M0.8 3.2l0.7-0.7" stroke={FOOD.line} strokeWidth="0.6" />,
 } as const;
 
 const materials = (patches: readonly Patch[]) => [...new Map(patches.map((p) => [p.what + p.material, p])).values()];
@@ -42,7 +39,7 @@ function bounds(patches: readonly Patch[]) {
 /** The round length that a scale bar shows, mm. */
 const ruler = (width: number) => [200, 100, 50, 20, 10].find((mm) => mm < width * 0.6) ?? 5;
 
-/** A product cut through, to scale, each part in its own hatch. */
+/** A product cut through, to scale, each part in the colour of what it is. */
 export function Cut({
   patches,
   label,
@@ -87,13 +84,12 @@ export function Cut({
         const points = patch.points.map(([x = 0, y = 0]) => `${x},${-y}`).join(" ");
         return (
           <g key={`${patch.what}-${i + 1}`}>
-            <polygon points={points} fill={look.ground} />
-            {look.water > 0 && <polygon points={points} fill="var(--color-water)" fillOpacity={look.water} />}
-            {look.hatch && <polygon points={points} fill={`url(#${id}${look.hatch})`} opacity="0.55" />}
+            <polygon points={points} fill={look.fill} />
+            {look.grain && <polygon points={points} fill={`url(#${id}${look.grain})`} opacity="0.4" />}
             <polygon
               points={points}
               fill="none"
-              stroke="currentColor"
+              stroke={patch.material === "vessel" ? "currentColor" : FOOD.line}
               strokeWidth="1.5"
               strokeLinejoin="round"
               vectorEffect="non-scaling-stroke"
@@ -119,7 +115,7 @@ export function Cut({
   );
 }
 
-/** What each hatch is. */
+/** What each colour is. */
 export function Legend({ patches }: { patches: readonly Patch[] }) {
   return (
     <ul className="flex flex-wrap gap-x-5 gap-y-1 text-s" aria-label={words.kit.whatIsDrawn}>

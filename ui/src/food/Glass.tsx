@@ -1,11 +1,13 @@
+import { FOOD } from "./colours";
+
 /** A glass filled to its mark: what is portioned rather than shaped. */
 export function Glass({ className }: { className: string }) {
   return (
     <svg viewBox="0 0 96 120" className={className} aria-hidden="true">
-      <path d="M25 30L31 92H65L71 30Z" fill="var(--color-hairline)" />
+      <path d="M25 30L31 92H65L71 30Z" fill={FOOD.cream} />
       <path
         d="M25 30C32 18 40 26 46 14C50 26 60 16 71 30Z"
-        fill="var(--color-surface)"
+        fill={FOOD.meringue}
         stroke="currentColor"
         strokeWidth="2.5"
         strokeLinejoin="round"

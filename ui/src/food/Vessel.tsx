@@ -1,6 +1,9 @@
 import { useId } from "react";
-import type { PracticeLook } from "../../api/client";
-import { Peak } from "../../kit/Peak";
+import type { PracticeLook } from "../api/client";
+import { FOOD } from "./colours";
+import { Peak } from "./Peak";
+
+const GROUND = { bowl: FOOD.meringue, bath: FOOD.curd, pan: "var(--color-water)" } as const;
 
 /** Bowl, pan or bath as a cook sees it: how full, how hard it boils, how pale, what shows in it. Drawn from the model, no figure in it. */
 export function Vessel({
@@ -46,26 +49,19 @@ export function Vessel({
         <path d={inside} />
       </clipPath>
       <g clipPath={`url(#${clip})`}>
-        <rect
-          x="0"
-          y={top}
-          width="220"
-          height="150"
-          fill={drawn === "bowl" ? "var(--color-surface)" : drawn === "bath" ? "#f2cf5b" : "var(--color-water)"}
-          opacity={drawn === "pan" ? 0.25 : 1}
-        />
+        <rect x="0" y={top} width="220" height="150" fill={GROUND[drawn]} opacity={drawn === "pan" ? 0.25 : 1} />
         {drawn !== "pan" && (
           <rect
             x="0"
             y={top}
             width="220"
             height="150"
-            fill="#ffffff"
+            fill={FOOD.meringue}
             opacity={look.tone * (drawn === "bath" ? 0.62 : 1)}
           />
         )}
         {drawn === "pan" && look.tone > 0 && (
-          <rect x="0" y={top} width="220" height="150" fill="#b5651d" opacity={look.tone * 0.7} />
+          <rect x="0" y={top} width="220" height="150" fill={FOOD.syrup} opacity={look.tone * 0.7} />
         )}
         <line x1="0" x2="220" y1={top} y2={top} stroke="currentColor" strokeWidth="2" />
         {bubbles.map((b) => (
