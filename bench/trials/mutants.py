@@ -64,9 +64,9 @@ class Change:
     how: str
 
 
-def sites(path: str) -> Iterator[Change]:
+def sites(path: str, within: Path) -> Iterator[Change]:
     """Every change that can be made to a file."""
-    tree = ast.parse((ROOT / path).read_text())
+    tree = ast.parse((within / path).read_text())
     passed_over = {id(inner) for node in ast.walk(tree) for part in said_only(node) for inner in ast.walk(part)}
     for i, node in enumerate(ast.walk(tree)):
         if id(node) not in passed_over and (how := changed(node)):
@@ -130,7 +130,7 @@ def _of_text(node: ast.AST) -> bool:
 
 def write(change: Change, into: Path) -> None:
     """Make the change in a copy of the project."""
-    tree = ast.parse((ROOT / change.path).read_text())
+    tree = ast.parse((into / change.path).read_text())
     changed(list(ast.walk(tree))[change.node], make=True)
     (into / change.path).write_text(ast.unparse(ast.fix_missing_locations(tree)))
 
@@ -169,7 +169,7 @@ def copy_of(into: Path) -> Path:
     return into
 
 
-def pytest_in(copy: Path, words: list[str], limit_s: float | None = None, **env: str) -> int:
+def run_in(copy: Path, words: list[str], limit_s: float | None = None, **env: str) -> int:
     """Run pytest in a copy, its own code first; a run out of time is a failure, as an endless loop is noticed."""
     command = [sys.executable, *words]
     shared = {"GULLPEAK_TESTS_SHARED": str(copy / ".shared"), "PYTHONDONTWRITEBYTECODE": "1"}
@@ -199,7 +199,8 @@ def watched(copy: Path, half: tuple[str, ...]) -> tuple[dict[tuple[str, int], se
         "bench.trials.mutants",
         *half,
     ]
-    pytest_in(copy, words, MUTANTS_LASTED=str(lasted))
+    if run_in(copy, words, MUTANTS_LASTED=str(lasted)) != 0:
+        raise RuntimeError(f"The suite is not green without a change: {(copy / 'told.txt').read_text()[-2000:]}")
     found: dict[tuple[str, int], set[str]] = defaultdict(set)
     read = coverage.CoverageData(str(data))
     read.read()
@@ -223,22 +224,23 @@ def noticed(change: Change, copy: Path, runs: dict[tuple[str, int], set[str]], l
         return False
     write(change, copy)
     (copy / "chosen.txt").write_text("\n".join(chosen))
-    code = pytest_in(copy, ["-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "@chosen.txt"], LIMIT_S)
+    code = run_in(copy, ["-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", "@chosen.txt"], LIMIT_S)
     subprocess.run(["git", "checkout", "--quiet", change.path], cwd=copy, check=True)
     return code != 0
 
 
 def main(seed: int = 1, count: int = 60) -> int:
     """Try the changes and print what was noticed, by part and one by one."""
-    files = [
-        str(p.relative_to(ROOT))
-        for part in PARTS
-        for p in sorted((ROOT / "gullpeak" / part).rglob("*.py"))
-        if not any(name in str(p) for name in OUT_OF_SCOPE)
-    ]
-    changes = random.Random(seed).sample([site for path in files for site in sites(path)], count)
     with tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(len(HALVES)) as pool:
         copies = [copy_of(Path(folder) / str(i)) for i in range(len(HALVES))]
+        within = copies[0]
+        files = [
+            str(p.relative_to(within))
+            for part in PARTS
+            for p in sorted((within / "gullpeak" / part).rglob("*.py"))
+            if not any(name in str(p) for name in OUT_OF_SCOPE)
+        ]
+        changes = random.Random(seed).sample([site for path in files for site in sites(path, within)], count)
         runs: dict[tuple[str, int], set[str]] = defaultdict(set)
         lasted: dict[str, float] = {}
         for found, took in pool.map(watched, copies, HALVES):
