@@ -100,6 +100,9 @@ def test_a_test_never_sleeps():
 
 
 USED_ELSEWHERE = {
+    "pytest_runtest_protocol": "pytest calls these",
+    "pytest_runtest_logreport": "",
+    "pytest_sessionfinish": "",
     "_nodeid": "schemathesis reads it",
     "__getattr__": "Python calls it",
     "on_solution_callback": "the solver calls it",

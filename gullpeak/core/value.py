@@ -1,6 +1,6 @@
 """What every value in the core is made of: a frozen model, a figure with its working, a remark."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Annotated, Any, Literal, TypeVar, cast
@@ -81,7 +81,7 @@ class Said:
             case str():
                 if len(value) > MOST_LETTERS:
                     raise RefusalError(say("invalid.string_too_long", max_length=MOST_LETTERS))
-                return cls(WRITTEN, {"text": value.strip()}) if value.strip() else NOTHING
+                return cls(WRITTEN, {"text": value.strip()}).when(value.strip())
             case {"key": str(key), "facts": dict(facts), **rest} if not rest:
                 return cls(key, {name: _fact(fact) for name, fact in facts.items()})
         raise RefusalError(say("invalid.string_type"))
@@ -103,6 +103,10 @@ class Said:
     def __add__(self, other: "Said") -> "Said":
         """Return the one with the other behind it, as a clause that only sometimes follows."""
         return Said("together", {"one": self, "other": other}) if other else self
+
+    def when(self, so: object) -> "Said":
+        """Return it if it is so, else nothing to say."""
+        return self if so else NOTHING
 
     def __str__(self) -> str:
         """A key is no sentence."""
@@ -197,6 +201,25 @@ class Remark(Value):
     says: Said
     do: tuple[Said, ...] = ()
     remedies: tuple[Remedy, ...] = ()
+
+
+Of = TypeVar("Of")
+Made = TypeVar("Made")
+
+
+def perhaps(what: Callable[[Of], Made], of: Of | None) -> Made | None:
+    """Return what is made of it, or None where there is nothing to make it of: what is not known stays not known."""
+    return None if of is None else what(of)
+
+
+def known(of: Of | None, otherwise: Of) -> Of:
+    """Return it where it is known, nought as well, else what is taken instead."""
+    return otherwise if of is None else of
+
+
+def first(of: Iterable[Of]) -> Of | None:
+    """Return the first of them, or None where there is none."""
+    return next(iter(of), None)
 
 
 class NamedMass(Value):

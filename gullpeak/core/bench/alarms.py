@@ -10,7 +10,7 @@ from gullpeak.core.bench.watch import Watch
 from gullpeak.core.physics import syrup
 from gullpeak.core.physics.lethality import Cooling
 from gullpeak.core.physics.sugar import Floats
-from gullpeak.core.value import NOTHING, Said, Value, say
+from gullpeak.core.value import NOTHING, Said, Value, first, say
 
 AlarmKind = Literal["start the whites", "target", "over target", "stalled", "probe lost", "window"]
 STALL_S = 60.0
@@ -52,7 +52,7 @@ class Standing:
     @property
     def latest_c(self) -> float | None:
         """What it reads now."""
-        return float(self.temps_c[-1]) if self.temps_c.size else None
+        return first(map(float, self.temps_c[::-1]))
 
     @property
     def over(self) -> bool:

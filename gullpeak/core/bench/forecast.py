@@ -11,7 +11,7 @@ from gullpeak.core.bench.readings import first
 from gullpeak.core.bench.watch import SyrupWatch, Watch
 from gullpeak.core.physics import sugar, syrup
 from gullpeak.core.physics.sugar import Floats
-from gullpeak.core.value import Said, Value, say
+from gullpeak.core.value import Said, Value, known, perhaps, say
 
 
 class Prediction(Value):
@@ -102,7 +102,7 @@ def _start(watch: Watch, pan: SyrupWatch, fit: Fit | None, t: Floats, c: Floats,
     """When the whites start: by the school's own reading, or so long before the target as they take."""
     reads, at, low, high, passed = pan.start_reads_c, None, None, None, None
     lead = sum(pan.whites_s) / 2
-    done = target.passed_s if target.passed_s is not None else target.at_s
+    done = known(target.passed_s, target.at_s)
     if pan.start in ("at 100", "at 112"):
         passed = first(t, c, reads - 0.2, True)
         at, low, high = (None, None, None) if fit is None or passed is not None else _when(fit, reads, now_s)
@@ -113,7 +113,7 @@ def _start(watch: Watch, pan: SyrupWatch, fit: Fit | None, t: Floats, c: Floats,
         if fit is not None:
             nodes, temps = fit.curve.course(fit.theta)
             reads = float(np.interp(at, nodes, temps))
-        low, high = (None if x is None else x - lead for x in (target.low_s, target.high_s))
+        low, high = (perhaps(lambda s: s - lead, x) for x in (target.low_s, target.high_s))
         passed = at if target.passed_s is not None else None
     name = say("live.milestone.start")
     return Prediction(key="start", name=name, reads_c=reads, at_s=at, low_s=low, high_s=high, passed_s=passed)

@@ -12,7 +12,7 @@ from gullpeak.core.bench.watch import SyrupWatch, Watch
 from gullpeak.core.physics import lethality, sugar, syrup
 from gullpeak.core.physics.lethality import Cooling
 from gullpeak.core.physics.treatment import Treatment
-from gullpeak.core.value import Said, Value, say
+from gullpeak.core.value import Said, Value, first, perhaps, say
 
 SCALE_OFF_G = 3.0
 """A scale may be so far off."""
@@ -80,8 +80,8 @@ def follow(
     sure = readings.steady(c, np.array([not r.by for r in temps], dtype=np.bool_))
     tg, g = np.array([r.at_s for r in weights]), np.array([r.value for r in weights])
     fit = forecast.fit_of(watch, t, c, tg, g)
-    latest_c = float(c[-1]) if c.size else None
-    latest_g = float(g[-1]) if g.size else None
+    latest_c = first(map(float, c[::-1]))
+    latest_g = first(map(float, g[::-1]))
     by_scale = pan is not None and latest_g is not None and latest_g <= pan.target_scale_g + THERE_G
     reached = by_scale or readings.first(t, sure, forecast.level(watch), watch.rising) is not None
     milestones = forecast.milestones(watch, fit, t, sure, now_s)
@@ -100,7 +100,7 @@ def follow(
         cooled=cooled,
     )
     scale_newer = bool(weights) and (not temps or weights[-1].at_s >= temps[-1].at_s)
-    left = None if pan is None else _water_g(pan, latest_c, latest_g if scale_newer else None)
+    left = perhaps(lambda p: _water_g(p, latest_c, latest_g if scale_newer else None), pan)
     return Watching(
         watch=watch.key,
         title=watch.title,
@@ -129,8 +129,8 @@ def follow(
         power_w=None if fit is None or pan is None or len(seen) < 4 else fit.parameter("power"),
         alarms=() if ended else alarms(standing),
         overshot=overshot(watch, standing.latest_c),
-        scale_to_g=None if pan is None else pan.target_scale_g,
-        drop=None if pan is None else say("live.x", pan_stage=pan.stage, drop=pan.drop),
+        scale_to_g=perhaps(lambda p: p.target_scale_g, pan),
+        drop=perhaps(lambda p: say("live.x", pan_stage=p.stage, drop=p.drop), pan),
         treatment=treated,
         cooling=cooled,
     )
@@ -156,7 +156,7 @@ def _water_g(pan: SyrupWatch, latest_c: float | None, latest_g: float | None) ->
     """The water still in a pan, by the scale where its weight is the newest, else by the probe."""
     if latest_g is not None:
         return max(latest_g - _bare_g(pan), 1e-3)
-    return None if latest_c is None else _water_at(pan, latest_c)
+    return perhaps(lambda c: _water_at(pan, c), latest_c)
 
 
 def _water_at(pan: SyrupWatch, reads_c: float) -> float:

@@ -6,7 +6,7 @@ from functools import cache
 from gullpeak.core.bench.names import Names
 from gullpeak.core.recipe.step import Ask, Check, Step
 from gullpeak.core.recipe.steps import ROWS, AskRow, Line, Row
-from gullpeak.core.value import NOTHING, Said, say
+from gullpeak.core.value import NOTHING, Said, perhaps, say
 
 KILO_G = 1000.0
 LEAST_KILO, MOST_KILO = 0.15, 6.0
@@ -96,7 +96,7 @@ def fill(row: Row, names: Names) -> Step:
     """Return the step of a row. Raises KeyError for a name that the sheet does not have."""
     low, high = _minutes(row, names)
     timer = round(low, 1) if row.timer == "low" else _perhaps(row.timer, names)
-    peak = None if row.peak is None else str(names.facts.get(row.peak, row.peak))
+    peak = perhaps(lambda p: str(names.facts.get(p, p)), row.peak)
     return Step(
         key=row.key.format_map(names.facts),
         station=row.station,

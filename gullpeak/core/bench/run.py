@@ -12,13 +12,17 @@ from gullpeak.core.recipe.faults import Fact, Sign, rules
 from gullpeak.core.recipe.step import Ask, Check, Step
 from gullpeak.core.recipe.steps import WEIGHS_BASE
 from gullpeak.core.sheet.batch import Weighed
-from gullpeak.core.value import Key, Moment, RefusalError, Said, Text, UnknownAmountError, Value, say
+from gullpeak.core.value import Key, Moment, RefusalError, Said, Text, UnknownAmountError, Value, first, known, perhaps, say
 
 EventKind = Literal[
     "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "set aside", "taken back", "finished"
 ]
 EventId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 Person = Annotated[str, StringConstraints(max_length=120)]
+
+
+FIELDS = {"yes": "passed", "figure": "value", "word": "text"}
+"""The field of an event in which a fact of each kind is answered."""
 
 
 class Outcome(Value):
@@ -174,14 +178,8 @@ def check_event(process: Process, event: Event) -> None:
         raise UnknownStepError("name", say("run.nothing-asked-batch", event_name=event.name))
     if event.kind == "recalled" and answer(event) is None:
         rule = rules().facts[fact_name(event) or ""]
-        field, way = (
-            ("passed", say("run.yes"))
-            if rule.yes
-            else ("value", say("run.figure", unit=rule.unit))
-            if rule.unit
-            else ("text", say("run.word"))
-        )
-        raise UnknownStepError(field, say("run.answer", rule_name=rule.name, way=way))
+        way = say(f"run.{rule.answered}", unit=rule.unit)
+        raise UnknownStepError(FIELDS[rule.answered], say("run.answer", rule_name=rule.name, way=way))
     if event.step is None:
         return
     step = process.step(event.step)
@@ -211,15 +209,16 @@ def answer(event: Event) -> Fact | None:
     if fact is None:
         return None
     rule = rules().facts[fact]
-    return event.passed if rule.yes else event.value if rule.unit else event.text or None
+    told: dict[str, Fact | None] = {"yes": event.passed, "figure": event.value, "word": event.text or None}
+    return told[rule.answered]
 
 
 def _ask(step: Step | None, name: str | None) -> Ask | None:
-    return None if step is None else next((a for a in step.asks if a.key == name), None)
+    return first(a for a in known(perhaps(lambda s: s.asks, step), ()) if a.key == name)
 
 
 def _check(step: Step | None, name: str | None) -> Check | None:
-    return None if step is None else next((c for c in step.checks if c.key == name), None)
+    return first(c for c in known(perhaps(lambda s: s.checks, step), ()) if c.key == name)
 
 
 def weighed(events: Sequence[Event]) -> Weighed | None:
@@ -339,7 +338,7 @@ def fold(process: Process, events: Sequence[Event]) -> BatchState:
         open_fails=tuple(c.key for c in current.checks if latest.get((current.key, c.key)) is False) if current else (),
         loss=_loss(tally.readings),
         must_be_ready=current.ready_next if current else (),
-        last_event=live[-1].id if live else None,
+        last_event=first(e.id for e in reversed(live)),
         finished=tally.finished,
     )
 

@@ -18,7 +18,7 @@ from gullpeak.core.physics import treatment
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import NOTHING, Said, Value, say
+from gullpeak.core.value import NOTHING, Said, Value, first, say
 
 COLDEST = "coldest"
 """The check by which a cook says that the probe stood where the egg is coldest."""
@@ -192,7 +192,7 @@ def readings(process: Process, watch: Watch, happened: Sequence[Event], samples:
 
 
 def _began(process: Process, steps: list[str], done: Mapping[str, datetime], seen: Sequence[Taken]) -> datetime | None:
-    first = next((i for i, s in enumerate(process.steps) if s.key in steps), 0)
-    before = done.get(process.steps[first - 1].key) if first else None
-    times = [t for t in (before, seen[0].at if seen else None) if t is not None]
-    return min(times) if times else None
+    place = next((i for i, s in enumerate(process.steps) if s.key in steps), 0)
+    before = done.get(process.steps[place - 1].key) if place else None
+    times = [t for t in (before, first(r.at for r in seen)) if t is not None]
+    return min(times, default=None)

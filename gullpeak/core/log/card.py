@@ -9,7 +9,7 @@ from gullpeak.core.bench.run import Event, Outcome
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.step import StationKey
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Key, Said, Value
+from gullpeak.core.value import Key, Said, Value, perhaps
 
 
 class Card(Value):
@@ -42,7 +42,7 @@ class Card(Value):
     @property
     def waste(self) -> float | None:
         """Share of the pieces that were not good, or None where nobody counted."""
-        good = None if self.outcome is None else self.outcome.pieces_good
+        good = perhaps(lambda o: o.pieces_good, self.outcome)
         return None if good is None or self.pieces <= 0 else max(0.0, 1 - good / self.pieces)
 
     @property
@@ -110,11 +110,11 @@ def card(
         sugar_ratio=sheet.weigh.figures["ratio"].value or 0.0,
         oven=sheet.oven,
         planned_min=sum(s.low_min + s.high_min for s in process.steps) / 2,
-        took_min=None if ended is None else (ended - began).total_seconds() / 60,
-        planned_heat_min=sheet.dry.drying.heat_end_min if sheet.dry else None,
+        took_min=perhaps(lambda end: (end - began).total_seconds() / 60, ended),
+        planned_heat_min=perhaps(lambda dry: dry.drying.heat_end_min, sheet.dry),
         actual_heat_min=run.heat_minutes(process, events),
-        predicted_loss_g=state.loss.predicted_g if state.loss else None,
-        lost_g=state.loss.lost_g if state.loss else None,
+        predicted_loss_g=perhaps(lambda loss: loss.predicted_g, state.loss),
+        lost_g=perhaps(lambda loss: loss.lost_g, state.loss),
         room_rh_pct=kitchen.room_rh_pct,
         fails=sum(not c.passed for c in state.checks),
         outcome=state.finished,

@@ -13,7 +13,7 @@ import numpy as np
 
 from gullpeak.core.kitchen.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.kitchen.kitchen import Kitchen, Learned
-from gullpeak.core.value import Said, Value, say
+from gullpeak.core.value import Said, Value, perhaps, say
 
 LEAST = 3
 """Batches before anything is offered."""
@@ -154,7 +154,7 @@ def in_force(kitchen: Kitchen, what: str) -> float | None:
     else:
         entry = next((e for e in getattr(kitchen, parts[0]) if e.key == parts[1]), None)
         found = None if entry is None else getattr(entry, parts[2])
-    return None if found is None else float(found)
+    return perhaps(float, found)
 
 
 def put(kitchen: Kitchen, what: str, value: float | str) -> Kitchen:

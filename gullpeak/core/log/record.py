@@ -23,6 +23,7 @@ from gullpeak.core.recipe.steps import ROWS, tagged
 from gullpeak.core.sheet.batch import equipment
 from gullpeak.core.sheet.composition import LATE
 from gullpeak.core.sheet.sheet import Sheet
+from gullpeak.core.value import first, perhaps
 
 Course = Sequence[tuple[datetime, float, str]]
 """Readings of a watch: when, what, in which unit."""
@@ -119,8 +120,8 @@ def _timed(sheet: Sheet, process: Process, events: Sequence[Event], done: Mappin
     lasted = durations(process, done)
 
     named = {"rain_share": share(process, lasted, {"rain"}), "whisk_share": share(process, lasted, WHISKS)}
-    named = {name: None if of is None else round(of, 2) for name, of in named.items()}
-    heat, planned = run.heat_minutes(process, events), None if sheet.dry is None else sheet.dry.drying.heat_end_min
+    named = {name: perhaps(lambda x: round(x, 2), of) for name, of in named.items()}
+    heat, planned = run.heat_minutes(process, events), perhaps(lambda dry: dry.drying.heat_end_min, sheet.dry)
     if heat is not None and planned:
         named["heat_share"] = round(heat / planned, 2)
     ends = [done[k] for k in FOAM_ENDS if k in done]
@@ -220,4 +221,4 @@ def top(temps: Sequence[float]) -> float:
 def first_step(process: Process, steps: Sequence[str]) -> Step | None:
     """Return the first of some steps that a process has, or its last."""
     found = (process.step(k) for k in steps)
-    return next((s for s in found if s is not None), process.steps[-1] if process.steps else None)
+    return next((s for s in found if s is not None), first(reversed(process.steps)))

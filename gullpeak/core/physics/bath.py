@@ -8,7 +8,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from gullpeak.core.value import NOTHING, OutOfRangeError, Said, Value, check_range, say
+from gullpeak.core.value import OutOfRangeError, Said, Value, check_range, say
 
 Source = Literal["bath", "direct"]
 
@@ -91,7 +91,7 @@ def coagulation(mix: Heated, later_c: float = 0.0) -> Coagulation:
         thickens_c=sets + min(later_c, 0.0) - (5.0 if white < 0.5 else 8.0),
         sets_c=sets + later_c,
         because=say("setting.egg-alone-sugar-liquid", own_c=own, sweet=sweet, thin=thin, rich=rich)
-        + (say("setting.kitchens-own-batches", later_c=later_c) if later_c else NOTHING),
+        + (say("setting.kitchens-own-batches", later_c=later_c).when(later_c)),
     )
 
 

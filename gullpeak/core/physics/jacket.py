@@ -12,11 +12,13 @@ import numpy as np
 
 from gullpeak.core.physics.compiled import compiled
 from gullpeak.core.physics.sugar import Floats
-from gullpeak.core.value import Value, check_range
+from gullpeak.core.value import Value, check_range, known
 
 SOFT_C, MELT_C = -5.0, 0.0
 FOAM_K = 0.08
 BOILS_C = 105.0
+SURFACE_H = (10.0, 20.0)
+"""Of still and of moved air over a foam, W/m² K."""
 RADIATIVE = 7.0
 CORE_K = 0.35
 """W/(m K): ice cream with half its volume air."""
@@ -70,14 +72,14 @@ def through(
     the cells, °C (n, m), and of that face, °C (n,). Heat is kept to the last joule but for what boils away: each step is solved for what the cells hold
     (Newton, twice), and cells of the first layer that reach its boiling point stay at it, one after the other from outside.
     """
-    step_s = STEP_S if step_s is None else step_s
+    step_s = known(step_s, STEP_S)
     size = np.concatenate([layer.sizes_m() for layer in layers])
 
     def each(value: Callable[[Layer], float]) -> Floats:
         return np.concatenate([np.full(layer.cells, value(layer), dtype=float) for layer in layers])
 
     k, rho, dry = each(lambda x: x.conductivity), each(lambda x: x.density), each(lambda x: x.specific_heat)
-    freezes = each(lambda x: -300.0 if x.freezes_c is None else x.freezes_c)
+    freezes = each(lambda x: known(x.freezes_c, -300.0))
     melting = FUSION * each(lambda x: x.water) * np.abs(freezes)
     temp = np.concatenate([np.full(layer.cells, t) for layer, t in zip(layers, start_c, strict=True)])
     first, boils = layers[0].cells, layers[0].boils_c
@@ -91,8 +93,8 @@ def through(
     weighs = np.zeros(temp.size)
     weighs[first - 1] += above / (above + below)
     weighs[under] += below / (above + below)
-    foam = (first, 1e9 if boils is None else float(boils))
-    until = 1e9 if until_c is None else until_c
+    foam = (first, float(known(boils, 1e9)))
+    until = known(until_c, 1e9)
     # As floats: a whole number would have all of it compiled once more.
     kept = _conduct(
         out, (dry, freezes, melting), rho * size / step_s, between, float(outer), float(air_c), foam, weighs, float(until)
@@ -195,7 +197,7 @@ def melt(
     check_range("coat", coat_mm, 3, 60, "mm")
     check_range("oven", oven_c, 100, 280, "°C")
     check_range("core", core_c, -40, -6, "°C")
-    h = (20.0 if fan else 10.0) + RADIATIVE
+    h = SURFACE_H[fan] + RADIATIVE
     times, _, face = through((_coat(coat_mm, density), FROZEN), (foam_c, core_c), oven_c, h, minutes * 60, until_c=MELT_C + 0.5)
 
     def when(at_c: float) -> float | None:
@@ -240,6 +242,6 @@ def coldest_c(
     check_range("oven", oven_c, 100, 280, "°C")
     foam = _coat(coat_mm, density)
     below = FROZEN if frozen else Layer(BELOW_MM, BELOW_K, BELOW_DENSITY, BELOW_HEAT)
-    h = (20.0 if fan else 10.0) + RADIATIVE
+    h = SURFACE_H[fan] + RADIATIVE
     _, temps, _ = through((foam, below), (foam_c, below_c), oven_c, h, minutes * 60)
     return float(temps[:, : foam.cells].max(axis=0).min())

@@ -189,8 +189,9 @@ def cooling(times_s: ArrayLike, temps_c: ArrayLike) -> Cooling:
     lost = _lost_again(hours * 3600, after, int(np.flatnonzero(after <= KEPT_C)[0]))
     if lost:
         return Cooling(from_57_to_21_h=warm, to_5_h=cold, verdict="missed", says=lost)
-    says = unsure or say("lethality.to-in-to-in", warm_h=warm, cold_h=cold)
-    return Cooling(from_57_to_21_h=warm, to_5_h=cold, verdict="not known" if unsure else "kept", says=says)
+    if unsure:
+        return Cooling(from_57_to_21_h=warm, to_5_h=cold, verdict="not known", says=unsure)
+    return Cooling(from_57_to_21_h=warm, to_5_h=cold, verdict="kept", says=say("lethality.to-in-to-in", warm_h=warm, cold_h=cold))
 
 
 def _clock_from(t: NDArray[np.float64], c: NDArray[np.float64]) -> int | None:

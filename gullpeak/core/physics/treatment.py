@@ -29,7 +29,7 @@ from gullpeak.core.physics.lethality import (
     hold_left_min,
 )
 from gullpeak.core.physics.sugar import Floats
-from gullpeak.core.value import NOTHING, Said, Value, say
+from gullpeak.core.value import NOTHING, Said, Value, known, say
 
 SAFE_C = 71.0
 """160 °F: outside the table, measured throughout."""
@@ -272,7 +272,7 @@ def judge(courses: Iterable[Course], mixture: Mixture, confirmed_s: float = -inf
     """
     there = [c for c in courses if c.times_s.size]
     used = [c for c in there if not c.of.broken]
-    shown = _shown(used, warming, inf if mixture.at_most_c is None else mixture.at_most_c)
+    shown = _shown(used, warming, known(mixture.at_most_c, inf))
     outside, name, reference_c = mixture.outside(), mixture.reference, REFERENCES[mixture.reference]
     above = max((s.held(SAFE_C, SAFE_HOLD_S, confirmed_s) for s in shown), default=0.0)
     f = max((s.worth(reference_c, confirmed_s) for s in shown), default=0.0)
@@ -295,7 +295,7 @@ def judge(courses: Iterable[Course], mixture: Mixture, confirmed_s: float = -inf
         )
     else:
         because = say("treatment.none-of-50") if hottest is not None else say("treatment.reading-nothing-known-heat")
-    latest = max(shown, key=lambda s: float(s.t[-1])) if shown else None
+    latest = max(shown, key=lambda s: float(s.t[-1]), default=None)
     return Treatment(
         label=label,
         because=because,
@@ -334,7 +334,7 @@ def _short(
         say("treatment.show-together", limit=limit, safe_hold_s=SAFE_HOLD_S)
         if device
         else say("treatment.type-two-readings-apart", limit=limit, by_hand_s_low=BY_HAND_S[0], by_hand_s_high_s=BY_HAND_S[1])
-        + (NOTHING if confirmed_s > -inf else say("treatment.confirm-you-stirred-read"))
+        + (say("treatment.confirm-you-stirred-read").when(confirmed_s == -inf))
     )
     warm = say("treatment.hottest-reading", hottest_c=hottest) if hottest is not None else say("treatment.no-reading")
     if len(shown) > 1:  # a cook has to know which one holds it back

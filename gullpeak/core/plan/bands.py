@@ -70,7 +70,7 @@ class Net:
         one, other = self.p.blocks[i], self.p.blocks[j]
         if what == "mixer":
             return self.p.wash_min if needs_wash(one.bowl, other.bowl) else 0
-        return 1 + self.p.ovens[k].lead(None if one.ends_off() else one.settings()[-1], other.settings()[0])
+        return 1 + self.p.ovens[k].lead(one.leaves_c(), other.settings()[0])
 
     def _ends(self, b: int, piece: int, start: int, late: tuple[int, int, int] | None) -> int:
         more = late[2] if late is not None and late[0] == b and piece >= late[1] else 0

@@ -60,7 +60,7 @@ class Board:
             if self.hands[h, start : start + minutes].max(initial=0) + quarters <= WHOLE:
                 got.append(self.p.hands[h].key)
                 self._take(h, start, start + minutes, quarters, spot)
-                if len(got) == (2 if two else 1):
+                if len(got) == 1 + two:
                     return tuple(got)
         return None
 

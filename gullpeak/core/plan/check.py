@@ -131,7 +131,7 @@ def _hands(v: _Seen) -> Iterator[Break]:
             if not piece.quarters or (block.fixed is not None and z <= v.p.now):
                 continue
             has = v.s.blocks[b].people[i]
-            wants = 2 if piece.quarters > WHOLE else 1
+            wants = 1 + (piece.quarters > WHOLE)
             if len(set(has)) != wants:
                 if block.fixed is not None and not has:
                     continue
@@ -226,9 +226,7 @@ def _ovens(v: _Seen) -> Iterator[Break]:
                 continue
             yield from _heat(v, o, b, a, before, None if before is None else busy_until[before], settings)
     for b, block in enumerate(v.p.blocks):
-        if any(p.oven for p in block.pieces) and v.s.blocks[b].oven not in (
-            block.ovens if block.oven_at is None else (block.oven_at,)
-        ):
+        if any(p.oven for p in block.pieces) and v.s.blocks[b].oven not in block.may_bake_in():
             yield Break(kind="oven", rule="no oven", says=say("check.oven-can", name=v.name(b, 0)), steps=(block.pieces[0].step,))
 
 
@@ -357,9 +355,7 @@ def _mixers(v: _Seen) -> Iterator[Break]:
                         steps=steps,
                     )
     for b, block in enumerate(v.p.blocks):
-        if any(p.mixer for p in block.pieces) and v.s.blocks[b].mixer not in (
-            block.mixers if block.mixer_at is None else (block.mixer_at,)
-        ):
+        if any(p.mixer for p in block.pieces) and v.s.blocks[b].mixer not in block.may_whisk_in():
             yield Break(
                 kind="mixer",
                 rule="no mixer",

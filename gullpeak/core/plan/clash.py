@@ -10,7 +10,7 @@ from gullpeak.core.plan.hand_rule import by_hand
 from gullpeak.core.plan.model import Model
 from gullpeak.core.plan.problem import WHOLE, At, Hands, Problem
 from gullpeak.core.plan.solve import BY_THE_CLOCK, run
-from gullpeak.core.value import NOTHING, Said, say, written
+from gullpeak.core.value import Said, say, written
 
 EFFORT = BY_THE_CLOCK
 PROOF_S = 1.0
@@ -163,8 +163,8 @@ def clash(problem: Problem, tell: Callable[[Said], bool] = lambda _: True) -> Cl
     orders = [names[g] for g in needed if g.startswith("order:")]
     means = [names[g] for g in needed if g.startswith(("oven:", "mixer:", "hands", "shelves"))]
     says = say("clash.together", all=_all(orders)) if len(orders) > 1 else say("clash.does", all=_all(orders))
-    says += say("clash.with", all=_all(means)) if means else NOTHING
-    says += say("clash.windows") if "windows" in needed else NOTHING
+    says += say("clash.with", all=_all(means)).when(means)
+    says += say("clash.windows").when("windows" in needed)
     return Clash(
         says=say("clash.whole", says=says),
         parts=tuple(names[g] for g in needed),

@@ -224,7 +224,7 @@ class Frame:
             self.m.add(last >= start + closes).only_enforce_if(mine)
             if h:
                 self.parts["second pair"].append(mine * (closes - opens))
-        wants = (2 if spell.two else 1) * present
+        wants = (1 + spell.two) * present
         if fixed is not None:  # under way: if nobody is free for it any more it is seen through all the same
             nobody = self.m.new_int_var(0, 2, "")
             self.moves.append(UNATTENDED * nobody)

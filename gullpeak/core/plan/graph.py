@@ -24,7 +24,7 @@ from gullpeak.core.plan.problem import (
 )
 from gullpeak.core.product.parts import Book
 from gullpeak.core.recipe.step import Link, Step
-from gullpeak.core.value import NOTHING, OutOfRangeError, Said, UnknownAmountError, say
+from gullpeak.core.value import NOTHING, OutOfRangeError, Said, UnknownAmountError, known, perhaps, say
 
 WAIT_COSTS_H = 12.0
 """A minute of waiting costs one minute for what keeps so long; more for what keeps shorter."""
@@ -35,7 +35,7 @@ def _quarters(hands: float) -> int:
 
 
 def _piece(step: Step, thread: str) -> Piece:
-    likely = step.timer_min if step.timer_min is not None else (step.low_min + step.high_min) / 2
+    likely = known(step.timer_min, (step.low_min + step.high_min) / 2)
     minutes = max(1, round(likely))
     return Piece(
         step=f"{thread}/{step.key}",
@@ -274,7 +274,7 @@ class _Builder:
             self._line(line, order, {step for thread, step in joined if thread == line.thread.key})
         for line in lines:
             thread, end = line.thread, self.last[line.thread.key]
-            hold = None if thread.keeps_h is None else max(1, floor(thread.keeps_h * 60))
+            hold = perhaps(lambda h: max(1, floor(h * 60)), thread.keeps_h)
             if line.join is None:
                 spare = self.spare if hold is None else min(self.spare, hold - 1)
                 self.dues.append(Due(last=end, by=by, spare=spare, hold=hold, weight=_weight(thread.keeps_h), order=thread.order))
@@ -351,7 +351,7 @@ class _Builder:
                 continue
             if later.piece == 1 and self.blocks[later.block].pieces[0].step == f"{thread.key}/{_into(step)}":
                 later = At(block=later.block, piece=0)
-            most = None if link.most_min is None else ceil(link.most_min)
+            most = perhaps(ceil, link.most_min)
             kind: Literal["window", "after", "ready"] = (
                 "window" if most is not None else "after" if link.kind == "after" else "ready"
             )

@@ -20,6 +20,7 @@ from gullpeak.core.plan.problem import (
     may_share,
     needs_wash,
 )
+from gullpeak.core.value import first
 
 TIGHT_MIN = 45
 """A window that closes sooner than this ties two blocks into one decision."""
@@ -148,9 +149,9 @@ class _Rule:
         for h in range(len(self.p.hands)):
             if all(board.hands[h, a:z].max(initial=0) + q <= WHOLE for a, z, q in slots):
                 got.append(h)
-                if len(got) == (2 if two else 1):
+                if len(got) == 1 + two:
                     break
-        if len(got) < (2 if two else 1):
+        if len(got) < 1 + two:
             return False
         for h in got:
             for a, z, q in slots:
@@ -193,7 +194,7 @@ class _Rule:
             earlier = [o for (_, oz), o in others if oz <= a]
             later = [o for (oa, _), o in others if oa >= z]
             gone = [w for w in self.board.washes if earlier and later and w.after == earlier[-1] and w.before == later[0]]
-            if self._washed(k, b, earlier[-1] if earlier else None, later[0] if later else None, a, z, spot):
+            if self._washed(k, b, first(reversed(earlier)), first(later), a, z, spot):
                 for wash in gone:
                     self.board.washes.remove(wash)
                 spot.gone_washes = gone
@@ -276,7 +277,7 @@ class _Rule:
         )
         if any(oa < z and a < oz for (oa, oz), _ in others):
             return False
-        ends_c = None if block.ends_off() else block.settings()[-1]
+        ends_c = block.leaves_c()
         later = next((o2 for (oa, _), o2 in others if oa >= z), None)
         re_set = None
         taken = len(spot.hands)

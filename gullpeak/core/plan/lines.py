@@ -2,10 +2,11 @@
 
 from dataclasses import dataclass, field
 from math import ceil
+from typing import Any
 
 from gullpeak.core.bench import process as processes
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.kitchen.keeping import keeps
+from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import DayError, Order
 from gullpeak.core.plan.problem import Bowl, EggNeed, LineMass, Thread
@@ -16,7 +17,7 @@ from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe, Scale
 from gullpeak.core.recipe.step import Step
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from gullpeak.core.value import NOTHING, Said, say, written
+from gullpeak.core.value import NOTHING, Said, known, perhaps, say, written
 
 RAW_TO_TREATED = {
     "raw": 0,
@@ -74,15 +75,14 @@ def _made(sheet: Sheet, kitchen: Kitchen, thread: Thread, keeps_as: str, part: b
                 "recipe": recipe,
                 "egg": _egg(sheet),
                 "lines": tuple(LineMass(key=line.key, name=line.name, mass_g=line.mass_g) for line in sheet.weigh.lines),
-                "keeps_h": None if row is None else row.hours,
-                "keeps_where": "" if row is None else row.where,
+                **_kept(row),
                 "label": label,
             }
         ),
         steps=tuple(s for s in process.steps if not (part and s.key == RECORD)),
-        trays=1 if sheet.shape is None else max(1, len(sheet.shape.trays)),
+        trays=known(perhaps(lambda s: max(1, len(s.trays)), sheet.shape), 1),
         shut=recipe.programme is not None,
-        fan=None if recipe.programme is None else recipe.programme.fan,
+        fan=perhaps(lambda p: p.fan, recipe.programme),
         oven=recipe.oven or kitchen.ovens[0].key if recipe.programme is not None else None,
         mixer=recipe.mixer or kitchen.mixers[0].key if recipe.base == "white" else None,
         bowl=Bowl(
@@ -96,7 +96,7 @@ def _made(sheet: Sheet, kitchen: Kitchen, thread: Thread, keeps_as: str, part: b
 
 def _in_loads(recipe: Recipe, sheet: Sheet, kitchen: Kitchen) -> list[tuple[Recipe, Sheet]]:
     """One batch for each load of the oven, where it does not take all at once."""
-    loads = 1 if sheet.shape is None else sheet.shape.loads
+    loads = known(perhaps(lambda s: s.loads, sheet.shape), 1)
     if loads == 1:
         return [(recipe, sheet)]
     out, left = [], sheet.pieces
@@ -150,12 +150,15 @@ def _recipe_lines(order: Order, key: str, portions: int, recipe: Recipe, kitchen
     return out
 
 
+def _kept(row: KeepRow | None) -> dict[str, Any]:
+    """How long it keeps and where; not known without a row."""
+    return {} if row is None else {"keeps_h": row.hours, "keeps_where": row.where}
+
+
 def _assembled_line(thread: Thread, assembled: Assembled, kitchen: Kitchen) -> Line:
     row = keeps(kitchen.keeping, assembled.keeps)
     return Line(
-        thread=thread.model_copy(
-            update={"keeps_h": None if row is None else row.hours, "keeps_where": "" if row is None else row.where}
-        ),
+        thread=thread.model_copy(update=_kept(row)),
         steps=assembled.steps,
     )
 

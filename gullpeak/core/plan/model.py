@@ -56,7 +56,7 @@ class Model(Frame):
 
     def _oven_choice(self, b: int) -> tuple[int, ...]:
         block = self.p.blocks[b]
-        return block.ovens if block.oven_at is None else (block.oven_at,)
+        return block.may_bake_in()
 
     def _one_oven(self, o: int, jobs: dict[int, tuple[int, int]]) -> None:
         oven = self.p.ovens[o]
@@ -123,7 +123,7 @@ class Model(Frame):
             settled = block.fixed is not None and theirs.fixed is not None
             if settled and (theirs.fixed or 0) + jobs[other][0] > (block.fixed or 0) + span[0]:
                 continue  # both are where they are: what went in later did not come first, whichever was begun first
-            from_c = None if theirs.ends_off() else theirs.settings()[-1]
+            from_c = theirs.leaves_c()
             off = self.m.new_bool_var("")
             arcs.append((other + 1, b + 1, off))
             ways.append((off, oven.fresh(from_c, to_c), other, False))
@@ -152,7 +152,7 @@ class Model(Frame):
         jobs = {b: span for b in self.live if (span := self.p.blocks[b].span("mixer")) is not None}
         for b in jobs:
             block = self.p.blocks[b]
-            choice = block.mixers if block.mixer_at is None else (block.mixer_at,)
+            choice = block.may_whisk_in()
             for k in choice:
                 self.on_mixer[(b, k)] = self.m.new_bool_var("")
             self.m.add_exactly_one([self.on_mixer[(b, k)] for k in choice])

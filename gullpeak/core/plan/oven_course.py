@@ -7,7 +7,7 @@ import numpy as np
 
 from gullpeak.core.plan.problem import Problem, Solution
 from gullpeak.core.sheet.oven import AJAR, cooling_min
-from gullpeak.core.value import Value
+from gullpeak.core.value import Value, known
 
 STRAIGHT_C = 2.0
 """A corner of the line that is less than this off is left out."""
@@ -30,8 +30,8 @@ def follow(p: Problem, s: Solution, o: int) -> OvenAt:
     sets = {c.block: c.start for c in s.settings if c.oven == o}
     if not jobs:
         return OvenAt(key=oven.key, name=oven.name, temps=(), slots=oven.slots)
-    first = min([*sets.values(), *(s.blocks[b].start + (span[0] if span else 0) for b, span in spans.items())])
-    last = max(s.blocks[b].start + (span[1] if span else 0) for b, span in spans.items()) + 45
+    first = min([*sets.values(), *(s.blocks[b].start + known(span, (0, 0))[0] for b, span in spans.items())])
+    last = max(s.blocks[b].start + known(span, (0, 0))[1] for b, span in spans.items()) + 45
     want = np.full(last - first + 1, np.nan)
     ajar = np.zeros(last - first + 1, dtype=bool)
     for b in sorted(jobs, key=lambda k: s.blocks[k].start):
@@ -48,7 +48,7 @@ def follow(p: Problem, s: Solution, o: int) -> OvenAt:
         for i, piece in enumerate(block.pieces):
             if piece.oven:
                 a = start + block.offset(i) - first
-                want[a : a + piece.minutes] = np.nan if piece.set_c is None else piece.set_c
+                want[a : a + piece.minutes] = known(piece.set_c, np.nan)
                 ajar[a : a + piece.minutes] = piece.ajar
     temp, temps = oven.room_c, []
     for i in range(len(want)):

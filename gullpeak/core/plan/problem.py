@@ -11,7 +11,7 @@ from gullpeak.core.kitchen.kitchen import EggSize
 from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.step import StepKind
-from gullpeak.core.value import NOTHING, Said, Value
+from gullpeak.core.value import NOTHING, Said, Value, known
 
 WHOLE = 4
 """One pair of hands, in quarters."""
@@ -107,6 +107,18 @@ class Block(Value):
         """Whether the oven is switched off over its last piece in it."""
         held = [p for p in self.pieces if p.oven]
         return bool(held) and held[-1].set_c is None
+
+    def leaves_c(self) -> float | None:
+        """What its oven stands at when it is done, or None where it is off."""
+        return None if self.ends_off() else self.settings()[-1]
+
+    def may_bake_in(self) -> tuple[int, ...]:
+        """The ovens it can be put into: those it may go into, or the one it is in or held to."""
+        return self.ovens if self.oven_at is None else (self.oven_at,)
+
+    def may_whisk_in(self) -> tuple[int, ...]:
+        """The mixers it can use: those it may, or the one it uses or is held to."""
+        return self.mixers if self.mixer_at is None else (self.mixer_at,)
 
 
 class At(Value):
@@ -204,7 +216,7 @@ class OvenSpec(Value):
 
     def lead(self, from_c: float | None, to_c: float) -> int:
         """Minutes from one setting to another; None: from the room."""
-        start = self.room_c if from_c is None else from_c
+        start = known(from_c, self.room_c)
         if to_c > start + SAME_C:
             return round((to_c - start) / self.heat_c_min + (5 if from_c is None else 2))
         return 0 if abs(to_c - start) <= SAME_C else round((start - to_c) / self.cool_c_min)

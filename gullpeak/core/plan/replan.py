@@ -2,7 +2,7 @@
 
 from gullpeak.core.plan.bands import Net
 from gullpeak.core.plan.problem import Placed, Problem, Solution
-from gullpeak.core.value import Said, Value, say
+from gullpeak.core.value import Said, Value, perhaps, say
 
 WORTH_SAYING_MIN = 3
 
@@ -33,8 +33,8 @@ def carried(old: Problem, solution: Solution, new: Problem) -> dict[int, Placed]
             update={
                 "start": was.start + shift,
                 "with_block": other,
-                "oven": None if was.oven is None else _same(old.ovens[was.oven].key, [o.key for o in new.ovens]),
-                "mixer": None if was.mixer is None else _same(old.mixers[was.mixer].key, [m.key for m in new.mixers]),
+                "oven": perhaps(lambda i: _same(old.ovens[i].key, [o.key for o in new.ovens]), was.oven),
+                "mixer": perhaps(lambda i: _same(old.mixers[i].key, [m.key for m in new.mixers]), was.mixer),
             }
         )
     return out

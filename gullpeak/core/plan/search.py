@@ -1,6 +1,7 @@
 """Making a plan: at once by the hand rule, then better and better by the solver, with what each term of its aim cannot fall below."""
 
 from collections.abc import Callable, Mapping
+from typing import Any
 
 import numpy as np
 
@@ -264,13 +265,19 @@ class _Search:
             outcome = outcome.model_copy(update={"status": "found"})
         if not better and outcome.status != "best":
             return not self.stopped
+        kept: dict[str, Any] = {
+            "solution": self.best.solution,
+            "terms": self.best.terms,
+            "aim": self.best.aim,
+            "late": self.best.late,
+        }
+        if better:
+            terms = tuple(Term(name=t, minutes=outcome.terms[t], bound=0.0) for t in TERMS)
+            kept = {"solution": outcome.solution, "terms": terms, "aim": outcome.aim, "late": outcome.late}
         self.best = Found(
+            **kept,
             status=outcome.status,
-            solution=outcome.solution if better else self.best.solution,
-            terms=tuple(Term(name=t, minutes=outcome.terms[t], bound=0.0) for t in TERMS) if better else self.best.terms,
-            aim=outcome.aim if better else self.best.aim,
             bound=min(max(bound, 0.0), outcome.aim),
-            late=outcome.late if better else self.best.late,
             why=self.best.why,
             gives_up=self.gives_up,
             seconds=seconds,

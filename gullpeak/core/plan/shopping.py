@@ -122,14 +122,21 @@ def _item(key: str, uses: list[Use], prices: dict[str, float]) -> Item:
         pack, each = written(known.whole), known.each_g
     else:
         pack, each = PACKS.get(known.role, (NOTHING, 0.0))
-    packs = ceil(mass / each - 1e-6) if each and known_any else None
+    packs, over_g = None, ceil(mass / BY_WEIGHT_G) * BY_WEIGHT_G - mass
+    if not known_any:
+        pack = say("shopping.amount-known-look-whether")
+    elif not each:
+        pack = say("shopping.weight")
+    else:
+        packs = ceil(mass / each - 1e-6)
+        over_g = packs * each - mass
     return Item(
         key=key,
         name=known.name,
         mass_g=round(mass, 1) if known_any else None,
         packs=packs,
-        pack=pack if packs is not None else say("shopping.weight") if known_any else say("shopping.amount-known-look-whether"),
-        over_g=round(packs * each - mass, 1) if packs is not None else round(ceil(mass / BY_WEIGHT_G) * BY_WEIGHT_G - mass, 1),
+        pack=pack,
+        over_g=round(over_g, 1),
         cost=round(mass / 1000 * prices[key], 2) if key in prices and known_all else None,
         unknown=not known_all,
         uses=tuple(uses),

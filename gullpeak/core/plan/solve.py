@@ -1,14 +1,14 @@
 """Solving the model of a day: within some seconds, near a plan, for one term of the aim alone, or any plan at all."""
 
 from collections.abc import Callable
-from typing import Any, Literal
+from typing import Any, Literal, Protocol
 
 from ortools.sat.python import cp_model
 from pydantic import Field
 
 from gullpeak.core.plan.model import Model
 from gullpeak.core.plan.problem import Solution
-from gullpeak.core.value import Value
+from gullpeak.core.value import Value, perhaps
 
 Status = Literal["best", "found", "none", "unknown"]
 
@@ -28,6 +28,22 @@ class Outcome(Value):
     """What was spent of the effort granted, in its own unit"""
 
 
+WORK_A_SECOND = 0.1
+"""What the solver's own count of its work comes to in a second on an idle core, for days like these: measured, 0.08 to 0.11."""
+
+
+class Spending(Protocol):
+    """What counts its own time and work."""
+
+    @property
+    def wall_time(self) -> float:
+        """So far, s."""
+
+    @property
+    def deterministic_time(self) -> float:
+        """So far, in work of its own count."""
+
+
 class Effort(Value):
     """How a solver is bounded: by seconds, or by work of its own count, about a second each, which is the same on a busy machine."""
 
@@ -38,10 +54,12 @@ class Effort(Value):
         """Return the same with one worker."""
         return self.model_copy(update={"workers": 1})
 
+    def of(self, spending: Spending) -> float:
+        """Return what was spent so far, in seconds or in what such work takes, s."""
+        return {"s": spending.wall_time, "work": spending.deterministic_time / WORK_A_SECOND}[self.unit]
+
 
 BY_THE_CLOCK = Effort()
-WORK_A_SECOND = 0.1
-"""What the solver's own count of its work comes to in a second on an idle core, for days like these: measured, 0.08 to 0.11."""
 
 
 class _Watch(cp_model.CpSolverSolutionCallback):
@@ -60,7 +78,7 @@ class _Watch(cp_model.CpSolverSolutionCallback):
             bound=self.best_objective_bound,
             terms=self.model.terms(self.value),
             late={k: self.value(v) for k, v in self.model.late.items() if self.value(v)},
-            seconds=self.wall_time if self.effort.unit == "s" else self.deterministic_time / WORK_A_SECOND,
+            seconds=self.effort.of(self),
         )
         if not self.tell(outcome):
             self.stop_search()
@@ -115,13 +133,13 @@ def run(
         model.m.clear_objective()  # type: ignore[no-untyped-call]
     else:
         model.m.minimize(model.aim(only))
-    watch = None if tell is None else _Watch(model, tell, effort)
+    watch = perhaps(lambda told: _Watch(model, told, effort), tell)
     status = solver.solve(model.m) if watch is None else solver.solve(model.m, watch)
     return _outcome(model, solver, status, effort)
 
 
 def _outcome(model: Model, solver: cp_model.CpSolver, status: Any, effort: Effort) -> Outcome:
-    spent = solver.wall_time if effort.unit == "s" else solver.deterministic_time / WORK_A_SECOND
+    spent = effort.of(solver)
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return Outcome(
             status="none" if status == cp_model.INFEASIBLE else "unknown",

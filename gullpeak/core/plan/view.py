@@ -14,7 +14,7 @@ from gullpeak.core.plan.oven_course import OvenAt
 from gullpeak.core.plan.problem import WHOLE, Problem, Solution
 from gullpeak.core.plan.replan import Change
 from gullpeak.core.plan.shown import Chore, FreeSpell, Load, PersonAt, State, StepAt, ThreadAt, WindowAt
-from gullpeak.core.value import RefusalError, Said, Value, say
+from gullpeak.core.value import RefusalError, Said, Value, first, perhaps, say
 
 FREE_MIN = 10
 """Nobody's hands are on anything for so long: a spell worth naming."""
@@ -280,7 +280,7 @@ class _Layout:
         coming = sorted((s for s in flat if s.state in ("to come", "failed", "under way", "late")), key=lambda s: s.start)
         for h in self.p.hands:
             mine = [s for s in coming if h.who in s.who and s.hands > 0 and self.p.at(h.start) <= s.start <= self.p.at(h.end)]
-            first = mine[0] if mine else None
+            then = first(mine)
             out.append(
                 PersonAt(
                     key=h.key,
@@ -288,9 +288,9 @@ class _Layout:
                     start=self.p.at(h.start),
                     end=self.p.at(h.end),
                     pauses=tuple((self.p.at(a), self.p.at(z)) for a, z in h.pauses),
-                    next=first.title if first else None,
-                    next_at=first.start if first else None,
-                    next_step=first.step if first else None,
+                    next=perhaps(lambda s: s.title, then),
+                    next_at=perhaps(lambda s: s.start, then),
+                    next_step=perhaps(lambda s: s.step, then),
                 )
             )
         return tuple(out)

@@ -158,7 +158,7 @@ class Bowl(Simulator):
         self._dissolve(minutes)
         if self.speed <= 0:
             return
-        slowed = self.slow / self.in_g if self.in_g else 1.0
+        slowed = self._slow_share()
         slowed = 1 + (slowed - 1) * min(self.in_g / (SHARE_G * WHITE_G), 1.0)
         pace = self.speed / (foam.cold(self.temp_c) * slowed * self.whites.pace * (foam.OLD if self.whites.old else 1.0))
         self.whisked += pace * minutes
@@ -172,6 +172,10 @@ class Bowl(Simulator):
             self.past += minutes * self.speed
             if self.past > self.window():
                 self.happened("too far", say("at-bowl.too-far-foam-dulls"))
+
+    def _slow_share(self) -> float:
+        """How much longer whisking takes by the moments at which the sugar in it went in."""
+        return self.slow / self.in_g if self.in_g else 1.0
 
     def _dissolve(self, minutes: float) -> None:
         """Shrinking grains (Noyes–Whitney), faster under a faster whisk; hardly at all in a bowl that stands."""
@@ -210,7 +214,7 @@ class Bowl(Simulator):
         ratio = self.in_g / WHITE_G
         best = (WHITE_G + self.in_g) / (sum(foam.french_density(min(ratio, 4.0))) / 2)
         rise = min(self.whisked / STAGES[2][1], 1.0) ** 0.7
-        slowed = self.slow / self.in_g if self.in_g else 1.0
+        slowed = self._slow_share()
         early = 1 - 0.15 * min(max((slowed - 1) / 0.8, 0.0), 1.0)
         fat = foam.fat_keeps(self.whites.yolk)
         gone = 0.25 * min(max(self.past - self.window(), 0.0) / 2, 1.0)

@@ -10,7 +10,7 @@ from gullpeak.core.product.parts import Book, Dish, Made
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe, Scale
 from gullpeak.core.sheet import batch as batching
-from gullpeak.core.value import NOTHING, NamedMass, OutOfRangeError, Said, UnknownAmountError, Value, say, written
+from gullpeak.core.value import NOTHING, NamedMass, OutOfRangeError, Said, UnknownAmountError, Value, known, say, written
 
 KISS_ML = pi / 8 * 30**2 * 25 / 1000
 """A 3 cm kiss."""
@@ -96,7 +96,7 @@ def left(
     out = []
     for m in made:
         given = m.made if m.depth == 0 else None
-        there = m.yields if given is None else given
+        there = known(given, m.yields)
         wanting = max(product.portions - m.held, 1)
         need = m.wants * max(possible - m.held, 0) / wanting if possible < product.portions and m.depth == 0 else m.wants
         if m.unit == "pieces":
@@ -194,7 +194,7 @@ def splits(made: list[Made]) -> tuple[Split, ...]:
                     for part, g in taken[k].items()
                 ),
                 buy=say("leftovers.buy-one" if counts[most] == 1 else "leftovers.buy", n=counts[most], fruit=fruit, asks=asks),
-                order=say("leftovers.take-zest-before-they") if zest else NOTHING,
+                order=say("leftovers.take-zest-before-they").when(zest),
             )
         )
     return tuple(out)

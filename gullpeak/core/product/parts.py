@@ -20,7 +20,7 @@ from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Batch
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError, say
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, known, perhaps, say
 
 Book = Mapping[str, Recipe | Product]
 """Every recipe and product by its id."""
@@ -126,17 +126,21 @@ def _cools_s(recipe: Recipe, batch: Batch) -> float:
     if recipe.way.material == "pastry":
         return cooling.constant_s("pastry", PASTRY_MM, batch.density)
     # A slab cools from both faces; a round of the same depth has as much surface as a slab of so much.
-    bodies = () if recipe.shape is None else shapes.bodies(recipe.shape)
+    bodies = known(perhaps(shapes.bodies, recipe.shape), ())
     thick = max((2 * b.depth_mm / (max(b.exponent, 1) + 1) for b in bodies), default=10.0)
     moist = recipe.texture == "soft sheet" or recipe.way.plain
     return cooling.constant_s("sheet" if moist else "dried foam", thick, batch.density)
+
+
+def _sizes(shape: shapes.Shape) -> dict[str, float]:
+    return {"depth_mm": shape.thick_mm, "height_mm": shape.height_mm, "width_mm": shape.across_mm[-1]}
 
 
 def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) -> Facts:
     shape, material = recipe.shape, recipe.way.material
     if material == "foam" and (role == "sheet" or recipe.programme is not None):
         material = "sheet" if role == "sheet" else "shell"
-    skin = None if sheet.dry is None else sheet.dry.drying.shell_mm[-1]
+    skin = perhaps(lambda dry: dry.drying.shell_mm[-1], sheet.dry)
     if recipe.on in ("sultana", "dried-apricot", "hazelnut", "pistachio", "almond"):
         material = "bits"
     return Facts(
@@ -153,14 +157,12 @@ def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) ->
         ml=ml,
         base_per_g=batch.base_g / batch.foam_g,
         piece_g=batch.piece_g,
-        depth_mm=0.0 if shape is None else shape.thick_mm,
         skin_mm=skin,
         texture=recipe.texture if recipe.programme else "",
         gelatine=recipe.has("gelatine", "chocolate"),
         out_c=_out_c(recipe, sheet),
         cools_s=_cools_s(recipe, batch),
-        height_mm=25.0 if shape is None else shape.height_mm,
-        width_mm=80.0 if shape is None else shape.across_mm[-1],
+        **known(perhaps(_sizes, shape), {}),
     )
 
 
@@ -344,12 +346,13 @@ def _made(asked: Share, recipe: Recipe, each: float, wholes: int, kitchen: Kitch
         scaled = recipe.model_copy(update={"portion_g": ceil(portion * 1000) / 1000, "scale": Scale(by="pieces", amount=wholes)})
     sheet = work_out(scaled, kitchen)
     batch = batching.size(scaled, kitchen)
+    grams_each = {"ml": batch.density}.get(unit, 1.0)
     if unit == "pieces":
         yields = float(batch.pieces)
     elif recipe.shape is not None:
-        yields = batch.pieces * _baked_g(sheet, batch.piece_g) / (batch.density if unit == "ml" else 1.0)
+        yields = batch.pieces * _baked_g(sheet, batch.piece_g) / grams_each
     else:
-        yields = batch.foam_g / (batch.density if unit == "ml" else 1.0)
+        yields = batch.foam_g / grams_each
     ml = {"ml": each, "g": each / batch.density, "pieces": each * batch.piece_g / batch.density}[unit]
     facts = _facts(scaled, sheet, batch, asked.role, ml)
     egg = Verdict(label=sheet.finish.label, because=sheet.finish.because)

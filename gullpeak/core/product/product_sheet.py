@@ -23,7 +23,7 @@ from gullpeak.core.sheet import label as labels
 from gullpeak.core.sheet import verdict as verdicts
 from gullpeak.core.sheet.label import LabelSheet
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import NOTHING, Remark, Remedy, Said, Value, say
+from gullpeak.core.value import NOTHING, Remark, Remedy, Said, Value, first, say
 
 
 class Segment(Value):
@@ -136,7 +136,7 @@ def work_out(
         wholes=wholes,
         whole=say(f"assembly.kind.{product.assembly.kind.replace(' ', '-')}", n=wholes),
         portions_possible=possible,
-        bottleneck=short[0].key if short else None,
+        bottleneck=first(s.key for s in short),
         parts=lines,
         left=leftovers.left(
             grown, {line.key: line.covers for line in lines if line.depth == 0}, possible, product, eggs, book, kitchen
@@ -251,7 +251,7 @@ def _held(
         stays = m.share * full * (1 - m.recipe.loss_pct / 100)
         held.add(
             recipe,
-            [(line.key, line.moment, None if line.mass_g is None else line.mass_g * stays) for line in lines],
+            [(line.key, line.moment, line.mass_g and line.mass_g * stays) for line in lines],
             _lost_g(m) * stays,
             _treated(m, batches),
         )

@@ -15,7 +15,7 @@ from pydantic import AfterValidator, Field
 
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import Made
-from gullpeak.core.value import NOTHING, Key, RefusalError, Said, Value, say
+from gullpeak.core.value import NOTHING, Key, RefusalError, Said, Value, known, say
 
 Fact = float | bool | str
 UNEXPLAINED = 0.7
@@ -54,6 +54,13 @@ class FactRule(Value):
     yes: Said = NOTHING
     no: Said = NOTHING
 
+    @property
+    def answered(self) -> Literal["yes", "figure", "word"]:
+        """In what kind the fact is told."""
+        if self.yes:
+            return "yes"
+        return "figure" if self.unit else "word"
+
 
 class Witness(Value):
     """What one fact says of one cause. above, below: a figure that speaks for it from there on; clear: against it."""
@@ -72,8 +79,8 @@ class Witness(Value):
         if self.above is None and self.below is None:
             wanted = self.among if isinstance(self.among, tuple) else (self.among,)
             return "for" if fact in wanted else "against"
-        value, edge = float(fact), self.above if self.above is not None else self.below
-        clear = edge if self.clear is None else self.clear
+        value, edge = float(fact), known(self.above, self.below)
+        clear = known(self.clear, edge)
         assert edge is not None and clear is not None  # noqa: PT018 one of the two is always given
         up = self.above is not None
         if (value >= edge) if up else (value <= edge):
@@ -145,6 +152,11 @@ def rules() -> Rules:
     return Rules.model_validate(rows)
 
 
+TOLD_BY_DIGITS = {0: "fault.told.whole", 2: "fault.told.fine"}
+TOLD_C = {False: "fault.told.c", True: "fault.told.c-apart"}
+"""How a figure is told by its digits, a temperature by whether it is one or lies apart from another."""
+
+
 def tell(key: str, fact: Fact) -> Said:
     """Return a fact in words, by its key and as the record has it.
 
@@ -157,8 +169,8 @@ def tell(key: str, fact: Fact) -> Said:
     if isinstance(fact, str):
         return say("fault.told.word", name=rule.name, word=fact)
     if rule.unit == "°C":
-        return say("fault.told.c-apart" if rule.sign else "fault.told.c", name=rule.name, value=fact)
-    form = "fault.told.fine" if rule.digits else "fault.told.whole"
+        return say(TOLD_C[rule.sign], name=rule.name, value=fact)
+    form = TOLD_BY_DIGITS[rule.digits]
     return say(form, name=rule.name, value=fact * rule.times, unit=rule.unit)
 
 

@@ -15,7 +15,7 @@ from gullpeak.core.recipe.recipe import MOST_RATIO, Recipe, Scale
 from gullpeak.core.recipe.ways import Band, Moment
 from gullpeak.core.sheet import composition, foam
 from gullpeak.core.sheet.composition import Composition
-from gullpeak.core.value import OutOfRangeError, Value, say
+from gullpeak.core.value import OutOfRangeError, Value, perhaps, say
 
 MOST_BASE_G = 60000.0
 MOST_PIECES = 5000
@@ -123,9 +123,9 @@ def in_force(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None) -> Recip
     return recipe.model_copy(
         update={
             "scale": Scale(by="base", amount=weighed.base_g),
-            "sugars": tuple(s.model_copy(update={"ratio": None if s.ratio is None else s.ratio * share}) for s in recipe.sugars),
+            "sugars": tuple(s.model_copy(update={"ratio": perhaps(lambda ratio: ratio * share, s.ratio)}) for s in recipe.sugars),
             "additions": tuple(
-                a.model_copy(update={"ratio": None if a.ratio is None else a.ratio * share}) for a in recipe.additions
+                a.model_copy(update={"ratio": perhaps(lambda ratio: ratio * share, a.ratio)}) for a in recipe.additions
             ),
         }
     )
@@ -202,7 +202,7 @@ def _scaled(recipe: Recipe, kitchen: Kitchen, tools: Equipment, made: Compositio
     """Run the size forward from what is there, or backwards from what is wanted. Raises OutOfRangeError."""
     shape, scale = recipe.shape, recipe.scale
     piece_g = recipe.portion_g if shape is None else shapes.volume_ml(shape) * sum(band) / 2
-    layout = None if shape is None else shapes.lay_out(shape, tools.tray.length_mm, tools.tray.width_mm)
+    layout = perhaps(lambda s: shapes.lay_out(s, tools.tray.length_mm, tools.tray.width_mm), shape)
     per_base = made.total * (1 - recipe.loss_pct / 100) * (1 - cooked_away(recipe))
     wanted = {"pieces": scale.amount, "trays": scale.amount * (len(layout.centres) if layout else 1)}.get(scale.by)
     if wanted is not None:
@@ -278,10 +278,10 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         starch_of_sugar=made.starch / made.sugar if made.sugar else 0.0,
         fat_share=made.fat,
         water_fraction=(recipe.rests_on.water + made.water) / made.total,
-        pan=None if made.pan is None else made.pan.scaled(base_g),
+        pan=perhaps(lambda pan: pan.scaled(base_g), made.pan),
         boiled_off_g=made.boiled_off * base_g,
         wall_g=made.wall * base_g,
-        whisking=None if recipe.way.foam is None else _whisking(recipe, tools, made, base_g),
+        whisking=perhaps(lambda _: _whisking(recipe, tools, made, base_g), recipe.way.foam),
         density=sum(band) / 2,
         density_band=band,
         foam_g=at.foam_g,
@@ -304,6 +304,6 @@ def _lines(recipe: Recipe, base_g: float) -> tuple[Line, ...]:
     for item, ratio, moment, written in recipe.goes_in:
         key = item.key
         name = "Water" if key == "water" and (moment == "syrup" or recipe.base == "other") else item.name
-        mass = None if ratio is None else ratio * base_g
+        mass = perhaps(lambda r: r * base_g, ratio)
         lines.append(Line(key=key, name=name, role=item.role, moment=moment, ratio=ratio, mass_g=mass, written=written))
     return tuple(lines)

@@ -17,7 +17,7 @@ from gullpeak.core.recipe.recipe import Texture
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import oven
 from gullpeak.core.sheet.snap import Keeping, Piece, first_of, keeping
-from gullpeak.core.value import Said, Value, say
+from gullpeak.core.value import Said, Value, known, say
 
 ColourWord = Literal["white", "ivory", "straw", "gold", "brown", "scorched"]
 COLOURS: tuple[tuple[float, ColourWord], ...] = ((4, "white"), (15, "ivory"), (45, "straw"), (90, "gold"), (180, "brown"))
@@ -315,7 +315,7 @@ def _told(run: _Run, kitchen: Kitchen, glass_c: float) -> Drying:
 def _alike_until(programme: Programme, heat_end: float) -> float:
     """Up to which minute the programme is the same as with its last heat going on."""
     upto = programme.steps[: programme.last_set + 1]
-    return min(heat_end, sum(heat_end if s.minutes is None else s.minutes for s in upto))
+    return min(heat_end, sum(known(s.minutes, heat_end) for s in upto))
 
 
 def _kitchen_like(

@@ -185,19 +185,18 @@ def whisk(
     chilled = 1.0 if way.heats == "bath" else cold(temp_c)
     slow_low, slow_high = SLOWER[white]
     factor = MIXER_TIME[mixer] * pace * mass * chilled * (OLD if old else 1.0)
-    rule = MOMENTS[moment] if foam.rains else None
-    time = rule.time if rule else 1.0
+    rule = MOMENTS[moment] if foam.rains else MomentRule(time=1.0, volume=1.0, says=way.says)
     stages = tuple(
         Stage(
             name=name,
             sign=SIGNS[name],
-            low_min=low * factor * slow_low * _late(name, time) + last * foam.after_min[0],
-            high_min=high * factor * slow_high * _late(name, time) + last * foam.after_min[1],
+            low_min=low * factor * slow_low * _late(name, rule.time) + last * foam.after_min[0],
+            high_min=high * factor * slow_high * _late(name, rule.time) + last * foam.after_min[1],
         )
         for (name, (low, high)), last in zip(foam.stages.items(), (0, 0, 0, 0, 1), strict=True)
     )
     rain, rain_from = (0.0, 0.0), (0.0, 0.0)
-    if rule is not None:
+    if foam.rains:
         factor_rain = MIXER_TIME[mixer] * pace * mass * max(ratio, 0.1) / 1.6
         rain = (RAIN_MIN[0] * factor_rain, RAIN_MIN[1] * factor_rain)
         begins = {"froth": "frothy", "soft": "soft peak", "stiff": "firm peak"}.get(moment)
@@ -207,7 +206,7 @@ def whisk(
         elif moment == "before soft":
             rain_from = (stages[1].low_min * 0.7, stages[1].high_min * 0.7)
     density = way.density or french_density(ratio + folded_ratio)
-    volume = (rule.volume if rule else 1.0) * fat_keeps(fat_share) * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
+    volume = rule.volume * fat_keeps(fat_share) * (MOMENTS["folded last"].volume if folded_ratio else 1.0)
     window = _WINDOW_SUGARED if ratio >= 0.8 else _WINDOW_PLAIN
     stretch = (1.5 if acid else 1.0) * foam.window
     return Whisking(
@@ -216,7 +215,7 @@ def whisk(
         rain_min=rain,
         window_min=(window[0] * stretch, window[1] * stretch),
         density=(min(density[0] / volume, FLAT[0]), min(density[1] / volume, FLAT[1])),
-        says=rule.says if rule else way.says,
+        says=rule.says,
     )
 
 

@@ -18,7 +18,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import NamedMass, Said, Value, say, written
+from gullpeak.core.value import NamedMass, Said, Value, perhaps, say, written
 
 KJ_KCAL = 4.184
 
@@ -220,7 +220,7 @@ def work_out(
             for k, g in sorted(held.grams.items(), key=lambda kg: -kg[1])
             if g > 0
         ),
-        cost=None if batch is None else batch / portions,
+        cost=perhaps(lambda cost: cost / portions, batch),
         cost_batch=batch,
         unknown=tuple(
             say("label.unknown-in", ingredients_name=INGREDIENTS[k].name, parts=tuple(sorted(parts)))

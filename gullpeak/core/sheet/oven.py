@@ -8,6 +8,7 @@ from gullpeak.core.kitchen.kitchen import Kitchen, Oven
 from gullpeak.core.physics.drying.course import FAN_H, OPEN_VENTS, STILL_H, Air
 from gullpeak.core.physics.sugar import pressure_kpa, saturation_kpa
 from gullpeak.core.recipe.programme import Programme
+from gullpeak.core.value import known
 
 OVEN_J_K, OVEN_W_K = 19_400.0, 3.9
 """What an oven's walls hold, and what they lose to the room beside its vent: with a vent of 6 m³/h it cools with 55 min shut, 18 ajar (craft estimates)."""
@@ -70,7 +71,7 @@ def history(
     for step in programme.steps:
         begins = at[-1]
         does, ajar = step.does, AJAR if step.door == "ajar" else step.does.open
-        lasts = step.minutes if step.minutes is not None else (hold_min if hold_min is not None else LONGEST_HOLD_MIN)
+        lasts = known(step.minutes, known(hold_min, LONGEST_HOLD_MIN))
         h[-1], door[-1] = fan_h, ajar
         if does.sets:
             target = true_c(step.set_c or 0.0, oven)

@@ -6,7 +6,7 @@ from gullpeak.core.recipe.recipe import Addition, Heat, Recipe, SugarPart
 from gullpeak.core.recipe.ways import FOAMS, WAYS, School
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.sheet.stations.heated import at_most
-from gullpeak.core.value import Figure, OutOfRangeError, RefusalError, Said, UnknownAmountError, Value, say
+from gullpeak.core.value import Figure, OutOfRangeError, RefusalError, Said, UnknownAmountError, Value, perhaps, say
 
 HONEY_SHARE = 1.22
 """g honey for 1 g sugar: it is 82 % sugar."""
@@ -34,14 +34,14 @@ def as_school(recipe: Recipe, school: School) -> Recipe:
             kind = way.sweetened_by
             ratio = ratio if part.kind == "honey" or ratio is None else min(ratio * HONEY_SHARE, 4.0)
         elif way.sweetened_by is None and part.kind == "honey":
-            kind, ratio = "caster", None if ratio is None else ratio / HONEY_SHARE
+            kind, ratio = "caster", perhaps(lambda r: r / HONEY_SHARE, ratio)
         sugars.append(SugarPart(kind=kind, ratio=ratio, moment=part.moment if part.moment == "folded last" else way.sugar_at))
     additions = [a for a in recipe.additions if a.ingredient != "water"]
     total = sum(s.ratio or 0.0 for s in sugars if s.moment == "syrup")
     water = way.hot_water or round(total * way.pan_water, 3)
     if water:
         additions.append(Addition(ingredient="water", ratio=water, moment=way.sugar_at))
-    heat = None if way.target_c is None else Heat(target_c=way.target_c)
+    heat = perhaps(lambda c: Heat(target_c=c), way.target_c)
     kept = way.heats == recipe.way.heats and way.sweetened_by is None
     return Recipe.model_validate(
         {
@@ -88,7 +88,7 @@ def _side(recipe: Recipe, school: School, kitchen: Kitchen) -> Side:
         steady=WAYS[school].steady,
         density=sheet.whisk.figures["density"],
         volume=sheet.whisk.figures["volume"],
-        drying=sheet.dry.figures["time"] if sheet.dry else None,
+        drying=perhaps(lambda dry: dry.figures["time"], sheet.dry),
         treatment=_treated(sheet),
         whisking=sheet.whisk.figures["time"],
         hands=_hands(sheet),

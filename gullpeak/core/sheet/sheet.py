@@ -13,7 +13,7 @@ from gullpeak.core.sheet.stations.heated import HeatStation
 from gullpeak.core.sheet.stations.shape import ShapeStation
 from gullpeak.core.sheet.stations.weigh import Weigh
 from gullpeak.core.sheet.stations.whisk import Whisk
-from gullpeak.core.value import NOTHING, Said, Value, say
+from gullpeak.core.value import Said, Value, perhaps, say
 
 
 class Sheet(Value):
@@ -68,7 +68,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     return Sheet(
         name=recipe.name,
         recipe=asked,
-        says=counted(recipe, batch.pieces) + (say("sheet.texture", texture=recipe.texture) if drying else NOTHING),
+        says=counted(recipe, batch.pieces) + (say("sheet.texture", texture=recipe.texture).when(drying)),
         oven=tools.oven.name,
         mixer=tools.mixer.name,
         tray=tools.tray.name,
@@ -77,7 +77,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
         weigh=weigh.work_out(making, weighed),
         sugar=sugar,
         heat=heated,
-        whisk=whisk.work_out(making, None if sugar is None else sugar.figures["smooth"]),
+        whisk=whisk.work_out(making, perhaps(lambda s: s.figures["smooth"], sugar)),
         shape=shape.work_out(making),
         dry=dry.work_out(making, drying),
         finish=finish.work_out(making, drying, heated),

@@ -5,6 +5,8 @@ A cook rounds °F to 5 in an oven and to 1 in a syrup; differences (K) have no 3
 
 from typing import Any, Literal
 
+from gullpeak.core.value import perhaps
+
 Unit = Literal["C", "F"]
 OVEN_STEP_F = 5
 
@@ -57,5 +59,5 @@ def figure(document: dict[str, Any], unit: Unit) -> dict[str, Any]:
     """Return a figure, as it is sent, in a kitchen's unit."""
     if unit == "C" or document.get("unit") != "°C":
         return document
-    moved = {k: None if document.get(k) is None else float(shown(document[k], "F")) for k in ("value", "low", "high")}
+    moved = {k: perhaps(lambda c: float(shown(c, "F")), document.get(k)) for k in ("value", "low", "high")}
     return {**document, **moved, "unit": "°F"}

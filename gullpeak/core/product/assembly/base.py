@@ -14,7 +14,7 @@ from gullpeak.core.physics.sugar import Floats
 from gullpeak.core.recipe.product import AssemblyField, Product, Role
 from gullpeak.core.recipe.step import Link, Step, Takes
 from gullpeak.core.recipe.ways import Material, Way
-from gullpeak.core.value import Figure, Remark, Said, Value, say
+from gullpeak.core.value import Figure, Remark, Said, Value, say, written
 
 Points = tuple[tuple[float, float], ...]
 
@@ -159,6 +159,11 @@ def beside(sections: list[tuple[Patch, ...]]) -> tuple[Patch, ...]:
 def tidy(points: list[tuple[float, float]]) -> Points:
     """Return points to a tenth of a millimetre."""
     return tuple((round(x, 1), round(y, 1)) for x, y in points)
+
+
+def named(part: Facts | None, otherwise: str) -> Said:
+    """Return the name of a part, or what is said where there is none, by its key."""
+    return written(part.name) if part else say(otherwise)
 
 
 def step(

@@ -4,11 +4,11 @@ from collections.abc import Sequence
 from math import pi
 
 from gullpeak.core.physics import wetting
-from gullpeak.core.product.assembly.base import Assembled, Facts, Need, Patch, Setting, cooled, dome, rectangle, step, tidy
+from gullpeak.core.product.assembly.base import Assembled, Facts, Need, Patch, Setting, cooled, dome, named, rectangle, step, tidy
 from gullpeak.core.recipe.product import FilledShell, Glass, Horn, Role, fields_of
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark, Remedy, Said, say, written
+from gullpeak.core.value import Figure, Remark, Remedy, Said, first, known, say, written
 
 PASTRY_WALL_MM = 3.0
 ROOM_FOR_LIP = 0.9
@@ -88,7 +88,7 @@ def filled_shell(a: FilledShell, here: Setting) -> Assembled:
     section = [
         Patch(
             role="shell",
-            what=say("patch.shell") if shell is None else written(shell.name),
+            what=named(shell, "patch.shell"),
             material="shell",
             points=tidy(
                 [
@@ -120,7 +120,7 @@ def filled_shell(a: FilledShell, here: Setting) -> Assembled:
             step("serve", say("filled.serve.shells"), minutes=(1, 5)),
         ),
         joins={
-            **dict.fromkeys(("shell", "base"), cool[0].key if cool else "fill"),
+            **dict.fromkeys(("shell", "base"), known(first(s.key for s in cool), "fill")),
             "filling": "fill",
             "inside": "fill",
             "sauce": "top",
@@ -186,7 +186,7 @@ def horn(a: Horn, here: Setting) -> Assembled:
         ),
         Patch(
             role="filling",
-            what=written(filling[0].name) if filling else say("patch.filling"),
+            what=named(first(filling), "patch.filling"),
             material=filling[0].material if filling else "cream",
             points=tidy(
                 [
@@ -212,7 +212,7 @@ def horn(a: Horn, here: Setting) -> Assembled:
             step("serve", say("filled.serve.horns"), minutes=(1, 4)),
         ),
         joins={
-            "case": cool[0].key if cool else "fill",
+            "case": known(first(s.key for s in cool), "fill"),
             "filling": "fill",
             "inside": "fill",
             "foam": "fill",
@@ -325,7 +325,7 @@ def glass(a: Glass, here: Setting) -> Assembled:
             step("serve", say("filled.serve.glasses"), minutes=(1, 4)),
         ),
         joins={
-            **dict.fromkeys(("shell", "base"), cool[0].key if cool else "fill"),
+            **dict.fromkeys(("shell", "base"), known(first(s.key for s in cool), "fill")),
             "filling": "fill",
             "inside": "fill",
             "foam": "fill",

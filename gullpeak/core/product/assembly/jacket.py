@@ -4,14 +4,14 @@ from bisect import bisect_left
 from math import pi
 
 from gullpeak.core.physics import jacket
-from gullpeak.core.product.assembly.base import Assembled, Facts, Need, Patch, Setting, cooled, dome, rectangle, step
+from gullpeak.core.product.assembly.base import Assembled, Facts, Need, Patch, Setting, cooled, dome, named, rectangle, step
 from gullpeak.core.product.assembly.pie import ridges
 from gullpeak.core.recipe.product import JacketOver, Role, fields_of
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.step import Link
 from gullpeak.core.sheet import dryness
 from gullpeak.core.sheet.stations.base import GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark, Remedy, say, written
+from gullpeak.core.value import Figure, Remark, Remedy, first, known, say
 
 MORE_MM = 5.0
 GOLD = 45.0
@@ -283,7 +283,7 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
             step("serve", say("jacket.serve.title"), minutes=(1, 3), after=(Link(step="bake", kind="no wait"),)),
         ),
         joins={
-            "base": cool[0].key if cool else "stack",
+            "base": known(first(s.key for s in cool), "stack"),
             "core": "stack",
             "foam": "coat",
             "inside": "stack",
@@ -304,11 +304,11 @@ def _section(a: JacketOver, here: Setting) -> tuple[Patch, ...]:
     across, high = a.core_mm + 2 * a.coat_mm, a.base_mm + a.core_high_mm + a.coat_mm
     square = a.core_shape in ("pot", "block")
     outline = rectangle(0, 0, across, high) if square else dome(0, 0, across, high, 9, 5)
-    out = [Patch(role="foam", what=say("patch.coat") if foam is None else written(foam.name), material="foam", points=outline)]
+    out = [Patch(role="foam", what=named(foam, "patch.coat"), material="foam", points=outline)]
     out.append(
         Patch(
             role="core",
-            what=say("patch.core") if core is None else written(core.name),
+            what=named(core, "patch.core"),
             material="ice",
             points=rectangle(0, a.base_mm, a.core_mm, a.core_high_mm)
             if square
@@ -319,7 +319,7 @@ def _section(a: JacketOver, here: Setting) -> tuple[Patch, ...]:
         out.append(
             Patch(
                 role="base",
-                what=say("patch.base") if base is None else written(base.name),
+                what=named(base, "patch.base"),
                 material="sponge",
                 points=rectangle(0, 0, a.core_mm + 2 * a.overhang_mm, a.base_mm),
             )

@@ -2,7 +2,7 @@
 
 from functools import lru_cache
 from math import hypot, pi
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 
@@ -313,14 +313,28 @@ def _weeps(a: Pie, foam: Facts | None, risk: Risk, why: list[Said]) -> list[Rema
     return remarks
 
 
+NO_FOAM: dict[str, Any] = {"vital": "holds", "keeps": "mousse-pie"}
+FOAMED: dict[str, Any] = {"vital": "foam", "keeps": "pie"}
+"""What it is judged by and kept as."""
+
+
 def work_out(a: Pie, here: Setting) -> Assembled:
     """Return the pie put together."""
     foam = here.first("foam") if a.foam != "none" else None
     risk, why = weeping(a, foam)
-    more, notes = _colour(a, foam) if foam is not None and a.colour == "oven" else ({}, [])
+    more: dict[str, Figure] = {}
+    notes: list[Remark] = []
+    ends = NO_FOAM
+    if foam is not None:
+        ends = FOAMED
+        if a.colour == "oven":
+            more, notes = _colour(a, foam)
+            ends = FOAMED | {"foam_c": _coldest_c(a, foam)}
+        if a.colour == "torch":
+            ends = FOAMED | {"cautions": (say("pie.torch-nothing-burns-near"),)}
     return Assembled(
+        **ends,
         kind=a.kind,
-        vital="foam" if foam is not None else "holds",
         fields=fields_of(a),
         section=_section(a, here),
         figures=_figures(a, here, (risk, why)) | more | _stands(foam),
@@ -330,14 +344,11 @@ def work_out(a: Pie, here: Setting) -> Assembled:
             "case": steps[0].key,
             "filling": "fill",
             "inside": "fill",
-            "foam": "fill" if foam is None else "pipe",
+            "foam": "pipe" if foam else "fill",
             "topping": "serve",
             "sauce": "serve",
             "garnish": "serve",
         },
-        keeps="pie" if foam is not None else "mousse-pie",
-        cautions=(say("pie.torch-nothing-burns-near"),) if a.colour == "torch" and foam is not None else (),
-        foam_c=None if foam is None or a.colour != "oven" else _coldest_c(a, foam),
     )
 
 

@@ -7,12 +7,12 @@ import numpy as np
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import cooling, freezing, roulade
 from gullpeak.core.physics.roulade import PEEL_UNTIL_C
-from gullpeak.core.product.assembly.base import MELTS_C, Assembled, Facts, Need, Patch, Setting, band, outline, step
+from gullpeak.core.product.assembly.base import MELTS_C, Assembled, Facts, Need, Patch, Setting, band, named, outline, step
 from gullpeak.core.recipe.product import Role, Roll, fields_of
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.step import Step
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark, Remedy, say, written
+from gullpeak.core.value import Figure, Remark, Remedy, known, perhaps, say
 
 SAFE = 0.9
 """Of the limit: above this it is close."""
@@ -43,7 +43,7 @@ def bend(a: Roll, skin: float | None, kitchen: Kitchen, school: roulade.RollScho
     skin: dry crust, mm; None where it is not known.
     """
     by = school or a.school
-    limit = roulade.bend_limit(UNKNOWN_SKIN_MM if skin is None else skin, roulade.rolled_at_c(by, kitchen.room_c), by)
+    limit = roulade.bend_limit(known(skin, UNKNOWN_SKIN_MM), roulade.rolled_at_c(by, kitchen.room_c), by)
     return roulade.strain(a.sheet_mm, a.inner_mm), kitchen.bends * limit
 
 
@@ -69,7 +69,7 @@ def _section(a: Roll, spiral: roulade.Spiral, sheet: Facts | None, filling: Fact
     line, along = roulade.path(a.length_mm, a.sheet_mm, a.filling_mm, a.inner_mm, a.bare_mm)
     line = line + np.array([0.0, spiral.diameter_mm / 2])
     filled = line[along <= a.length_mm - a.bare_mm]
-    what = written(filling.name) if filling else say("patch.filling")
+    what = named(filling, "patch.filling")
     material = filling.material if filling else "cream"
     first = line[: max(8, int(len(line) / max(spiral.turns, 1.0)) + 1)]  # one turn round the fold
     middle = np.array([0.0, spiral.diameter_mm / 2])
@@ -79,7 +79,7 @@ def _section(a: Roll, spiral: roulade.Spiral, sheet: Facts | None, filling: Fact
         Patch(role="filling", what=what, material=material, points=band(filled, a.filling_mm, -(a.sheet_mm + a.filling_mm) / 2)),
         Patch(
             role="sheet",
-            what=say("patch.sheet") if sheet is None else written(sheet.name),
+            what=named(sheet, "patch.sheet"),
             material="sheet",
             points=band(line, a.sheet_mm),
         ),
@@ -260,7 +260,7 @@ def work_out(a: Roll, here: Setting) -> Assembled:
     """Return the roll put together."""
     sheet, filling = here.first("sheet"), here.first("filling")
     room = here.kitchen.room_c
-    skin = UNKNOWN_SKIN_MM if sheet is None or sheet.skin_mm is None else sheet.skin_mm
+    skin = known(perhaps(lambda s: s.skin_mm, sheet), UNKNOWN_SKIN_MM)
     density = 0.2 if sheet is None else sheet.density
     spiral = roulade.spiral(a.length_mm, a.sheet_mm, a.filling_mm, a.inner_mm, a.bare_mm)
     slices = here.product.serves

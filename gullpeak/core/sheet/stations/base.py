@@ -3,7 +3,7 @@
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import KINDS, Shape
 from gullpeak.core.recipe.step import StationKey
-from gullpeak.core.value import Basis, Figure, Remark, Said, Value, as_said, say
+from gullpeak.core.value import Basis, Figure, Remark, Said, Value, as_said, perhaps, say
 
 USDA = say("source.usda")
 
@@ -40,7 +40,7 @@ def figure(
         low, high = value * spread[0], value * spread[1]
 
     def tidy(x: float | None) -> float | None:
-        return None if x is None else float(f"{x:.6g}")
+        return perhaps(lambda known: float(f"{known:.6g}"), x)
 
     return Figure(
         value=tidy(value),

@@ -8,7 +8,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import dryness, oven
 from gullpeak.core.sheet.batch import Equipment, Making
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, clock, dimensions, figure
-from gullpeak.core.value import Figure, Remark, Said, Value, say
+from gullpeak.core.value import Figure, Remark, Said, Value, known, say
 
 
 class Bar(Value):
@@ -247,7 +247,7 @@ def _bars(programme: Programme, heat_end: float) -> tuple[Bar, ...]:
     air = _air(programme)
     fixed = programme.heated_min
     for step in programme.steps:
-        lasts = step.minutes if step.minutes is not None else heat_end - fixed
+        lasts = known(step.minutes, heat_end - fixed)
         says = say(f"dry.bar.{step.kind}-{step.door}", set_c=step.set_c or 0, air=air)
         bars.append(Bar(says=says, from_min=t, until_min=t + lasts, kind=step.kind))
         t += lasts

@@ -14,7 +14,7 @@ from gullpeak.core.sheet.snap import Keeping
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, figure
 from gullpeak.core.sheet.stations.heated import HeatStation
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import Figure, Remark, Said, say, written
+from gullpeak.core.value import Figure, Remark, Said, perhaps, say, written
 
 
 class Finish(Station):
@@ -30,7 +30,7 @@ def work_out(making: Making, d: dryness.Drying | None, heat: HeatStation | None)
     """Return the station: keeping, label and cautions."""
     recipe, kitchen, _, batch = making
     egg = _verdict(recipe, d, heat)
-    dry = _snap(recipe, kitchen, d) if d is not None else None
+    dry = perhaps(lambda dried: _snap(recipe, kitchen, dried), d)
     figures, remarks, keeps = dry or ({}, [], ())
     if recipe.base != "white" or d is None:
         more, notes = _served(recipe, batch)
@@ -50,8 +50,8 @@ def work_out(making: Making, d: dryness.Drying | None, heat: HeatStation | None)
 
 def _verdict(recipe: Recipe, d: dryness.Drying | None, heat: HeatStation | None) -> Verdict:
     """What is predicted of the egg: in its bowl or pan, in its oven, and by what is added later."""
-    bowl = None if heat is None else verdict.in_bowl(heat.expected_c, heat.treatment)
-    return verdict.fold(recipe, bowl, None if d is None else verdict.in_oven(d.coldest_at(d.heat_end_min)))
+    bowl = perhaps(lambda h: verdict.in_bowl(h.expected_c, h.treatment), heat)
+    return verdict.fold(recipe, bowl, perhaps(lambda dried: verdict.in_oven(dried.coldest_at(dried.heat_end_min)), d))
 
 
 def _snap(recipe: Recipe, kitchen: Kitchen, d: dryness.Drying) -> tuple[dict[str, Figure], list[Remark], tuple[Keeping, ...]]:

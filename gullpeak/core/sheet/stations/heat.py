@@ -8,7 +8,7 @@ from gullpeak.core.sheet.foam import Stage
 from gullpeak.core.sheet.stations import over_bath
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import HeatStation, Start, SyrupHeat, mixture, reach
-from gullpeak.core.value import Figure, Remark, Said, say
+from gullpeak.core.value import Figure, Remark, Said, perhaps, say
 
 HOB_SPREAD = 0.2
 """A ring's power by its setting, either way: until a log or a probe tells."""
@@ -42,7 +42,7 @@ def _syrup(making: Making, heat: Heat) -> HeatStation:
     peak = next(s for s in whisking.stages if s.name == heat.peak)
     band = (60 * peak.low_min, 60 * peak.high_min)
     starts = tuple(
-        _start(key, says, syrup.meet(done, band, HOB_SPREAD, None if at is None else max(at, room)))
+        _start(key, says, syrup.meet(done, band, HOB_SPREAD, perhaps(lambda c: max(c, room), at)))
         for key, (says, at) in STARTS.items()
     )
     chosen = next(s for s in starts if s.key == heat.start_whites)
@@ -202,7 +202,7 @@ def _meeting_figures(making: Making, chosen: Start, peak: Stage, done: syrup.Coo
             high=poured.mixed_c,
         ),
         "hand-warm": figure(
-            None if poured.hand_warm_s is None else poured.hand_warm_s / 60,
+            perhaps(lambda s: s / 60, poured.hand_warm_s),
             "min",
             "modelled",
             say("heat.hand-warm.rule"),
