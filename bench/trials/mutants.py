@@ -31,6 +31,8 @@ HALVES = (
     ("tests/api", "tests/store", "tests/files", "tests/test_cli_files.py", "--ignore=tests/api/test_fuzz.py"),
 )
 """What runs beside each other. Not: what waits for other processes, and what tries everything and asserts little."""
+GOLDEN = "tests/golden"
+"""It holds the whole book: run first where it runs the line."""
 BUDGET_S = 100.0
 LIMIT_S = 240
 
@@ -215,7 +217,7 @@ def noticed(change: Change, copy: Path, runs: dict[tuple[str, int], set[str]], l
     """Whether a test that runs the changed line fails by it; of a line that runs at import, any test of its file."""
     tests = runs.get((change.path, change.line)) or {t for (path, _), ran in runs.items() if path == change.path for t in ran}
     chosen, total = [], 0.0
-    for test in sorted(tests, key=lambda t: lasted.get(t, 0.0)):
+    for test in sorted(tests, key=lambda t: (GOLDEN not in t, lasted.get(t, 0.0))):
         total += lasted.get(test, 0.0)
         if total > BUDGET_S:
             break
