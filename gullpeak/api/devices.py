@@ -9,7 +9,7 @@ from pydantic import Field
 from gullpeak.api.places import Changes, StoreOf
 from gullpeak.app.clock import ClockView, speed_of
 from gullpeak.app.errors import BadFieldError
-from gullpeak.core.value import Key, Name, Value
+from gullpeak.core.value import Key, Name, Value, say
 from gullpeak.store.devices import AttachmentRecord, DeviceKind, DeviceReading, DeviceRecord, Devices, Received, WrongTokenError
 from gullpeak.store.repository import Store
 
@@ -126,7 +126,7 @@ def which_thermometer(device_id: str, which: WhichThermometer, devices: DevicesO
 def _known(probe: str | None, store: Store) -> str | None:
     """A thermometer of the kitchen's, or None. Raises BadFieldError where Kitchen has none of that key."""
     if probe is not None and all(p.key != probe for p in store.kitchen().kitchen.probes):
-        raise BadFieldError("probe", "this thermometer is not in Kitchen any more: choose another, or none")
+        raise BadFieldError("probe", say("refused.thermometer-kitchen-any-more"))
     return probe
 
 

@@ -20,7 +20,7 @@ from gullpeak.core.plan.day import zone_of
 from gullpeak.core.product import product_sheet as products
 from gullpeak.core.sheet.label import LabelSheet
 from gullpeak.core.sheet.sheet import work_out
-from gullpeak.core.value import CalendarDate
+from gullpeak.core.value import CalendarDate, say
 from gullpeak.files import archive, incoming, record, schema_org
 from gullpeak.files.incoming import Incoming
 from gullpeak.files.reader import told
@@ -88,7 +88,7 @@ def recipe_template(recipe_id: str, store: StoreOf) -> PdfResponse:
 
     recipe = store.recipe(recipe_id).recipe
     if recipe.shape is None:
-        raise BadFieldError("shape", "nothing in it is piped or spread to an outline")
+        raise BadFieldError("shape", say("refused.nothing-piped-spread-outline"))
     sheet = work_out(recipe, store.kitchen().kitchen)
     return _sent(
         pdf.template(pdf.of_shape(recipe.shape, sheet.pieces, f"{recipe.name}, {told(sheet.says)}")), f"{recipe.name}-template"
@@ -128,7 +128,7 @@ def product_template(product_id: str, store: StoreOf) -> PdfResponse:
     product = store.product(product_id).product
     outline = pdf.of_product(product)
     if outline is None:
-        raise BadFieldError("assembly", "nothing in it is piped or cut to an outline")
+        raise BadFieldError("assembly", say("refused.nothing-piped-cut-outline"))
     return _sent(pdf.template(outline), f"{product.name}-template")
 
 
@@ -143,7 +143,7 @@ def _label(sheet: products.ProductSheet, without: str) -> tuple[LabelSheet, str]
         return sheet.spirit_free, "without spirit"
     held = next((h for h in sheet.held if h.part == without), None)
     if held is None:
-        raise BadFieldError("without", f"nothing is held back before “{without}”")
+        raise BadFieldError("without", say("refused.nothing-held-back-before", without=without))
     return held.label, f"without {held.part}, for {held.why}"
 
 

@@ -7,7 +7,7 @@ from gullpeak.app.errors import BadFieldError
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log import learn
 from gullpeak.core.log.learn import Fit
-from gullpeak.core.value import Text, Value
+from gullpeak.core.value import Text, Value, say
 from gullpeak.store.log import Log
 from gullpeak.store.records import KitchenRecord, NotFoundError
 
@@ -60,7 +60,7 @@ def accept(asked: Taking, store: StoreOf, version: EditedVersion) -> KitchenReco
     def taken(kitchen: Kitchen | None) -> Kitchen:
         fit = None if kitchen is None else next((f for f in learn.fits(seen, kitchen) if f.what == asked.what), None)
         if kitchen is None or fit is None:
-            raise BadFieldError("what", "the log has too little for this figure: it takes three batches with it recorded")
+            raise BadFieldError("what", say("refused.log-has-too-little"))
         return learn.accept(kitchen, fit, store.now())
 
     return store.edit_kitchen(taken, version)
@@ -76,6 +76,6 @@ def undo(asked: Taking, store: StoreOf, version: EditedVersion) -> KitchenRecord
         try:
             return learn.undo(kitchen, asked.what)
         except KeyError as error:
-            raise BadFieldError("what", "this figure did not come from the log") from error
+            raise BadFieldError("what", say("refused.figure-did-come-from")) from error
 
     return store.edit_kitchen(put_back, version)

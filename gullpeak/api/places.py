@@ -157,7 +157,7 @@ def edited_version(if_match: Annotated[str | None, Header()] = None) -> int:
     """Return the version an edit was made on, from If-Match."""
     text = (if_match or "").strip().removeprefix("W/").strip('"')
     if not text.isascii() or not text.isdigit() or len(text) > 9:
-        raise BadFieldError("If-Match", "an edit says which version it was made on: send If-Match with its number")
+        raise BadFieldError("If-Match", say("refused.edit-says-which-version"))
     return int(text)
 
 

@@ -11,7 +11,7 @@ from gullpeak.app.errors import BadFieldError
 from gullpeak.core import practice, refusal
 from gullpeak.core.practice import DRILLS, Drill
 from gullpeak.core.practice.base import LONGEST_S, Action, View
-from gullpeak.core.value import Key, OutOfRangeError, Value
+from gullpeak.core.value import Key, OutOfRangeError, Value, say
 from gullpeak.store.practice import Practice, Progress, Run
 
 router = APIRouter(prefix="/api/practice", tags=["practice"])
@@ -64,7 +64,7 @@ def keep(run: Annotated[Keeping, Body()], store: StoreOf) -> Run:
     """Keep a run that has ended; it is judged here, not by the device."""
     view = _played(run.drill, run.seed, run.actions, LONGEST_S, False)
     if view.judgement is None:
-        raise BadFieldError("actions", "this run has not ended: stop it, then keep it")
+        raise BadFieldError("actions", say("refused.run-has-ended-stop"))
     made = Run(**run.model_dump(exclude={"actions"}), actions=run.actions, at=store.now(), judgement=view.judgement)
     Practice(store).keep(made)
     return made

@@ -10,7 +10,7 @@ from starlette.exceptions import HTTPException
 
 from gullpeak.app.journal import request_id
 from gullpeak.core import refusal
-from gullpeak.core.value import RefusalError, Said, Value, as_said
+from gullpeak.core.value import RefusalError, Said, Value, as_said, say
 from gullpeak.core.words import book
 from gullpeak.files.reader import READER
 from gullpeak.store.days import DamagedPlanError
@@ -67,15 +67,11 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
-        return problem(
-            422, "Not readable", "Some of what was sent cannot be used; see each field.", _fields(list(error.errors()))
-        )
+        return problem(422, "Not readable", say("problem.fields"), _fields(list(error.errors())))
 
     @app.exception_handler(ValidationError)
     async def _invalid_inside(_: Request, error: ValidationError) -> JSONResponse:
-        return problem(
-            422, "Not readable", "Some of what was sent cannot be used; see each field.", _fields(list(error.errors()))
-        )
+        return problem(422, "Not readable", say("problem.fields"), _fields(list(error.errors())))
 
     @app.exception_handler(RefusalError)
     async def _at_field(_: Request, error: RefusalError) -> JSONResponse:
@@ -83,36 +79,36 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(NotFoundError)
     async def _missing(_: Request, error: NotFoundError) -> JSONResponse:
-        return problem(404, "Not here", f"There is no {error}. It may have been made on another kitchen's data.")
+        return problem(404, "Not here", say("problem.not-here", what=str(error)))
 
     @app.exception_handler(ConflictError)
     async def _conflict(_: Request, error: ConflictError) -> JSONResponse:
-        return problem(409, "Taken already", str(error), (FieldProblem(field=error.field, says=as_said(str(error))),))
+        return problem(409, "Taken already", error.says, (FieldProblem(field=error.field, says=error.says),))
 
     @app.exception_handler(DamagedPlanError)
     async def _damaged(_: Request, _error: DamagedPlanError) -> JSONResponse:
-        return problem(409, "Plan damaged", "This day’s plan cannot be read. Its orders are there: plan the day again.")
+        return problem(409, "Plan damaged", say("problem.damaged"))
 
     @app.exception_handler(WrongTokenError)
     async def _token(_: Request, _error: WrongTokenError) -> JSONResponse:
-        return problem(401, "Not known", "No device has this token. Pair it again in Kitchen; nothing it sent was kept.")
+        return problem(401, "Not known", say("problem.token"))
 
     @app.exception_handler(AttachError)
     async def _attach(_: Request, error: AttachError) -> JSONResponse:
-        return problem(409, "Not attached", str(error))
+        return problem(409, "Not attached", error.says)
 
     @app.exception_handler(StaleEditError)
     async def _stale(_: Request, error: StaleEditError) -> JSONResponse:
         return problem(
             412,
             "Changed meanwhile",
-            "Somebody else saved a newer version. Your changes are kept on this screen: compare, and save again.",
+            say("problem.stale"),
             current=error.current.model_dump(mode="json"),
         )
 
     @app.exception_handler(HTTPException)
     async def _http(_: Request, error: HTTPException) -> JSONResponse:
         if error.status_code == 400:  # FastAPI gave up on the body before any field could be told
-            says = "what was sent cannot be read as JSON"
-            return problem(422, "Not readable", says, (FieldProblem(field="body", says=as_said(says)),))
+            says = say("problem.no-json")
+            return problem(422, "Not readable", says, (FieldProblem(field="body", says=says),))
         return problem(error.status_code, "Not possible", str(error.detail))

@@ -17,7 +17,7 @@ from gullpeak.core.recipe.ways import School
 from gullpeak.core.sheet import schools
 from gullpeak.core.sheet.label import spirit_free
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from gullpeak.core.value import Version
+from gullpeak.core.value import Version, say
 from gullpeak.store.records import RecipeRecord
 
 router = APIRouter(prefix="/api", tags=["recipes"])
@@ -101,7 +101,7 @@ def read_amount(request: AmountRequest, store: StoreOf) -> units.Amount:
     """Read an amount as people write it."""
     ingredient = INGREDIENTS.get(request.ingredient)
     if ingredient is None:
-        raise BadFieldError("ingredient", f"“{request.ingredient}” is not in the larder")
+        raise BadFieldError("ingredient", say("refused.larder", request_ingredient=request.ingredient))
     try:
         return units.read_amount(request.written, ingredient, store.kitchen().kitchen.habits)
     except ValueError as error:

@@ -64,7 +64,7 @@ def put_tray(tray_id: Key, tray: TrayOfKisses, store: StoreOf, version: EditedVe
     """Keep a tray as it stands: begun with version 0, then weighing by weighing."""
     kitchen = store.kitchen().kitchen
     if version == 0 and tray.oven not in {o.key for o in kitchen.ovens}:
-        raise BadFieldError("oven", "this kitchen has no such oven: choose one that is there, or add it in Kitchen")
+        raise BadFieldError("oven", say("refused.kitchen-has-such-oven"))
     kept = Trays(store).put(tray_id, tray, version)
     return WeighedTray(**kept.model_dump(), fit=calibration.fit(kept.tray, kitchen))
 
@@ -78,9 +78,7 @@ def use(asked: OvenAsked, store: StoreOf, version: EditedVersion) -> KitchenReco
         fitted = [] if kitchen is None else [(t, f) for t in kept if (f := calibration.fit(t, kitchen)) is not None]
         scale = calibration.together(fitted)
         if kitchen is None or scale is None:
-            raise BadFieldError(
-                "oven", "no tray of this oven says enough yet: weigh one as it goes in, and three times as it dries"
-            )
+            raise BadFieldError("oven", say("refused.tray-oven-says-enough"))
         name = next(o.name for o in kitchen.ovens if o.key == asked.oven)
         what = f"ovens/{asked.oven}/drying_scale"
         return learn.take(kitchen, what, scale.scale, say("learn.weighed-trays", name=name), store.now(), scale.trays)

@@ -216,13 +216,13 @@ def keep_amount(store: Store, batch_id: str, name: str) -> RecipeRecord:
     events = run.standing([e.event for e in store.events(batch_id)])
     grams = next((e.value for e in reversed(events) if e.kind == "reading" and e.name == name), None)
     if line is None or grams is None:
-        raise BadFieldError("name", "no such amount was recorded in this batch: record it first")
+        raise BadFieldError("name", say("refused.such-amount-recorded-batch"))
     if batch.recipe_id is None:
-        raise BadFieldError("name", "this batch was started from no recipe in the book: write the amount into the one you keep")
+        raise BadFieldError("name", say("refused.batch-started-from-recipe"))
     kept = store.recipe(batch.recipe_id)
     recipe = with_amount(kept.recipe, line, grams / batch.sheet.base_g)
     if recipe is None:
-        raise BadFieldError("name", "the recipe has an amount for it by now, or leaves it out: change it there")
+        raise BadFieldError("name", say("refused.recipe-has-amount-for"))
     return store.put_recipe(kept.id, recipe, kept.version)
 
 

@@ -22,7 +22,7 @@ from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan, PlanView
 from gullpeak.core.product.lots import lots
 from gullpeak.core.product.parts import Book
-from gullpeak.core.value import Key, Moment, Said, Value
+from gullpeak.core.value import Key, Moment, Said, Value, say
 from gullpeak.store.days import DamagedPlanError, Days, Role
 from gullpeak.store.records import DayRecord, NotFoundError
 from gullpeak.store.repository import Store
@@ -254,7 +254,7 @@ def cards(desk: Desk) -> list[DayCard]:
 def put(desk: Desk, of: date, day: Day, version: int) -> DayRecord:
     """Keep a day; version 0 makes a new one. Raises BadFieldError, DayError, StaleEditError."""
     if day.date != of:
-        raise BadFieldError("date", "the date in the day is not the date it is saved under")
+        raise BadFieldError("date", say("refused.date-day-date-saved"))
     zone_of(day)
     return desk.days.put(day, version)
 
@@ -291,7 +291,7 @@ def move(desk: Desk, of: date, asked: MoveRequest) -> MoveView:
     planned = desk.days.plan(of)
     at = None if planned is None else planned.problem.find(asked.step)
     if planned is None or at is None:
-        raise BadFieldError("step", "there is no such step in the plan: plan the day first")
+        raise BadFieldError("step", say("refused.such-step-plan-plan"))
     return drift.moved(planned, at, asked.start)
 
 
@@ -301,7 +301,7 @@ def mark(desk: Desk, of: date, marks: list[Mark]) -> DayView:
     for i, one in enumerate(marks):
         if planned is None or planned.problem.find(one.step) is None:
             desk.days.day(of)
-            raise BadFieldError(f"{i}.step", "there is no such step in the day's plan")
+            raise BadFieldError(f"{i}.step", say("refused.such-step-day-s"))
     desk.days.mark(of, marks)
     return day_view(desk, of)
 
@@ -311,7 +311,7 @@ def start(desk: Desk, of: date, asked: StartRequest) -> BatchView:
     _, laid, _ = layout(desk, of)
     thread = next((t for t in laid.threads if t.key == asked.thread), None)
     if thread is None or thread.recipe is None:
-        raise BadFieldError("thread", "this is put together from parts: mark its steps on the day")
+        raise BadFieldError("thread", say("refused.put-together-from-parts"))
     batch = batches.new_batch(desk.store, BatchRequest(id=asked.id, recipe=thread.recipe, recipe_id=thread.of))
     return batches.view(desk.store, desk.days.start(of, thread.key, batch))
 

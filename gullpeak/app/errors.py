@@ -1,10 +1,10 @@
 """What is refused at a field."""
 
-from gullpeak.core.value import RefusalError, Said, as_said
+from gullpeak.core.value import RefusalError, Said
 
 
 class BadFieldError(RefusalError):
     """Something typed that cannot be read; `field` says where."""
 
-    def __init__(self, field: str, says: Said | str) -> None:
-        super().__init__(as_said(says), field)
+    def __init__(self, field: str, says: Said) -> None:
+        super().__init__(says, field)

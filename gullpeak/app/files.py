@@ -9,7 +9,7 @@ from gullpeak.app.batches import traces_of
 from gullpeak.app.errors import BadFieldError
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.value import Key, Value
+from gullpeak.core.value import Key, Value, say
 from gullpeak.files import archive, incoming, record
 from gullpeak.files.record import Happened
 from gullpeak.store.repository import Store
@@ -44,7 +44,7 @@ def _placed(
     assert entry is not None
     for k, part in enumerate(entry.parts if isinstance(entry, Product) else ()):
         if part.of not in ids and part.of not in book:
-            raise BadFieldError(f"entries.{i}.product.parts.{k}.of", f"the part “{part.of}” is neither in the file nor here")
+            raise BadFieldError(f"entries.{i}.product.parts.{k}.of", say("refused.part-neither-file-nor", part_of=part.of))
     return incoming.moved(entry, ids)
 
 
@@ -65,10 +65,10 @@ def take(store: Store, request: TakeRequest) -> Kept:
     ids: dict[str, str] = {}
     for i, entry in enumerate(request.entries):
         if (entry.recipe is None) == (entry.product is None):
-            raise BadFieldError(f"entries.{i}", "an entry is either a recipe or a product")
+            raise BadFieldError(f"entries.{i}", say("refused.entry-either-recipe-product"))
         if entry.use == "here":
             if entry.here not in book:
-                raise BadFieldError(f"entries.{i}.here", "the one to use instead is not in the book: choose another")
+                raise BadFieldError(f"entries.{i}.here", say("refused.one-use-instead-book"))
             ids[entry.id] = entry.here
         else:
             ids[entry.id] = incoming.free_id(entry.id, book, ids)

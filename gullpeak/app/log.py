@@ -12,7 +12,7 @@ from gullpeak.core.log.card import Stretch
 from gullpeak.core.log.trial import Trial
 from gullpeak.core.recipe import faults
 from gullpeak.core.recipe.faults import Diagnosis, FactRule, rules
-from gullpeak.core.value import Key, Said, Text, Value
+from gullpeak.core.value import Key, Said, Text, Value, say
 from gullpeak.store.log import Log, Traced
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
@@ -136,11 +136,9 @@ def accept(store: Store, batch_id: str, asked: TrialRequest) -> DiagnosisView:
     """Put the change of a cause on trial: the next batches of the recipe meet it at its step. Raises BadFieldError."""
     batch = store.batch(batch_id)
     if batch.recipe_id is None:
-        raise BadFieldError(
-            "cause", "the recipe of this batch is not in the book: save it first, so that the next batch can try the change"
-        )
+        raise BadFieldError("cause", say("refused.recipe-batch-book-save"))
     found = next((f for f in diagnosis_of(store, batch_id).diagnosis.findings if f.cause == asked.cause), None)
     if found is None:
-        raise BadFieldError("cause", "this is not a cause of the faults noted: choose one from the list")
+        raise BadFieldError("cause", say("refused.cause-faults-noted-choose"))
     Trials(store).add(trial.of(found, asked.id, batch.recipe_id, batch_id, store.now(), asked.says, asked.cook))
     return diagnosis_of(store, batch_id)

@@ -12,7 +12,7 @@ from gullpeak.core.product.assembly.base import Patch
 from gullpeak.core.product.product_sheet import ProductSheet, work_out
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.value import NOTHING, Figure, Said, Value
+from gullpeak.core.value import NOTHING, Figure, Said, Value, say
 from gullpeak.store.records import NotFoundError, ProductRecord
 from gullpeak.store.repository import Store
 
@@ -95,10 +95,10 @@ def with_batches(product: Product, product_id: str, batches: Mapping[str, str], 
         try:
             made[path], eggs[path] = store.batch(batch_id), traces_of(store, batch_id).egg
         except NotFoundError as error:
-            raise BadFieldError(f"batches.{path}", "this batch is not in the log: choose another") from error
+            raise BadFieldError(f"batches.{path}", say("refused.batch-log-choose-another")) from error
     sheet = work_out(product, store.book(), store.kitchen().kitchen, product_id, eggs)
     of = {line.path: line.of for line in sheet.parts}
     for path, batch in made.items():
         if of.get(path) != batch.recipe_id:
-            raise BadFieldError(f"batches.{path}", f"{batch.name} was made there, not this part: choose another batch")
+            raise BadFieldError(f"batches.{path}", say("refused.made-part-choose-another", batch_name=batch.name))
     return sheet

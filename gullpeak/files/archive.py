@@ -9,7 +9,7 @@ from gullpeak.core import refusal
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.value import Key, Value, written
+from gullpeak.core.value import Key, Value, say
 from gullpeak.files.reading import Trouble, UnreadableError
 
 FORMAT: Literal["gull-peak archive"] = "gull-peak archive"
@@ -63,18 +63,18 @@ def unpack(content: Any) -> Archive:
     missing = [
         Trouble(
             where=f"products.{key}.parts.{i}.of",
-            says=written(f"the part “{part.of}” is not in this file: export it with the product"),
+            says=say("file.part-file-export-with", part_of=part.of),
         )
         for key, product in archive.products.items()
         for i, part in enumerate(product.parts)
         if part.of not in here
     ]
     twice = [
-        Trouble(where=f"products.{key}", says=written("it has the id of a recipe: give it its own"))
+        Trouble(where=f"products.{key}", says=say("file.has-id-recipe-give"))
         for key in archive.recipes.keys() & archive.products.keys()
     ]
     if missing or twice:
         raise UnreadableError(*(missing + twice)[:MOST_TROUBLES])
     if not here:
-        raise UnreadableError(Trouble(where="file", says=written("there is nothing in it")))
+        raise UnreadableError(Trouble(where="file", says=say("file.nothing")))
     return archive

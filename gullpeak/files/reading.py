@@ -3,7 +3,7 @@
 import json
 from typing import Any
 
-from gullpeak.core.value import Said, Value, written
+from gullpeak.core.value import Said, Value, say
 from gullpeak.core.words import book
 
 MOST_BYTES = 10_000_000
@@ -25,19 +25,19 @@ class UnreadableError(ValueError):
         self.troubles = troubles
 
 
-def _trouble(where: str, says: str) -> UnreadableError:
-    return UnreadableError(Trouble(where=where, says=written(says)))
+def _trouble(where: str, says: Said) -> UnreadableError:
+    return UnreadableError(Trouble(where=where, says=says))
 
 
 def _no_number(word: str) -> Any:
-    raise _trouble("file", f"“{word}” is where a number should be: write the number, or leave it out")
+    raise _trouble("file", say("refused.where-number-should-write", word=word))
 
 
 def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     out: dict[str, Any] = {}
     for key, value in pairs:
         if key in out:
-            raise _trouble("file", f"“{key[:60]}” is there twice: leave one of them")
+            raise _trouble("file", say("refused.twice-leave-one-them", x0=key[:60]))
         out[key] = value
     return out
 
@@ -65,21 +65,19 @@ def _depth(text: str) -> int:
 def read_json(data: bytes) -> Any:
     """Return what a JSON file holds. Raises UnreadableError with the place: too large, not UTF-8, too deep, not JSON."""
     if len(data) > MOST_BYTES:
-        raise _trouble(
-            "file", f"it is {len(data) / 1e6:.1f} MB: at most {MOST_BYTES / 1e6:.0f} MB can be read; import it in parts"
-        )
+        raise _trouble("file", say("refused.too-large", is_mb=len(data) / 1e6, most_mb=MOST_BYTES / 1e6))
     if not data.strip():
-        raise _trouble("file", "it is empty")
+        raise _trouble("file", say("refused.empty"))
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
-        raise _trouble(f"line {line}", "it is not written in UTF-8: save it again as UTF-8") from error
+        raise _trouble(f"line {line}", say("refused.written-utf-save-again")) from error
     if _depth(text) > DEEPEST:
-        raise _trouble("file", f"lists within lists go deeper than {DEEPEST}: this is not a recipe")
+        raise _trouble("file", say("refused.lists-within-lists-go", DEEPEST=DEEPEST))
     try:
         return json.loads(text, parse_constant=_no_number, object_pairs_hook=_once)
     except json.JSONDecodeError as error:
         raise _trouble(
-            f"line {error.lineno}, column {error.colno}", f"it is not JSON from here on: {error.msg.lower()}"
+            f"line {error.lineno}, column {error.colno}", say("refused.json-from-here-on", x0=error.msg.lower())
         ) from error

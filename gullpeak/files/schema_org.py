@@ -19,7 +19,7 @@ from gullpeak.core.kitchen.kitchen import Habits, Kitchen
 from gullpeak.core.recipe.recipe import Addition, Family, Heat, Recipe, Scale, SugarPart
 from gullpeak.core.recipe.ways import WAYS, School, SugarKind
 from gullpeak.core.sheet.sheet import work_out
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say, written
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say
 from gullpeak.files.reader import told
 from gullpeak.files.reading import Trouble, UnreadableError
 
@@ -98,7 +98,7 @@ def _recipe_in(content: Any) -> dict[str, Any]:
         kind = candidate.get("@type") if isinstance(candidate, dict) else None
         if kind == "Recipe" or (isinstance(kind, list) and "Recipe" in kind):
             return candidate  # type: ignore[no-any-return]
-    raise UnreadableError(Trouble(where="file", says=written("there is no schema.org Recipe in it")))
+    raise UnreadableError(Trouble(where="file", says=say("file.schema-org-recipe")))
 
 
 def is_one(content: Any) -> bool:
@@ -198,7 +198,7 @@ def _guess(keys: dict[str, float | None]) -> tuple[School, Base, str | None, Fam
     ):
         if role in roles:
             return school, "other", roles[role], family, f"Read as {told(WAYS[school].name).lower()}: change it on the sheet."  # type: ignore[return-value]
-    raise UnreadableError(Trouble(where="recipeIngredient", says=written("no egg, cream, fruit or flour in it to start from")))
+    raise UnreadableError(Trouble(where="recipeIngredient", says=say("file.egg-cream-fruit-flour")))
 
 
 def read(content: Any, habits: Habits) -> Read:
@@ -214,11 +214,13 @@ def read(content: Any, habits: Habits) -> Read:
             ) from error
     lines = found.get("recipeIngredient", found.get("ingredients"))
     if not name:
-        raise UnreadableError(Trouble(where="name", says=written("the recipe has no name")))
+        raise UnreadableError(Trouble(where="name", says=say("file.recipe-has-name")))
     if not isinstance(lines, list) or not lines or not all(isinstance(line, str) for line in lines):
-        raise UnreadableError(Trouble(where="recipeIngredient", says=written("it lists no ingredients")))
+        raise UnreadableError(Trouble(where="recipeIngredient", says=say("file.lists-ingredients")))
     if len(lines) > MOST_LINES:
-        raise UnreadableError(Trouble(where="recipeIngredient", says=written(f"{len(lines)} lines: at most {MOST_LINES}")))
+        raise UnreadableError(
+            Trouble(where="recipeIngredient", says=say("file.lines-at-most", x0=len(lines), MOST_LINES=MOST_LINES))
+        )
     grams: dict[str, float | None] = {}
     as_listed: dict[str, str] = {}
     notes, questions = [], []
@@ -238,7 +240,7 @@ def read(content: Any, habits: Habits) -> Read:
         raise UnreadableError(
             Trouble(
                 where="recipeIngredient",
-                says=written(f"how much {INGREDIENTS[rests].name.lower()} there is cannot be read in “{as_listed[rests]}”"),
+                says=say("file.how-much-cannot-read", x0=INGREDIENTS[rests].name.lower(), x1=as_listed[rests]),
             )
         )
     ratios: dict[str, float | None] = {}

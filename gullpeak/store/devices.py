@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.watch import Watch
-from gullpeak.core.value import Key, Moment, Name, Value
+from gullpeak.core.value import Key, Moment, Name, RefusalError, Value, say
 from gullpeak.core.words import book
 from gullpeak.store import documents
 from gullpeak.store.records import NotFoundError
@@ -94,7 +94,7 @@ class WrongTokenError(Exception):
     """A token that no device has."""
 
 
-class AttachError(ValueError):
+class AttachError(RefusalError):
     """Something a device cannot be attached to, or readings for an attachment that is not this device's."""
 
 
@@ -155,11 +155,11 @@ class Devices:
             process = documents.read(Process, batch.process)
             unit = UNITS[device.kind]  # type: ignore[index]
             if process.watch(watch) is None:
-                raise AttachError(f"this batch measures nothing called “{watch}”: attach it at a step with a probe or a scale")
+                raise AttachError(say("refused.batch-measures-nothing-called", watch=watch))
             if unit == "g" and not any(a.trace and a.unit == "g" for x in process.steps if x.watch == watch for a in x.asks):
-                raise AttachError("nothing is weighed at this step: attach a probe")
+                raise AttachError(say("refused.nothing-weighed-at-step"))
             if batch.finished_at is not None:
-                raise AttachError("this batch is finished: start another")
+                raise AttachError(say("refused.batch-finished-start-another"))
             now = self.store.now()
             for other in s.scalars(
                 select(AttachmentRow).where(AttachmentRow.device_id == device_id, AttachmentRow.until.is_(None))
@@ -189,7 +189,7 @@ class Devices:
         with self.store.db.write() as s:
             row = s.get(AttachmentRow, attachment_id)
             if row is None or row.device_id != device.id:
-                raise AttachError("these readings belong to an attachment that is not this device's: ask for the present one")
+                raise AttachError(say("refused.these-readings-belong-attachment"))
             watches = s.scalar(select(func.json_extract(BatchRow.process, "$.watches")).where(BatchRow.id == row.batch_id))
             watch = next((w for w in WATCHES.validate_json(watches or "[]") if w.key == row.watch), None)
             now = self.store.now()

@@ -13,7 +13,7 @@ from gullpeak.core.plan.day import Day
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.sheet import Sheet
-from gullpeak.core.value import Value
+from gullpeak.core.value import RefusalError, Value
 
 
 class KitchenRecord(Value):
@@ -93,12 +93,8 @@ class StaleEditError(Exception):
         self.current = current
 
 
-class ConflictError(ValueError):
+class ConflictError(RefusalError):
     """Something else has this id already; `field` says where. What was sent is not kept."""
-
-    def __init__(self, field: str, says: str) -> None:
-        super().__init__(says)
-        self.field = field
 
 
 class NotFoundError(LookupError):

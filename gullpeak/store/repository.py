@@ -18,7 +18,7 @@ from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.steps import WEIGHS_BASE
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from gullpeak.core.value import Value
+from gullpeak.core.value import Value, say
 from gullpeak.store import documents, log
 from gullpeak.store.database import Database
 from gullpeak.store.records import (
@@ -303,7 +303,7 @@ def enter_batch(s: Session, batch: BatchRecord) -> None:
 def check_same(field: str, kept: object, sent: object) -> None:
     """Raise ConflictError where what has an id is not what was sent with it."""
     if kept != sent:
-        raise ConflictError(field, "another entry has this id already: it stays, and this one was not kept")
+        raise ConflictError(say("refused.another-entry-has-id"), field)
 
 
 @lru_cache(maxsize=2048)

@@ -34,16 +34,48 @@ STEADY_MIN = 8.0
 
 
 OF_ITSELF = frozenset(
-    "school room_rh form egg_kind white_c bowl_plastic acid ratio sugar_room grain_um moment folded_wet folded_fat set_c cooled_slow "
-    "helps gelatine chocolate cream starch rain_share whisk_share heat_share wait_min whites_waited_min loss_share oven_off_c syrup_off_k "
-    "bath_short_k bath_over_k bowl_c folded_c".split()
+    [
+        "school",
+        "room_rh",
+        "form",
+        "egg_kind",
+        "white_c",
+        "bowl_plastic",
+        "acid",
+        "ratio",
+        "sugar_room",
+        "grain_um",
+        "moment",
+        "folded_wet",
+        "folded_fat",
+        "set_c",
+        "cooled_slow",
+        "helps",
+        "gelatine",
+        "chocolate",
+        "cream",
+        "starch",
+        "rain_share",
+        "whisk_share",
+        "heat_share",
+        "wait_min",
+        "whites_waited_min",
+        "loss_share",
+        "oven_off_c",
+        "syrup_off_k",
+        "bath_short_k",
+        "bath_over_k",
+        "bowl_c",
+        "folded_c",
+    ]
 )
 """What a batch's record says without being asked, beside the steps' checks and readings."""
 
 
 def recorded() -> frozenset[str]:
     """Return the facts a log has of itself; the others a cook is asked for afterwards."""
-    return OF_ITSELF | {row.fact for row in (*ROWS.checks.values(), *ROWS.asks.values()) if row.fact is not None}
+    facts = [check.fact for check in ROWS.checks.values()] + [ask.fact for ask in ROWS.asks.values()]
+    return OF_ITSELF | {fact for fact in facts if fact is not None}
 
 
 def form_of(recipe: Recipe) -> str | None:
