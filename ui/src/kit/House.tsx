@@ -25,16 +25,16 @@ const PLACES = [
 ] as const;
 
 const KEYS = [
-  ["g then d, r, b, l, e, p, k", "go to Day, Recipes, Bench, Log, Eggs, Practice, Kitchen"],
-  ["← → or 1 to 7", "in a sheet: move between stations"],
+  ["g then d, r, b, l, e, p, k", words.kit.goToDayRecipesBenchLog],
+  ["← → or 1 to 7", words.kit.inASheetMoveBetweenStations],
   [words.kit.ctrlZ, "in a sheet: undo the last edit"],
-  ["Space", "at the bench: done (hold it where it can burn)"],
-  ["R, C, N", "at the bench: reading, check, note"],
-  ["U", "at the bench: take back the last"],
-  ["↑ ↓ ← →", "on a day: to the next step, to the next thread"],
-  ["− +", "on a day: hold the step five minutes earlier or later; Enter lets go, Esc leaves it"],
+  ["Space", words.kit.atTheBenchDoneHoldIt],
+  ["R, C, N", words.kit.atTheBenchReadingCheckNote],
+  ["U", words.kit.atTheBenchTakeBackThe],
+  ["↑ ↓ ← →", words.kit.onADayToTheNext],
+  ["− +", words.kit.onADayHoldTheStep],
   [words.kit.spaceI, "in practice: begin or hold the time; show the figures. Each control names its key"],
-  ["?", "this list"],
+  ["?", words.kit.thisList],
 ] as const;
 
 /** The frame round every place: the mark, the places, and what needs hands now. */
@@ -160,7 +160,7 @@ function Signal() {
       </span>
       {unsent.length > 0 && (
         <span role="status" className="text-s">
-          {unsent.length} {unsent.length === 1 ? "entry waits" : "entries wait"} {words.kit.toBeSent}
+          {unsent.length} {unsent.length === 1 ? words.kit.entryWaits : words.kit.entriesWait} {words.kit.toBeSent}
         </span>
       )}
       {calls.slice(0, 1).map((batch) => (
@@ -180,7 +180,7 @@ function Signal() {
           className={`flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k px-3 text-s leading-tight ${next.left <= 60 ? "bg-bill text-[#0F2A30]" : "border border-hairline"}`}
         >
           <span className="line-clamp-2">
-            <b>{next.name}</b>: {next.left <= 0 ? "look now" : clock(next.left)}
+            <b>{next.name}</b>: {next.left <= 0 ? words.kit.lookNow3 : clock(next.left)}
           </span>
         </Link>
       )}

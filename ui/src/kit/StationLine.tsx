@@ -83,7 +83,9 @@ export function StationLine<K extends string>({
               {stop.figure}
               <span className="text-s text-quiet">{stop.tells}</span>
               {stop.loud > 0 && (
-                <b className="text-s">{stop.loud === 1 ? "1 thing to look at" : words.kit.thingsToLookAt(stop.loud)}</b>
+                <b className="text-s">
+                  {stop.loud === 1 ? words.kit.n1ThingToLookAt : words.kit.thingsToLookAt(stop.loud)}
+                </b>
               )}
               {stop.moves}
             </button>

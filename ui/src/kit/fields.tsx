@@ -38,7 +38,7 @@ export function NumberField({
           next > most ||
           (whole && !Number.isInteger(next))
         )
-          throw new Error(words.kit.writeFromTo(whole ? "a whole number" : "a number", least, most));
+          throw new Error(words.kit.writeFromTo(whole ? words.kit.aWholeNumber : "a number", least, most));
         return put(next);
       }}
     />

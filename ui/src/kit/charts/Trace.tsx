@@ -107,5 +107,5 @@ function said(w: Watching, degrees: Degrees): string {
     .filter((m) => m.passed_s !== null && m.passed_s !== undefined)
     .map((m) => `${m.name} at ${clock(m.passed_s as number)}`);
   const ahead = at?.at_s !== null && at?.at_s !== undefined ? words.kit.targetPredictedAt(clock(at.at_s)) : "";
-  return `${w.title}: ${w.latest_c === null || w.latest_c === undefined ? "no reading yet" : degrees.show(w.latest_c)}, target ${degrees.figure(w.target_c, { digits: 0 })}. ${passed.length > 0 ? words.kit.passed(passed.join(", ")) : ""}${ahead}`;
+  return `${w.title}: ${w.latest_c === null || w.latest_c === undefined ? words.kit.noReadingYet : degrees.show(w.latest_c)}, target ${degrees.figure(w.target_c, { digits: 0 })}. ${passed.length > 0 ? words.kit.passed(passed.join(", ")) : ""}${ahead}`;
 }

@@ -101,11 +101,15 @@ function AtBench({
             {words.bench.bench}
           </Link>{" "}
           · {view.name} ·{" "}
-          {state.finished ? "finished" : step ? words.bench.stepOf(at + 1, process.steps.length) : "all steps done"}
+          {state.finished
+            ? "finished"
+            : step
+              ? words.bench.stepOf(at + 1, process.steps.length)
+              : words.bench.allStepsDone}
           {(unsent > 0 || offline) && (
             <b role="status">
               {" "}
-              · {unsent > 0 ? words.bench.waitingToBeSent(unsent) : "not reached"}
+              · {unsent > 0 ? words.bench.waitingToBeSent(unsent) : words.bench.notReached}
               {words.bench.goOnWorking}
             </b>
           )}
@@ -166,7 +170,7 @@ function AtBench({
               {held ? (
                 <HoldButton className="press press-first min-h-20 flex-col text-m" onHeld={done}>
                   {label}
-                  <span className="text-s font-normal">{step?.opens ? "hold: the sign is not there yet" : "hold"}</span>
+                  <span className="text-s font-normal">{step?.opens ? words.bench.holdTheSignIsNotThere : "hold"}</span>
                 </HoldButton>
               ) : (
                 <button
@@ -283,7 +287,7 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
             const passed = view.state.checks.findLast((c) => c.step === step.key && c.name === check.key)?.passed;
             return (
               <li key={check.key} className="grid grid-cols-[5.5rem_1fr] gap-3">
-                <b>{passed === undefined ? "to check" : passed ? "passed" : "not yet"}</b>
+                <b>{passed === undefined ? words.bench.toCheck : passed ? "passed" : words.bench.notYet4}</b>
                 <span>
                   {check.asks} <span className="text-s text-quiet">{check.passes}</span>
                 </span>

@@ -31,7 +31,7 @@ export default function BenchList() {
               </span>
               <span className="min-w-0">
                 {batch.calls && <b className="block border-l-8 border-bill pl-2 text-m">{batch.calls}</b>}
-                <span className="block text-m">{batch.current ?? "all steps done: say how it came out"}</span>
+                <span className="block text-m">{batch.current ?? words.bench.allStepsDoneSayHowIt}</span>
                 <span
                   className="mt-1 flex gap-0.5"
                   role="img"
@@ -48,7 +48,7 @@ export default function BenchList() {
               <span className="text-m font-bold">
                 {batch.timers.map((t) => {
                   const left = (Date.parse(t.started) + t.minutes * 60_000 - now) / 1000;
-                  return <span key={t.step}>{left > 0 ? clock(left) : "look now"}</span>;
+                  return <span key={t.step}>{left > 0 ? clock(left) : words.bench.lookNow}</span>;
                 })}
               </span>
             </Link>

@@ -47,10 +47,10 @@ const [FAR_K, NEAR_K] = [25, 15];
 const ASKED_MS = 120_000;
 /** When a reading was taken that is typed just after a step was said to be done; ms before that. */
 const TAKEN = [
-  ["now", "just now"],
-  ["0", "as it was done"],
-  ["30000", "half a minute before it was done"],
-  ["60000", "a minute before it was done"],
+  ["now", words.bench.justNow],
+  ["0", words.bench.asItWasDone],
+  ["30000", words.bench.halfAMinuteBeforeItWas],
+  ["60000", words.bench.aMinuteBeforeItWasDone],
 ] as const;
 type Taken = "" | (typeof TAKEN)[number][0];
 
@@ -205,7 +205,7 @@ export function ReadingDialog({
         <Choice
           label={words.bench.taken}
           value={taken}
-          options={[...(taken === "" ? ([["", "choose"]] as const) : []), ...TAKEN]}
+          options={[...(taken === "" ? ([["", words.bench.choose]] as const) : []), ...TAKEN]}
           onChange={setTaken}
           hint={words.bench.wasJustSaidToBeDone(just.step.title)}
         />
@@ -214,7 +214,7 @@ export function ReadingDialog({
         <Choice
           label={words.bench.thermometer}
           value={chosen}
-          options={[["", "another, not in Kitchen"], ...thermometers.map((t) => [t.key, t.name] as const)]}
+          options={[["", words.bench.anotherNotInKitchen], ...thermometers.map((t) => [t.key, t.name] as const)]}
           onChange={choose}
         />
       )}
@@ -265,7 +265,7 @@ export function CheckDialog({
             {answered.has(check.key) && (
               <span className="text-quiet">
                 {" "}
-                {words.bench.lastSaid} {answered.get(check.key) ? "yes" : "not yet"}.
+                {words.bench.lastSaid} {answered.get(check.key) ? "yes" : words.bench.notYet4}.
               </span>
             )}
           </p>

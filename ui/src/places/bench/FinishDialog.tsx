@@ -5,34 +5,34 @@ import { words } from "../../words";
 import { Answer, Box, type Send, sentence } from "./Dialogs";
 
 const TEXTURES = [
-  ["crisp", "crisp through"],
-  ["soft centre", "dry, soft centre"],
-  ["marshmallow", "marshmallow"],
-  ["raw inside", "raw inside"],
-  ["other", "something else"],
+  ["crisp", words.bench.crispThrough],
+  ["soft centre", words.bench.drySoftCentre],
+  ["marshmallow", words.bench.marshmallow],
+  ["raw inside", words.bench.rawInside],
+  ["other", words.bench.somethingElse],
 ] as const;
 const HEATED = [
-  ["glossy, stands", "glossy, stands"],
-  ["slack", "slack"],
-  ["holds a ribbon", "holds a ribbon"],
-  ["thin", "thin"],
-  ["set", "set"],
-  ["other", "something else"],
+  ["glossy, stands", words.bench.glossyStands],
+  ["slack", words.bench.slack],
+  ["holds a ribbon", words.bench.holdsARibbon],
+  ["thin", words.bench.thin],
+  ["set", words.bench.set],
+  ["other", words.bench.somethingElse],
 ] as const;
 const COLOURS = [
-  ["white", "white"],
-  ["ivory", "ivory"],
-  ["straw", "straw"],
-  ["gold", "gold"],
-  ["brown", "brown"],
-  ["scorched", "scorched"],
+  ["white", words.bench.white],
+  ["ivory", words.bench.ivory],
+  ["straw", words.bench.straw],
+  ["gold", words.bench.gold],
+  ["brown", words.bench.brown],
+  ["scorched", words.bench.scorched],
 ] as const;
 const SCORES = [
-  ["5", "5: as it should be"],
-  ["4", "4: good"],
-  ["3", "3: served"],
-  ["2", "2: poor"],
-  ["1", "1: thrown away"],
+  ["5", words.bench.n5AsItShouldBe],
+  ["4", words.bench.n4Good],
+  ["3", words.bench.n3Served],
+  ["2", words.bench.n2Poor],
+  ["1", words.bench.n1ThrownAway],
 ] as const;
 
 /** How it came out, for the one who reads this next month. */

@@ -109,7 +109,7 @@ export function Egg({ egg, soFar }: { egg: BatchTraces["egg"]; soFar?: boolean }
     <>
       <b>
         {words.bench.egg}
-        {soFar ? " so far" : ""}: {egg.label}.
+        {soFar ? words.bench.soFar : ""}: {egg.label}.
       </b>{" "}
       {egg.because}.
     </>
@@ -167,9 +167,9 @@ function SetAside({ view, step, watching }: { view: BatchView; step: Step; watch
       {used.map((t) => (
         <Choice
           key={t.key}
-          label={words.bench.setAside(t.name || "the one not in Kitchen")}
+          label={words.bench.setAside(t.name || words.bench.theOneNotInKitchen)}
           value=""
-          options={[["", "in use"], ...REASONS.map((r) => [r, r] as const)]}
+          options={[["", words.bench.inUse], ...REASONS.map((r) => [r, r] as const)]}
           onChange={(why: string) => void put(t.key, why)}
         />
       ))}
@@ -264,7 +264,7 @@ function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: B
       {(traces?.doubted.length ?? 0) > 0 && (
         <details className="mt-2 text-s">
           <summary className="min-h-8 cursor-pointer">
-            {traces?.doubted.length} {traces?.doubted.length === 1 ? "reading is" : "readings are"}{" "}
+            {traces?.doubted.length} {traces?.doubted.length === 1 ? words.bench.readingIs : words.bench.readingsAre}{" "}
             {words.bench.keptButNotCounted}
           </summary>
           <ul>

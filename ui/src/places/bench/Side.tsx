@@ -38,7 +38,7 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
         <div className="flex flex-col gap-2">
           <p className="text-s text-quiet">
             {words.bench.whatThePiecesShouldBeNow}
-            {trays === null ? ", as planned" : ""}
+            {trays === null ? words.bench.asPlanned : ""}
             {state.loss && (
               <b className="text-ink">
                 {" "}
@@ -69,7 +69,7 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
         <ol className="grid gap-4 border-t border-hairline pt-3 md:grid-cols-3">
           {next.map((s, i) => (
             <li key={s.key} className="min-w-0">
-              <span className="text-s text-quiet">{i === 0 ? "then" : "after that"}</span>
+              <span className="text-s text-quiet">{i === 0 ? "then" : words.bench.afterThat}</span>
               <b className="block text-m">{s.title}</b>
               <span className="text-s text-quiet">
                 {s.low_min === s.high_min ? minutes(s.low_min) : `${minutes(s.low_min)} to ${minutes(s.high_min)}`}
@@ -113,7 +113,7 @@ function TimerLine({ timer, now }: { timer: Timer; now: number }) {
       <div
         className="flex flex-wrap items-baseline justify-between gap-x-4"
         role="timer"
-        aria-label={`${timer.title}: ${left > 0 ? words.bench.minutesLeft(Math.ceil(left / 60)) : "look now"}`}
+        aria-label={`${timer.title}: ${left > 0 ? words.bench.minutesLeft(Math.ceil(left / 60)) : words.bench.lookNow}`}
       >
         <span className="min-w-0 text-m">{timer.title}</span>
         <span className="text-l font-bold">
@@ -147,7 +147,7 @@ function Weights({ view }: { view: BatchView }) {
               </span>
               <span className="text-s">
                 {" "}
-                {line.mass_g === null ? words.bench.recordWhatYouUse(line.written || "not known") : "g"}
+                {line.mass_g === null ? words.bench.recordWhatYouUse(line.written || words.bench.notKnown) : "g"}
               </span>
             </td>
           </tr>
@@ -221,7 +221,7 @@ function Recorded({ view }: { view: BatchView }) {
           .slice(0, 4)
           .map((c) => (
             <li key={c.event}>
-              {time(c.at)} {c.asks} <b>{c.passed ? "passed" : "not yet"}</b>
+              {time(c.at)} {c.asks} <b>{c.passed ? "passed" : words.bench.notYet4}</b>
             </li>
           ))}
         {notes.slice(-3).map((note) => (

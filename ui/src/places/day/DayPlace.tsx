@@ -21,7 +21,7 @@ import { StepPanel } from "./StepPanel";
 import { ahead, clockIn, ownZone, useDay } from "./useDay";
 
 const ROOMS = [
-  ["plan", "Plan"],
+  ["plan", words.day.plan],
   ["orders", words.day.ordersAndHands],
   ["list", words.day.weighAndBuy],
 ] as const;

@@ -6,7 +6,7 @@ import { words } from "../../words";
 
 const grams = (g: number | null | undefined) =>
   g === null || g === undefined
-    ? "not known"
+    ? words.day.notKnown
     : g >= 1000
       ? `${(g / 1000).toFixed(2)} kg`
       : g >= 20

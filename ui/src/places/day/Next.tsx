@@ -72,7 +72,7 @@ export function Next({
             className={`flex min-w-0 flex-col justify-center border-l-4 pl-3 ${left <= 60 ? "border-bill" : "border-hairline"}`}
           >
             <span className="text-s text-quiet">{t.name}</span>
-            <b className="text-m">{left > 0 ? clock(left) : "look now"}</b>
+            <b className="text-m">{left > 0 ? clock(left) : words.day.lookNow}</b>
             <span className="line-clamp-1 text-s">{t.title}</span>
           </Link>
         );

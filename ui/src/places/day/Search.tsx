@@ -206,8 +206,8 @@ function Worth({ plan }: { plan: PlanView }) {
     <details className="min-w-0">
       <summary className="flex min-h-11 cursor-pointer items-center text-s underline">
         {plan.breaks.length ? words.day.rulesBroken(plan.breaks.length) : words.day.everyRuleKept} ·{" "}
-        {plan.weak.length ? words.day.stepsHaveNoSlack(plan.weak.length) : "every step has slack"} {words.day.ovensOn}{" "}
-        {minutes(plan.terms.find((t) => t.name === "ovens")?.minutes ?? 0)}
+        {plan.weak.length ? words.day.stepsHaveNoSlack(plan.weak.length) : words.day.everyStepHasSlack}{" "}
+        {words.day.ovensOn} {minutes(plan.terms.find((t) => t.name === "ovens")?.minutes ?? 0)}
       </summary>
       <div className="grid gap-4 py-2 md:grid-cols-2">
         <table className="text-left">

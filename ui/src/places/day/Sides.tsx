@@ -57,7 +57,7 @@ export function Heads({
         >
           {oven.name}
           <span className="block font-normal text-quiet">
-            {oven.temps.length ? `to ${degrees.show(250, { oven: true })}` : "not used"}
+            {oven.temps.length ? `to ${degrees.show(250, { oven: true })}` : words.day.notUsed}
           </span>
         </p>
       ))}

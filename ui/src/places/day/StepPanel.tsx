@@ -73,7 +73,7 @@ export function StepPanel(props: {
           {minutes(lasts)}
           {high > low && `, ${minutes(low)} to ${minutes(high)}`}
           {step.oven &&
-            ` · ${step.oven}${typeof step.set_c === "number" ? ` at ${degrees.show(step.set_c, { oven: true })}` : ", off"}${step.ajar ? ", door ajar" : ""}`}
+            ` · ${step.oven}${typeof step.set_c === "number" ? ` at ${degrees.show(step.set_c, { oven: true })}` : ", off"}${step.ajar ? words.day.doorAjar : ""}`}
           {step.mixer && ` · ${step.mixer}`}
           {step.who.length > 0 && ` · ${step.who.join(" and ")}`}
         </span>

@@ -11,22 +11,22 @@ import { Empty, Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
 
 const SIDES = [
-  ["white", "Whites"],
-  ["yolk", "Yolks"],
+  ["white", words.eggs.whites],
+  ["yolk", words.eggs.yolks],
   ["whole egg", words.eggs.inTheShell],
 ] as const;
 const KINDS = [
-  ["fresh", "fresh"],
-  ["carton", "carton"],
-  ["frozen", "frozen"],
-  ["dried", "dried"],
+  ["fresh", words.eggs.fresh],
+  ["carton", words.eggs.carton],
+  ["frozen", words.eggs.frozen],
+  ["dried", words.eggs.dried],
 ] as const;
 const WHATS = [
-  ["in", "came in"],
-  ["freed", "were freed"],
-  ["drawn", "were used"],
-  ["lost", "were lost"],
-  ["counted", "are there, as weighed"],
+  ["in", words.eggs.cameIn],
+  ["freed", words.eggs.wereFreed],
+  ["drawn", words.eggs.wereUsed],
+  ["lost", words.eggs.wereLost],
+  ["counted", words.eggs.areThereAsWeighed],
 ] as const;
 type What = (typeof WHATS)[number][0];
 
@@ -187,7 +187,7 @@ function LotLine({ lot }: { lot: Lot }) {
               · {lot.by}
             </>
           ) : (
-            "how long it keeps is not known: see the kitchen’s table"
+            words.eggs.howLongItKeepsIsNot
           )}
         </p>
       </div>
@@ -328,7 +328,7 @@ function Days({ view }: { view: EggView }) {
                         view.house.sides.flatMap((s) => s.lots).find((l) => l.lot === d.from_lot)?.why || d.from_lot,
                       )
                     : d.from_step
-                      ? "from what was freed before"
+                      ? words.eggs.fromWhatWasFreedBefore
                       : words.eggs.eggsCracked(d.cracked)}
                 </span>
                 <b>

@@ -275,10 +275,10 @@ function Earlier({
             <span className={tray.left_out ? "text-quiet" : ""}>
               {degrees.show(tray.set_c, { oven: true })}, {tray.diameter_mm} {words.kitchen.mm}{" "}
               {tray.left_out
-                ? "left out"
+                ? words.kitchen.leftOut
                 : fit?.tells
                   ? words.kitchen.timesAsFastAsTheModel(fit.scale.toFixed(2))
-                  : "not enough to go by"}
+                  : words.kitchen.notEnoughToGoBy}
             </span>
             <button
               type="button"
@@ -336,12 +336,9 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
           </b>{" "}
           {words.kitchen.asFastAsTheModel}
           {says.low.toFixed(2)} {words.kitchen.to} {says.high.toFixed(2)}
-          {words.kitchen.by} {says.trays === 1 ? "one tray" : words.kitchen.trays(says.trays)}
+          {words.kitchen.by} {says.trays === 1 ? words.kitchen.oneTray : words.kitchen.trays(says.trays)}
           {words.kitchen.sheetsUse} {says.now.toFixed(2)} {words.kitchen.now}
-          {unsure && Math.abs(says.scale - says.now) > 0.005
-            ? ", which this tray does not rule out: weigh another"
-            : ""}
-          .
+          {unsure && Math.abs(says.scale - says.now) > 0.005 ? words.kitchen.whichThisTrayDoesNotRule : ""}.
         </p>
       )}
       <div className="flex flex-wrap gap-3">

@@ -42,7 +42,7 @@ export function Copies() {
             <li key={copy.name} className="flex flex-wrap items-center gap-x-4 border-b border-hairline text-s">
               <span className="grow">
                 {when.format(new Date(copy.made_at))}{" "}
-                <span className="text-quiet">{copy.by === "day" ? "daily" : "by hand"}</span>
+                <span className="text-quiet">{copy.by === "day" ? "daily" : words.kitchen.byHand}</span>
               </span>
               <span className="text-quiet">{megabytes(copy.size)}</span>
               <a

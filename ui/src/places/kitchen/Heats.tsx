@@ -198,9 +198,9 @@ function standing(check: Kitchen["probes"][number]["check"], boils: number, degr
 }
 
 const KINDS = [
-  ["probe", "probe, °C"],
-  ["scale", "scale, g"],
-  ["oven", "oven thermometer, °C"],
+  ["probe", words.kitchen.probeC],
+  ["scale", words.kitchen.scaleG],
+  ["oven", words.kitchen.ovenThermometerC],
 ] as const;
 
 /** Devices that may send readings, and pairing a new one. */
@@ -233,17 +233,17 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
             <span className="text-s text-quiet">
               {device.kind} ·{" "}
               {device.attachment
-                ? "attached at the bench"
+                ? words.kitchen.attachedAtTheBench
                 : device.seen_at
                   ? words.kitchen.lastHeard(day(device.seen_at))
-                  : "not heard yet"}
+                  : words.kitchen.notHeardYet}
             </span>
             {device.kind === "probe" && (
               <span className="w-full sm:w-64">
                 <Choice
                   label={words.kitchen.whichThermometer}
                   value={device.probe ?? ""}
-                  options={[["", "no thermometer above"], ...probes.map((p) => [p.key, p.name] as const)]}
+                  options={[["", words.kitchen.noThermometerAbove], ...probes.map((p) => [p.key, p.name] as const)]}
                   onChange={(probe: string) => which.mutate({ id: device.id, probe: probe || null })}
                 />
               </span>

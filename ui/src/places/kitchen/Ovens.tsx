@@ -33,7 +33,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
                   {words.kitchen.setTo2} {degrees.show(100, { oven: true })} {words.kitchen.itHolds}{" "}
                   <b className="text-ink">{degrees.show(100 + oven.true_offset_c, { oven: true })}</b>
                   {words.kitchen.after} {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)}
-                  ; {oven.fan ? "fan" : "no fan"}, {oven.tray_slots} {words.kitchen.traysAtOnce}
+                  ; {oven.fan ? "fan" : words.kitchen.noFan}, {oven.tray_slots} {words.kitchen.traysAtOnce}
                 </p>
               </div>
               <HeatUp oven={oven} room={kitchen.room_c} />
@@ -98,8 +98,8 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
                 value={oven.fan ? "yes" : "no"}
                 options={
                   [
-                    ["yes", "has one"],
-                    ["no", "has none"],
+                    ["yes", words.kitchen.hasOne],
+                    ["no", words.kitchen.hasNone],
                   ] as const
                 }
                 onChange={(fan) => change({ fan: fan === "yes" })}

@@ -92,8 +92,8 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           value={String(habits.tablespoon_ml) as "15" | "20"}
           options={
             [
-              ["15", "15 ml"],
-              ["20", "20 ml"],
+              ["15", words.kitchen.n15Ml],
+              ["20", words.kitchen.n20Ml],
             ] as const
           }
           onChange={(ml) => set({ tablespoon_ml: ml === "20" ? 20 : 15 })}
@@ -103,8 +103,8 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           value={habits.cup}
           options={
             [
-              ["metric", "metric, 250 ml"],
-              ["US", "US, 236.6 ml"],
+              ["metric", words.kitchen.metric250Ml],
+              ["US", words.kitchen.us2366Ml],
             ] as const
           }
           onChange={(cup) => set({ cup })}
@@ -114,8 +114,8 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           value={habits.fluid_ounce}
           options={
             [
-              ["UK", "UK"],
-              ["US", "US"],
+              ["UK", words.kitchen.uk],
+              ["US", words.kitchen.us],
             ] as const
           }
           onChange={(fluid_ounce) => set({ fluid_ounce })}
@@ -136,8 +136,8 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           value={habits.no_fan_word}
           options={
             [
-              ["conventional", "conventional"],
-              ["fan", "fan"],
+              ["conventional", words.kitchen.conventional],
+              ["fan", words.kitchen.fan2],
             ] as const
           }
           onChange={(no_fan_word) => set({ no_fan_word })}

@@ -68,7 +68,7 @@ export function Keeping({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           <Choice
             label={words.kitchen.putBack}
             value=""
-            options={[["", "choose"] as const, ...missing.map((m) => [m.key, m.name] as const)]}
+            options={[["", words.kitchen.choose] as const, ...missing.map((m) => [m.key, m.name] as const)]}
             onChange={(key) => {
               const row = missing.find((m) => m.key === key);
               if (row) put({ keeping: [...kitchen.keeping, row] });
@@ -102,7 +102,7 @@ export function Prices({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
         <Choice
           label={words.kitchen.addAnIngredient}
           value=""
-          options={[["", "choose"] as const, ...others.map((i) => [i.key, i.name] as const)]}
+          options={[["", words.kitchen.choose] as const, ...others.map((i) => [i.key, i.name] as const)]}
           onChange={(ingredient) => ingredient && put({ prices: [...kitchen.prices, { ingredient, per_kg: 0 }] })}
         />
       </div>

@@ -52,7 +52,7 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
       <figcaption className="text-s text-quiet">
         {words.kitchen.dotsWeighedDashedPredictedWith} {fit.now.toFixed(2)}
         {words.kitchen.lineAsTheseWeightsHaveIt}
-        {fit.tells ? "" : " That is not enough to go by: weigh it again later in its drying, or another tray."}
+        {fit.tells ? "" : words.kitchen.thatIsNotEnoughToGo}
       </figcaption>
     </figure>
   );

@@ -194,7 +194,10 @@ function Questions({ view, questions }: { view: BatchView; questions: readonly Q
       <button type="button" className="min-h-11 underline" aria-expanded={open} onClick={() => setOpen(!open)}>
         {open
           ? words.log.noMoreQuestions
-          : words.log.doYouRememberNotRecorded(questions.length, questions.length === 1 ? "thing was" : "things were")}
+          : words.log.doYouRememberNotRecorded(
+              questions.length,
+              questions.length === 1 ? words.log.thingWas : words.log.thingsWere,
+            )}
       </button>
       {open && (
         <ul className="grid gap-x-8 gap-y-3 md:grid-cols-2 xl:grid-cols-3">

@@ -17,8 +17,8 @@ const MOST = 12;
 type Card = Omit<BatchSummary, "steps_done" | "steps" | "current" | "timers" | "calls" | "now">;
 
 const ROOMS = [
-  ["list", "Batches"],
-  ["trend", "Trend"],
+  ["list", words.log.batches3],
+  ["trend", words.log.trend],
 ] as const;
 
 /** Finished batches as thin strips, planned against done; some compared; or as a trend. */
@@ -106,7 +106,7 @@ function Filters({ asked, choices, put }: { asked: LogAsked; choices: LogChoices
           label={words.log.fault}
           value={asked.fault ?? ""}
           options={[
-            ["", "any or none"] as const,
+            ["", words.log.anyOrNone] as const,
             ...Object.entries(choices.faults).map(([f, n]) => [f, `${f} (${n})`] as const),
           ]}
           onChange={(fault) => put({ fault })}
@@ -134,10 +134,10 @@ function Filters({ asked, choices, put }: { asked: LogAsked; choices: LogChoices
           value={String(asked.most ?? asked.least ?? "")}
           options={
             [
-              ["", "any"],
-              ["2", "2 or less"],
-              ["3", "3 or less"],
-              ["4", "4 or more"],
+              ["", words.log.any2],
+              ["2", words.log.n2OrLess],
+              ["3", words.log.n3OrLess],
+              ["4", words.log.n4OrMore],
             ] as const
           }
           onChange={(s) =>

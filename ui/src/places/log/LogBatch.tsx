@@ -231,7 +231,7 @@ function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; ta
     "timer started": words.log.timer(minutes(event.minutes ?? 0), step?.title ?? ""),
     "timer stopped": words.log.timerStopped(step?.title ?? ""),
     reading: `${ask?.asks ?? event.name}: ${event.value} ${ask?.unit ?? ""}${event.thermometer ? `, ${thermometer}` : ""}`,
-    check: `${check?.asks ?? event.name} ${event.passed ? "passed" : "not yet"}`,
+    check: `${check?.asks ?? event.name} ${event.passed ? "passed" : words.log.notYet}`,
     note: `“${event.text}”`,
     "set aside": words.log.setAside(thermometer, event.text),
     recalled: words.log.addedAfterwards(

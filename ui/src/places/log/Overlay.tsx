@@ -219,7 +219,7 @@ function Differs({ view }: { view: OverlayView }) {
                   </th>
                   {view.batches.map((b) => (
                     <td key={b.id} className="px-2">
-                      {(b.facts[fact] ?? "not recorded").replace(`${name}: `, "")}
+                      {(b.facts[fact] ?? words.log.tookNotRecorded).replace(`${name}: `, "")}
                     </td>
                   ))}
                 </tr>

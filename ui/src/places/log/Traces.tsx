@@ -42,15 +42,15 @@ function Told({ watching: w }: { watching: Watching }) {
         <span className="text-s font-normal text-quiet">
           {" "}
           · {w.readings} {words.log.readings}
-          {w.by.length > 0 ? `, ${w.by.join(" and ")}` : " by hand"}
+          {w.by.length > 0 ? `, ${w.by.join(" and ")}` : words.log.byHand}
         </span>
       </h3>
       <Trace watching={w} height={220} />
       <p className="text-s">
         {passed.length > 0
           ? passed.map((m) => `${m.name} ${clock(m.passed_s as number)}`).join(" · ")
-          : "no milestone was read"}
-        {!w.reached && " · the target was not read"}
+          : words.log.noMilestoneWasRead}
+        {!w.reached && words.log.theTargetWasNotRead}
         {w.masses.length > 0 && words.log.thePanCameDownToG(w.latest_g?.toFixed(0), w.scale_to_g?.toFixed(0))}
         {w.power_w && words.log.theBurnerGaveAboutW((w.power_w[0] as number).toFixed(0))}
       </p>

@@ -33,7 +33,7 @@ export function Judged({
           <li key={p.name} className={`border-l-4 pl-3 ${p.passed ? "border-deep" : "border-dashed border-ink"}`}>
             <p className="text-m">
               <b>
-                {p.name}: {p.passed ? "good" : "not yet"}
+                {p.name}: {p.passed ? "good" : words.practice.notYet2}
               </b>
             </p>
             <p className="text-s">{p.says}</p>

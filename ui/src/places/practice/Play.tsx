@@ -190,7 +190,7 @@ function Before({
             <span className="text-quiet">
               {day(run.at)}, {time(run.at)}
             </span>
-            <b>{run.judgement.passed ? "good enough to serve" : "not yet"}</b>
+            <b>{run.judgement.passed ? words.practice.goodEnoughToServe2 : words.practice.notYet2}</b>
             <span className="min-w-0">{run.judgement.points.map((p) => `${p.name}: ${p.says}`).join(" · ")}</span>
             {lay && run.judgement.lines.length > 0 ? (
               <button type="button" className="min-h-11 underline" onClick={() => lay(run.judgement)}>

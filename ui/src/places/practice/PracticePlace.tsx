@@ -52,7 +52,7 @@ export default function PracticePlace() {
                       <span className="block text-s text-quiet">{d.says}</span>
                       <span className="block text-s">
                         {d.progress.runs === 0
-                          ? "not tried yet"
+                          ? words.practice.notTriedYet
                           : words.practice.passedOf(d.progress.passed, d.progress.runs)}
                       </span>
                     </Link>

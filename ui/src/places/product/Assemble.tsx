@@ -176,7 +176,7 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
           label={words.product.partToLeaveOut}
           value=""
           options={[
-            ["", "choose a part"] as const,
+            ["", words.product.chooseAPart] as const,
             ...own.filter((p) => !product.held.some((h) => h.part === p.key)).map((p) => [p.key, p.name] as const),
           ]}
           onChange={(part) =>
@@ -220,7 +220,7 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
                   {words.product.thenInIt}{" "}
                   {label.allergens.length
                     ? label.allergens.map((a) => a.name).join(", ")
-                    : "none of the named allergens"}
+                    : words.product.noneOfTheNamedAllergens}
                   {words.product.egg} {label.egg}; {label.sugar_g.toFixed(0)} {words.product.gSugar}{" "}
                   {alcohol(label.alcohol_g)} {words.product.alcohol}
                 </p>

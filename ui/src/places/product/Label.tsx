@@ -11,7 +11,7 @@ import type { StationProps } from "./station";
 export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: ProductSheet }) {
   return (
     <span className="flex w-full flex-col gap-1 border border-quiet p-2 text-left text-s">
-      <b>{sheet.label.allergens.map((a) => a.name).join(", ") || "none named"}</b>
+      <b>{sheet.label.allergens.map((a) => a.name).join(", ") || words.product.noneNamed}</b>
       <span>
         {sheet.label.energy_kj.toFixed(0)} {words.product.kj}
       </span>
@@ -21,7 +21,7 @@ export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: Product
 
 const keeps = (hours: number | null) =>
   hours === null
-    ? "not known"
+    ? words.product.notKnown
     : hours < 1
       ? words.product.min(Math.round(hours * 60))
       : hours < 48
@@ -29,7 +29,7 @@ const keeps = (hours: number | null) =>
         : words.product.days(Math.round(hours / 24));
 
 export const alcohol = (grams: number | null) =>
-  grams === null ? "contains it, amount not known" : `${grams.toFixed(1)} g`;
+  grams === null ? words.product.containsItAmountNotKnown : `${grams.toFixed(1)} g`;
 
 /** Which batch a part with egg was made in: its readings decide what the label says. */
 function MadeIn({
@@ -48,7 +48,7 @@ function MadeIn({
       label={part.name}
       value={batch}
       options={[
-        ["", made.length > 0 ? "as expected" : "as expected; no batch of it in the log yet"],
+        ["", made.length > 0 ? words.product.asExpected : "as expected; no batch of it in the log yet"],
         ...made.map((b) => [b.id, words.product.egg2(day(b.started_at), time(b.started_at), b.egg.label)] as const),
       ]}
       onChange={choose}
@@ -71,7 +71,7 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
     ...(kind === "as made" ? [] : [["without", kind.replace("without ", "")]]),
     ...Object.entries(batches).map(([path, batch]) => ["batch", `${path}:${batch}`]),
   ]);
-  const least = (what: LabelSheet["at_least"][number]) => (label.at_least.includes(what) ? "at least " : "");
+  const least = (what: LabelSheet["at_least"][number]) => (label.at_least.includes(what) ? words.product.atLeast : "");
   const withEgg = sheet.parts.filter((p) => p.egg && p.egg.label !== "no egg");
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
@@ -96,7 +96,7 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
           <p className="text-s text-quiet">{words.product.contains}</p>
           <p className="text-m font-bold">
             {[...label.allergens.map((a) => a.name), ...(label.gelatine ? ["gelatine"] : [])].join(", ") ||
-              "none of the named allergens"}
+              words.product.noneOfTheNamedAllergens}
           </p>
           <ul className="text-s">
             {label.allergens.map((a) => (

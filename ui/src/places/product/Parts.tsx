@@ -83,10 +83,10 @@ export function PartsOpen(props: StationProps) {
 }
 
 const UNITS = [
-  ["geometry", "as much as the assembly needs"],
-  ["pieces", "pieces"],
+  ["geometry", words.product.asMuchAsTheAssemblyNeeds],
+  ["pieces", words.product.pieces],
   ["g", "g"],
-  ["ml", "ml"],
+  ["ml", words.product.ml],
 ] as const;
 
 /** One part: how much, what there is, what it is weighed from, and its own sheet. */
@@ -201,8 +201,8 @@ function PartDetail({
                 value={mine.per}
                 options={
                   [
-                    ["portion", "portion"],
-                    ["whole", "whole"],
+                    ["portion", words.product.portion],
+                    ["whole", words.product.whole],
                   ] as const
                 }
                 onChange={(per) => put("per", per)}
@@ -244,7 +244,7 @@ function PartDetail({
             {line.name}{" "}
             <b>
               {line.mass_g === null
-                ? "not known"
+                ? words.product.notKnown
                 : `${line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)} g`}
             </b>
           </li>
@@ -255,7 +255,7 @@ function PartDetail({
         {words.product.keeps}{" "}
         {typeof part.keeps?.hours === "number"
           ? `${part.keeps.hours < 48 ? `${part.keeps.hours} h` : words.product.days(Math.round(part.keeps.hours / 24))}, ${part.keeps.where}`
-          : "not known"}
+          : words.product.notKnown}
         .
       </p>
     </section>
@@ -339,7 +339,7 @@ function AddPart({ product, change, recipes, products }: StationProps) {
         label={words.product.recipeFromTheBook}
         value=""
         options={[
-          ["", "choose"] as const,
+          ["", words.product.choose] as const,
           ...recipes.map((r) => [r.id, r.recipe.name] as const),
           ...products.map((p) => [p.id, p.name] as const),
         ]}

@@ -13,16 +13,16 @@ import { BringIn } from "./BringIn";
 import { BEGIN, BUILD, begun } from "./begin";
 
 const FAMILIES = [
-  ["kisses", "Kisses"],
-  ["nests", "Nests"],
-  ["pavlovas", "Pavlovas"],
-  ["discs", "Discs"],
-  ["slabs", "Slabs"],
+  ["kisses", words.recipes.kisses],
+  ["nests", words.recipes.nests],
+  ["pavlovas", words.recipes.pavlovas],
+  ["discs", words.recipes.discs],
+  ["slabs", words.recipes.slabs],
   ["sheets", words.recipes.sheetsForRolling],
-  ["toppings", "Toppings"],
-  ["sabayons", "Sabayons"],
-  ["curds", "Curds"],
-  ["creams", "Creams"],
+  ["toppings", words.recipes.toppings],
+  ["sabayons", words.recipes.sabayons],
+  ["curds", words.recipes.curds],
+  ["creams", words.recipes.creams],
   ["fruit", words.recipes.fruitAndSauces],
   ["pastry", words.recipes.pastryAndSponge],
   ["mixes", words.recipes.mixesPowdersCores],
@@ -39,11 +39,11 @@ const PRODUCT_FAMILIES = [
   "menus",
 ] as const;
 const VITALS = [
-  ["weigh", "egg"],
-  ["sugar", "sugar to white"],
-  ["heat", "heated to"],
-  ["whisk", "whisking"],
-  ["dry", "in the oven"],
+  ["weigh", words.recipes.egg],
+  ["sugar", words.recipes.sugarToWhite],
+  ["heat", words.recipes.heatedTo],
+  ["whisk", words.recipes.whisking],
+  ["dry", words.recipes.inTheOven],
 ] as const;
 
 export default function Recipes() {

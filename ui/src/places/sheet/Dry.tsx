@@ -39,9 +39,9 @@ export const DryClosed = memo(function DryClosed({ sheet }: Pictured) {
 });
 
 const TEXTURES = [
-  ["crisp", "crisp through"],
-  ["soft centre", "dry, soft centre"],
-  ["marshmallow", "marshmallow"],
+  ["crisp", words.sheet.crispThrough],
+  ["soft centre", words.sheet.drySoftCentre],
+  ["marshmallow", words.sheet.marshmallow],
 ] as const;
 
 type Dry = NonNullable<StationProps["sheet"]["dry"]>;
@@ -150,8 +150,8 @@ function Oven({
             value={programme.fan ? "fan" : "still"}
             options={
               [
-                ["fan", "fan"],
-                ["still", "still"],
+                ["fan", words.sheet.fan],
+                ["still", words.sheet.still],
               ] as const
             }
             onChange={(air) =>
@@ -223,7 +223,11 @@ function ProgrammeEditor({
           {step.kind === "heat" ? (
             <TypedField
               label={words.sheet.time}
-              shown={step.minutes === null || step.minutes === undefined ? "until done" : words.sheet.min(step.minutes)}
+              shown={
+                step.minutes === null || step.minutes === undefined
+                  ? words.sheet.untilDone
+                  : words.sheet.min(step.minutes)
+              }
               width="w-24"
               read={(typed) => {
                 if (/done|auto|^$/i.test(typed.trim())) {

@@ -25,9 +25,9 @@ export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
 const longest = 24 * 60;
 const said = (hours: number | null | undefined) =>
   hours === null || hours === undefined
-    ? "keeps while the air stays this dry"
+    ? words.sheet.keepsWhileTheAirStaysThis
     : hours === 0
-      ? "soft from the start"
+      ? words.sheet.softFromTheStart
       : hours < 1
         ? words.sheet.min((60 * hours).toFixed(0))
         : hours < 48

@@ -65,15 +65,15 @@ function Target({ set, put, refused, hint }: Pick<Open<unknown>, "set" | "put" |
 
 const starts = (degrees: Degrees) =>
   [
-    ["meet", "to meet the syrup"],
+    ["meet", words.sheet.toMeetTheSyrup],
     ["at 100", `at ${degrees.show(100)}`],
     ["at 112", `at ${degrees.figure(110)}–${degrees.show(115)}`],
-    ["together", "together with the pan"],
+    ["together", words.sheet.togetherWithThePan],
   ] as const;
 const PEAKS = [
-  ["soft peak", "soft"],
-  ["medium peak", "medium"],
-  ["firm peak", "firm"],
+  ["soft peak", words.sheet.soft],
+  ["medium peak", words.sheet.medium],
+  ["firm peak", words.sheet.firm],
 ] as const;
 
 function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan }>) {
@@ -141,7 +141,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
               {pan.overshoots.map((over) => (
                 <li key={over.reads_c}>
                   {degrees.show(over.reads_c, { digits: 0 })}, {over.stage}:{" "}
-                  {over.back ? words.sheet.stirInGOfHotWater(over.water_g.toFixed(0)) : "nothing brings it back"}
+                  {over.back ? words.sheet.stirInGOfHotWater(over.water_g.toFixed(0)) : words.sheet.nothingBringsItBack}
                 </li>
               ))}
             </ul>
@@ -202,7 +202,7 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
           figure={heat.figures.mixed}
           label={words.sheet.inTheBowlAfterThePour}
           large
-          note={heat.could_reach ? "could reach 71: confirm" : "not treated"}
+          note={heat.could_reach ? words.sheet.couldReach71Confirm : words.sheet.notTreated}
         />
       </figcaption>
       <svg
@@ -258,7 +258,9 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
           set={set}
           put={put}
           refused={refused}
-          hint={sheet.recipe.school === "swiss" ? "50 dissolves; 72 may treat" : "ribbon, spoon and probe agree"}
+          hint={
+            sheet.recipe.school === "swiss" ? words.sheet.n50Dissolves72MayTreat : words.sheet.ribbonSpoonAndProbeAgree
+          }
         />
         {sheet.recipe.base !== "white" && (
           <Choice
@@ -266,8 +268,8 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
             value={set.source}
             options={
               [
-                ["bath", "over a bath"],
-                ["direct", "in the pan, low flame"],
+                ["bath", words.sheet.overABath],
+                ["direct", words.sheet.inThePanLowFlame],
               ] as const
             }
             onChange={(source) => put("source", { source })}

@@ -123,7 +123,7 @@ function Pieces({
               <TrayDrawing sheet={sheet} filled={pieces} className="max-h-40 w-full" />
               <figcaption className="text-s text-quiet">
                 {words.sheet.tray} {i + 1}: {pieces}
-                {i >= trays.length / station.loads ? ", next load" : ""}
+                {i >= trays.length / station.loads ? words.sheet.nextLoad : ""}
               </figcaption>
             </figure>
           ))}

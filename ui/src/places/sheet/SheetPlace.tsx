@@ -47,38 +47,38 @@ type Key = (typeof STATIONS)[number][0];
 /** Figures whose move is worth telling on a closed station, with their short names. */
 const TELL: Record<Key, readonly (readonly [string, string])[]> = {
   weigh: [
-    ["base", "egg"],
-    ["eggs", "eggs"],
-    ["ratio", "ratio"],
+    ["base", words.sheet.egg],
+    ["eggs", words.sheet.eggs2],
+    ["ratio", words.sheet.ratio],
   ],
   sugar: [
-    ["limit", "limit"],
-    ["smooth", "smooth"],
+    ["limit", words.sheet.limit2],
+    ["smooth", words.sheet.smooth],
   ],
   heat: [
-    ["target", "target"],
-    ["time", "time"],
-    ["lost", "pan loses"],
-    ["mixed", "bowl"],
+    ["target", words.sheet.target2],
+    ["time", words.sheet.time2],
+    ["lost", words.sheet.panLoses],
+    ["mixed", words.sheet.bowl],
   ],
   whisk: [
-    ["volume", "foam"],
-    ["time", "time"],
+    ["volume", words.sheet.foam2],
+    ["time", words.sheet.time2],
   ],
   shape: [
-    ["trays", "trays"],
-    ["piece", "a piece"],
-    ["loads", "loads"],
+    ["trays", words.sheet.trays],
+    ["piece", words.sheet.aPiece],
+    ["loads", words.sheet.loads2],
   ],
   dry: [
-    ["time", "heat"],
-    ["loss", "loss"],
-    ["core", "core"],
-    ["colour", "ridges"],
+    ["time", words.sheet.heat],
+    ["loss", words.sheet.loss],
+    ["core", words.sheet.core2],
+    ["colour", words.sheet.ridges2],
   ],
   finish: [
-    ["snap", "snap"],
-    ["holds", "holds"],
+    ["snap", words.sheet.snap],
+    ["holds", words.sheet.holds2],
   ],
 };
 
@@ -198,7 +198,7 @@ const TELLS: Record<Key, (sheet: Sheet, degrees: Degrees) => string> = {
       ? words.sheet.inTheBowl(s.heat.syrup.cook.stage, d.show(s.heat.expected_c, { digits: 0 }))
       : s.heat?.bath
         ? s.recipe.school === "swiss"
-          ? "whites and sugar"
+          ? words.sheet.whitesAndSugar
           : words.sheet.thickensFrom2(d.show(s.heat.bath.window.thickens_c, { digits: 0 }))
         : "",
   whisk: (s) =>
@@ -209,11 +209,15 @@ const TELLS: Record<Key, (sheet: Sheet, degrees: Degrees) => string> = {
     ),
   shape: (s) =>
     s.shape
-      ? `${s.shape.trays.join(" + ")}, ${s.shape.loads === 1 ? "one load" : words.sheet.loads(s.shape.loads)}`
+      ? `${s.shape.trays.join(" + ")}, ${s.shape.loads === 1 ? words.sheet.oneLoad : words.sheet.loads(s.shape.loads)}`
       : "",
   dry: (s) => `to ${s.recipe.texture}`,
   finish: (s) =>
-    !s.dry ? "before it is used" : s.finish.figures.snap?.value === null ? "in this room" : "of snap on an open tray",
+    !s.dry
+      ? words.sheet.beforeItIsUsed
+      : s.finish.figures.snap?.value === null
+        ? words.sheet.inThisRoom
+        : "of snap on an open tray",
 };
 
 function Moves({

@@ -28,22 +28,22 @@ export const SugarClosed = memo(function SugarClosed({ sheet }: Pictured) {
 });
 
 const SUGARS = [
-  ["granulated", "granulated"],
-  ["caster", "caster"],
-  ["icing", "icing"],
-  ["glucose-syrup", "glucose syrup"],
-  ["invert-sugar", "invert sugar"],
-  ["honey", "honey"],
+  ["granulated", words.sheet.granulated],
+  ["caster", words.sheet.caster],
+  ["icing", words.sheet.icing],
+  ["glucose-syrup", words.sheet.glucoseSyrup],
+  ["invert-sugar", words.sheet.invertSugar],
+  ["honey", words.sheet.honey],
 ] as const;
 const MOMENTS = [
-  ["syrup", "boiled, poured in"],
-  ["bath", "warmed with the egg"],
-  ["start", "from the start"],
-  ["froth", "at froth"],
-  ["before soft", "just under soft"],
-  ["soft", "at soft, spoon by spoon"],
-  ["stiff", "after stiff"],
-  ["folded last", "folded in last"],
+  ["syrup", words.sheet.boiledPouredIn],
+  ["bath", words.sheet.warmedWithTheEgg],
+  ["start", words.sheet.fromTheStart],
+  ["froth", words.sheet.atFroth],
+  ["before soft", words.sheet.justUnderSoft],
+  ["soft", words.sheet.atSoftSpoonBySpoon],
+  ["stiff", words.sheet.afterStiff],
+  ["folded last", words.sheet.foldedInLast],
 ] as const;
 
 type SugarSheet = NonNullable<StationProps["sheet"]["sugar"]>;
@@ -66,7 +66,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
             large
             note={
               dissolving.smooth_min === null || dissolving.smooth_min === undefined
-                ? "never while it whisks"
+                ? words.sheet.neverWhileItWhisks
                 : undefined
             }
           />

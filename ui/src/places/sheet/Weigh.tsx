@@ -40,18 +40,18 @@ export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
 });
 
 const SCALES = [
-  ["pieces", "pieces wanted"],
-  ["eggs", "eggs at hand"],
-  ["base", "egg at hand, g"],
-  ["sugar", "sugar at hand, g"],
-  ["bowl", "bowl, share of full"],
-  ["trays", "trays"],
+  ["pieces", words.sheet.piecesWanted],
+  ["eggs", words.sheet.eggsAtHand],
+  ["base", words.sheet.eggAtHandG],
+  ["sugar", words.sheet.sugarAtHandG],
+  ["bowl", words.sheet.bowlShareOfFull],
+  ["trays", words.sheet.trays],
 ] as const;
 const KINDS = [
-  ["fresh", "fresh eggs"],
-  ["frozen", "frozen white"],
-  ["carton", "carton"],
-  ["dried", "dried white"],
+  ["fresh", words.sheet.freshEggs],
+  ["frozen", words.sheet.frozenWhite],
+  ["carton", words.sheet.carton],
+  ["dried", words.sheet.driedWhite],
 ] as const;
 
 export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: StationProps) {
@@ -71,7 +71,11 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
               ([by, says]) =>
                 [
                   by,
-                  by === "pieces" && !sheet.shape ? "portions wanted" : by === "base" ? words.sheet.atHandG(on) : says,
+                  by === "pieces" && !sheet.shape
+                    ? words.sheet.portionsWanted
+                    : by === "base"
+                      ? words.sheet.atHandG(on)
+                      : says,
                 ] as const,
             )}
             onChange={(by) =>
@@ -221,7 +225,7 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
         label={words.sheet.onTheScaleG(base.replace(/^./, (c) => c.toUpperCase()))}
         shown={weighed ? String(weighed.base_g) : ""}
         width="w-28"
-        hint={weighed ? "replaces the count" : "weigh what you cracked"}
+        hint={weighed ? words.sheet.replacesTheCount : words.sheet.weighWhatYouCracked}
         read={(typed) => {
           if (!typed.trim()) return edit("weighed", {}, null);
           const base_g = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));
@@ -231,7 +235,7 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
       />
       <Labelled
         label={words.sheet.and}
-        hint={(weighed?.keep ?? keep) === "sugar" ? "it is weighed: the ratio follows" : "all else follows"}
+        hint={(weighed?.keep ?? keep) === "sugar" ? words.sheet.itIsWeighedTheRatioFollows : words.sheet.allElseFollows}
       >
         {(ids) => (
           <select
@@ -320,7 +324,7 @@ function LineRow({
           shown={grams === null ? (part?.written ?? line.written) : shownMass(grams)}
           read={read}
           error={error}
-          hint={how || (grams === null ? "not known: not scaled" : undefined)}
+          hint={how || (grams === null ? words.sheet.notKnownNotScaled : undefined)}
         />
       </td>
       <td className="py-1 text-right">

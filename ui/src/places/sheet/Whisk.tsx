@@ -27,7 +27,7 @@ function Bowl({ whisk, className }: { whisk: WhiskSheet; className: string }) {
         high.toFixed(1),
         bowl_l,
         safe_l.toFixed(1),
-        high > safe_l ? "It overflows." : "It fits.",
+        high > safe_l ? words.sheet.itOverflows : "It fits.",
       )}
     >
       <clipPath id={`bowl-${className.length}`}>
@@ -78,9 +78,9 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
               <li key={`${pour.name}-${pour.moment}`} className="grid grid-cols-[8rem_1fr] gap-3 py-1.5 text-s">
                 <span className="text-quiet">
                   {pour.moment === "folded last"
-                    ? "last, by hand"
+                    ? words.sheet.lastByHand
                     : pour.from_min === 0
-                      ? "at the start"
+                      ? words.sheet.atTheStart
                       : words.sheet.from3(minutes(pour.from_min))}
                 </span>
                 <span>

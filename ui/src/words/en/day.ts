@@ -143,4 +143,10 @@ export const day = {
   done3: "Done.",
   takeBack: "Take back “",
   oven2: (set_c: Word) => `, oven ${set_c}`,
+  plan: "Plan",
+  lookNow: "look now",
+  everyStepHasSlack: "every step has slack",
+  notUsed: "not used",
+  notKnown: "not known",
+  doorAjar: ", door ajar",
 } as const;

@@ -119,4 +119,17 @@ export const log = {
   twoMakeOneAskForLess: "Two make one; ask for less, or bake on.",
   batchesFromToMiddleOfThe: (name: Word, count: Word, v: Word, v2: Word, unit: Word, v3: Word) =>
     `${name}: ${count} batches, from ${v} to ${v2} ${unit}; middle of the last seven ${v3}.`,
+  batches3: "Batches",
+  trend: "Trend",
+  anyOrNone: "any or none",
+  any2: "any",
+  n2OrLess: "2 or less",
+  n3OrLess: "3 or less",
+  n4OrMore: "4 or more",
+  byHand: " by hand",
+  noMilestoneWasRead: "no milestone was read",
+  theTargetWasNotRead: " · the target was not read",
+  thingWas: "thing was",
+  thingsWere: "things were",
+  notYet: "not yet",
 } as const;

@@ -34,4 +34,7 @@ export const practice = {
   theDrills: "the drills",
   noEggIsLostHereThe: "No egg is lost here. The same seed gives the same run.",
   passedOf: (passed: Word, runs: Word) => `passed ${passed} of ${runs}`,
+  notYet2: "not yet",
+  goodEnoughToServe2: "good enough to serve",
+  notTriedYet: "not tried yet",
 } as const;
