@@ -7,14 +7,15 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.words import said, shown
 
 
 @pytest.fixture
 def batch(page: Page, served: Served) -> str:
     """A fresh batch of kisses, open at the bench."""
     page.goto(f"{served.url}/recipes/wicket-kisses")
-    page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
+    page.get_by_role("heading", name=said("step.kit.title")).wait_for()
     return page.url.rsplit("/", 1)[1]
 
 
@@ -36,10 +37,10 @@ def test_a_reading_outside_its_band_is_kept_and_marked(page: Page, served: Serve
     at_step(page, served, batch, "separate")
     expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
     dialog = box(page, "Reading")
-    dialog.get_by_role("button", name="Record").click()
+    dialog.get_by_role("button", name=shown("bench.record")).click()
     expect(dialog.get_by_role("alert")).to_contain_text("as a number")
     dialog.get_by_role("textbox").fill("many")
-    dialog.get_by_role("button", name="Record").click()
+    dialog.get_by_role("button", name=shown("bench.record")).click()
     expect(dialog.get_by_role("alert")).to_contain_text("as a number")
     expect(dialog.get_by_role("textbox")).to_have_value("many")
     dialog.get_by_role("textbox").fill("160,5 g")
@@ -63,7 +64,7 @@ def test_white_that_comes_out_short_makes_fewer_and_taking_it_back_restores(page
 
 def test_all_checks_passed_closes_the_box(page: Page, served: Served, batch: str):
     at_step(page, served, batch, "stiff")
-    expect(page.get_by_role("heading", name="Whisk to a stiff, glossy peak")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.stiff.title"))).to_be_visible()
     dialog = box(page, "Check")
     for asks in ("Smooth between finger and thumb?", "Does the peak stand straight?", "Does it hold in the upturned bowl?"):
         dialog.get_by_role("button", name=f"{asks} It passes").click()
@@ -75,16 +76,16 @@ def test_a_step_without_figures_says_so(page: Page, served: Served, batch: str):
     at_step(page, served, batch, "trays")
     dialog = box(page, "Reading")
     expect(dialog).to_contain_text("No figure is recorded at this step")
-    dialog.get_by_role("button", name="Close").click()
+    dialog.get_by_role("button", name=shown("bench.close")).click()
     expect(dialog).to_be_hidden()
 
 
 def test_an_empty_note_is_not_kept(page: Page, served: Served, batch: str):
     dialog = box(page, "Note")
-    dialog.get_by_role("button", name="Record").click()
+    dialog.get_by_role("button", name=shown("bench.record")).click()
     expect(dialog.get_by_role("alert")).to_contain_text("Write a word")
     dialog.get_by_role("textbox").fill("<b>bold</b> & plain")
-    dialog.get_by_role("button", name="Record").click()
+    dialog.get_by_role("button", name=shown("bench.record")).click()
     expect(page.get_by_text("“<b>bold</b> & plain”")).to_be_visible()
 
 
@@ -95,20 +96,20 @@ def test_a_timer_that_is_over_calls_in_the_signal_colour_everywhere(page: Page, 
     timer = {"id": f"{255:08x}-{batch}", "kind": "timer started", "at": begun, "step": "oven-0", "minutes": 150}
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[timer]).ok
     page.reload()
-    expect(page.get_by_role("timer")).to_contain_text("look now")
+    expect(page.get_by_role("timer")).to_contain_text(shown("bench.lookNow"))
     page.goto(f"{served.url}/log")
     signal = page.get_by_role("banner").get_by_role("link", name=re.compile("look now"))
     expect(signal).to_be_visible()
     assert signal.evaluate("e => getComputedStyle(e).backgroundColor") == "rgb(237, 165, 27)"
     signal.click()
-    page.get_by_role("button", name="Stop the timer").click()
+    page.get_by_role("button", name=shown("bench.stopTheTimer")).click()
     expect(page.get_by_role("timer")).to_have_count(0)
     expect(page.get_by_role("button", name=re.compile("Start the timer"))).to_be_visible()
 
 
 def test_what_another_tablet_does_is_seen_here_at_once(page: Page, served: Served, batch: str):
     at_step(page, served, batch, "trays")
-    expect(page.get_by_role("heading", name="Line the trays")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.trays.title"))).to_be_visible()
 
 
 def test_work_goes_on_without_a_network_and_survives_a_reload_with_it(page: Page, served: Served, batch: str):
@@ -118,9 +119,9 @@ def test_work_goes_on_without_a_network_and_survives_a_reload_with_it(page: Page
     expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
     expect(page.get_by_role("banner").get_by_text("1 entry waits to be sent")).to_be_visible()
     done.click()
-    expect(page.get_by_role("heading", name="Line the trays")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.trays.title"))).to_be_visible()
     page.reload()
-    expect(page.get_by_role("heading", name="Line the trays")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.trays.title"))).to_be_visible()
     expect(page.get_by_role("banner").get_by_text("2 entries wait to be sent")).to_be_visible()
     page.unroute("**/api/batches/*/events")
     expect(page.get_by_role("banner").get_by_text(re.compile("to be sent"))).to_have_count(0)
@@ -148,14 +149,14 @@ def test_an_answer_lost_on_the_way_is_sent_again_and_counted_once(page: Page, se
 def test_the_outcome_wants_a_whole_number_of_pieces(page: Page, served: Served, batch: str):
     at_step(page, served, batch, "finish")
     page.get_by_role("button", name=re.compile("Say how it came out")).click()
-    dialog = page.get_by_role("dialog", name="How it came out")
+    dialog = page.get_by_role("dialog", name=shown("bench.howItCameOut"))
     dialog.get_by_label(re.compile("Good pieces")).fill("lots")
-    dialog.get_by_role("button", name="Finish the batch").click()
+    dialog.get_by_role("button", name=shown("bench.finishTheBatch")).click()
     expect(dialog.get_by_role("alert")).to_contain_text("whole number")
     dialog.get_by_label(re.compile("Good pieces")).fill("88")
-    dialog.get_by_label("In all").select_option("5")
-    dialog.get_by_label("Kept in").fill("tight tin")
-    dialog.get_by_role("button", name="Finish the batch").click()
+    dialog.get_by_label(shown("bench.inAll")).select_option("5")
+    dialog.get_by_label(shown("bench.keptIn")).fill("tight tin")
+    dialog.get_by_role("button", name=shown("bench.finishTheBatch")).click()
     expect(page.get_by_role("heading", name=re.compile("Finished"))).to_be_visible()
     page.get_by_role("button", name=re.compile("Take back")).click()
     expect(page.get_by_role("heading", name=re.compile("All steps|Put away"))).to_be_visible()
@@ -167,18 +168,18 @@ def test_the_list_shows_where_each_batch_stands(page: Page, served: Served, batc
     row = page.get_by_role("link").filter(has_text="Rain in the sugar")
     expect(row.first).to_be_visible()
     row.first.click()
-    expect(page.get_by_role("heading", name="Rain in the sugar")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.rain.title"))).to_be_visible()
 
 
 def test_who_is_at_the_tablet_is_remembered_and_on_every_entry(page: Page, served: Served, batch: str):
-    page.get_by_label("At this tablet").select_option("Pia Harrow-Quist")
+    page.get_by_label(shown("bench.atThisTablet")).select_option("Pia Harrow-Quist")
     page.get_by_role("button", name=re.compile("^Done")).click()
     expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
     page.reload()
-    expect(page.get_by_label("At this tablet")).to_have_value("Pia Harrow-Quist")
+    expect(page.get_by_label(shown("bench.atThisTablet"))).to_have_value("Pia Harrow-Quist")
     page.goto(f"{served.url}/log/{batch}")
     expect(page.get_by_text("Pia Harrow-Quist, tablet")).to_be_visible()
-    expect(page.get_by_role("link", name="Still under way: to the bench")).to_be_visible()
+    expect(page.get_by_role("link", name=shown("log.stillUnderWayToTheBench"))).to_be_visible()
 
 
 RINGS = """
@@ -217,8 +218,8 @@ def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet:
     page = context.new_page()  # a tablet of its own: what it is made to hear stays with it
     page.add_init_script(RINGS)
     page.goto(f"{served.url}/recipes/wicket-kisses")
-    page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
+    page.get_by_role("heading", name=said("step.kit.title")).wait_for()
     page.wait_for_function("() => window.heard.locks === 1")
     page.evaluate("window.lastLock.released = true; document.dispatchEvent(new Event('visibilitychange'))")
     page.wait_for_function("() => window.heard.locks === 2")
@@ -232,7 +233,7 @@ def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet:
         "minutes": 1,
     }
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[started]).ok
-    page.get_by_role("link", name="Recipes").click()
+    page.get_by_role("link", name=shown("day.recipes")).click()
     page.wait_for_function("() => document.title.startsWith('Look now: ')", timeout=25_000)
     expect(page.get_by_text(re.compile(r"^Timer over\. Wicket kisses"))).to_be_attached()
     heard = page.evaluate("window.heard")

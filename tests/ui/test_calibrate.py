@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.words import shown
 
 
 def write(page: Page, label: str, text: str) -> None:
@@ -16,23 +17,23 @@ def write(page: Page, label: str, text: str) -> None:
 def test_a_tray_weighed_three_times_calibrates_its_oven(page: Page, served: Served):
     """Weighing by weighing, over a reload in between; a slip is told at its field; used, and put back."""
     page.goto(f"{served.url}/kitchen")
-    page.get_by_role("button", name="Calibrate this oven").first.click()
-    page.get_by_role("button", name="Begin a tray").click()
+    page.get_by_role("button", name=shown("kitchen.calibrateThisOven")).first.click()
+    page.get_by_role("button", name=shown("kitchen.beginATray")).click()
     write(page, "Set to, °C", "95")
     write(page, "Kisses, mm across", "35")
     write(page, "Kisses, mm high", "25")
     write(page, "Empty tray, g", "900")
     write(page, "Tray going in, g", "1400")
-    page.get_by_label("Weight then, g").wait_for()
+    page.get_by_label(shown("kitchen.weightThenG")).wait_for()
     page.reload()
-    page.get_by_role("button", name="Calibrate this oven").first.click()
-    expect(page.get_by_label("Tray going in, g")).to_have_value("1400")
+    page.get_by_role("button", name=shown("kitchen.calibrateThisOven")).first.click()
+    expect(page.get_by_label(shown("kitchen.trayGoingInG"))).to_have_value("1400")
     write(page, "Minutes in the oven", "25")
     write(page, "Weight then, g", "1450")
     expect(page.get_by_role("alert").first).to_contain_text("a tray loses weight as it dries")
-    expect(page.get_by_label("Weight then, g")).to_have_value("1450")
+    expect(page.get_by_label(shown("kitchen.weightThenG"))).to_have_value("1450")
     write(page, "Weight then, g", "1318")
-    weights = page.get_by_role("list", name="Weights so far").get_by_role("listitem")
+    weights = page.get_by_role("list", name=shown("kitchen.weightsSoFar")).get_by_role("listitem")
     expect(weights).to_have_count(1)
     for at, grams in (("50", "1289"), ("100", "1266")):
         write(page, "Minutes in the oven", at)
@@ -42,7 +43,7 @@ def test_a_tray_weighed_three_times_calibrates_its_oven(page: Page, served: Serv
     use = page.get_by_role("button", name=re.compile(r"^Use 1\.\d\d"))
     used = use.inner_text().removeprefix("Use ")
     use.click()
-    scale = page.get_by_label("Drying speed, × predicted").first
+    scale = page.get_by_label(shown("kitchen.dryingSpeedPredicted")).first
     expect(scale).to_have_value(re.compile(rf"^{re.escape(used.rstrip('0'))}"))
     page.get_by_role("button", name=re.compile("^Put back 1")).click()
     expect(scale).to_have_value("1")

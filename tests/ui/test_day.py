@@ -10,6 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 from tests.serving import Served
 from tests.ui.access import grave
 from tests.ui.answers import wait_until
+from tests.ui.words import shown
 
 SPEED = 0.1
 """The clock stands at twenty to ten, or nearly: no step falls due while a test looks on."""
@@ -27,36 +28,36 @@ def day_of(served: Served, page: Page, of: str) -> dict:
 
 def orders(page: Page, of: str, wanted: list[tuple[str, int, str]]) -> None:
     for i, (name, count, ready) in enumerate(wanted):
-        page.get_by_role("button", name="Add an order").click()
-        page.get_by_label("Of", exact=True).nth(i).select_option(label=name)
-        page.get_by_label("How many").nth(i).fill(str(count))
-        page.get_by_label("Ready").nth(i).fill(f"{of}T{ready}")
+        page.get_by_role("button", name=shown("day.addAnOrder")).click()
+        page.get_by_label(shown("day.ofWord"), exact=True).nth(i).select_option(label=name)
+        page.get_by_label(shown("day.howMany")).nth(i).fill(str(count))
+        page.get_by_label(shown("day.ready")).nth(i).fill(f"{of}T{ready}")
 
 
 def test_a_saturday_from_orders_to_a_plan_that_goes(page: Page, served: Served):
     start = date.fromisoformat(today(served, page))
     of = (start + timedelta(days=14 + (5 - start.weekday()) % 7)).isoformat()
     page.goto(f"{served.url}/day/{of}")
-    page.get_by_role("button", name="Write this day down").click()
+    page.get_by_role("button", name=shown("day.writeThisDayDown")).click()
     orders(page, of, [("Sea-wall nests, filled", 24, "11:15"), ("Wicket kisses", 40, "11:30"), ("Watch-keeper’s glasses, warm", 8, "11:30")])
-    page.get_by_role("button", name="Add a pair of hands").click()
-    page.get_by_label("From").fill(f"{of}T06:00")
-    page.get_by_label("Till").fill(f"{of}T13:00")
-    page.get_by_role("button", name="Save and plan").click()
-    clash = page.get_by_role("region", name="What clashes")
+    page.get_by_role("button", name=shown("day.addAPairOfHands")).click()
+    page.get_by_label(shown("day.from")).fill(f"{of}T06:00")
+    page.get_by_label(shown("day.till")).fill(f"{of}T13:00")
+    page.get_by_role("button", name=shown("day.saveAndPlan")).click()
+    clash = page.get_by_role("region", name=shown("day.whatClashes"))
     expect(clash).to_contain_text("This plan does not work", timeout=PATIENCE)
     expect(clash).to_contain_text("Sea-wall nests, filled")
     offer = clash.get_by_role("button").first
     expect(offer).to_be_visible(timeout=PATIENCE)
     offer.click()
-    expect(page.get_by_text("Every rule kept")).to_be_visible(timeout=PATIENCE)
+    expect(page.get_by_text(shown("day.everyRuleKept"))).to_be_visible(timeout=PATIENCE)
     view = day_of(served, page, of)
     assert view["plan"]["breaks"] == []
     assert view["plan"]["late"] == {}
-    page.get_by_role("tab", name="Weigh and buy").click()
-    expect(page.get_by_role("heading", name="To weigh, in turn")).to_be_visible()
-    expect(page.get_by_text("eggs").first).to_be_visible()
-    page.get_by_role("tab", name="Plan").click()
+    page.get_by_role("tab", name=shown("day.weighAndBuy")).click()
+    expect(page.get_by_role("heading", name=shown("day.toWeighInTurn"))).to_be_visible()
+    expect(page.get_by_text(shown("sheet.eggs2")).first).to_be_visible()
+    page.get_by_role("tab", name=shown("day.plan")).click()
     expect(page.locator("[data-step='order']")).to_have_count(0)
     assert page.locator("[data-step]").count() > 20
 
@@ -73,8 +74,8 @@ def test_a_step_is_moved_by_hand_and_by_key_and_says_what_it_breaks_first(page: 
     page.mouse.move(x, y)
     page.mouse.down()
     page.mouse.move(x, y + 40, steps=5)
-    panel = page.get_by_role("region", name="The chosen step")
-    expect(panel).to_contain_text("Held at")
+    panel = page.get_by_role("region", name=shown("day.theChosenStep"))
+    expect(panel).to_contain_text(shown("day.heldAt"))
     expect(panel).to_contain_text(re.compile("late|more than one pair|too late|too soon"), timeout=PATIENCE)
     page.mouse.up()
     before = day_of(served, page, of)["record"]["version"]
@@ -84,18 +85,18 @@ def test_a_step_is_moved_by_hand_and_by_key_and_says_what_it_breaks_first(page: 
     choose(page, "fog-horns/dust/separate")  # what keeps a fortnight can be weighed at any time
     page.keyboard.press("-")
     page.keyboard.press("-")
-    expect(panel).to_contain_text("Held at")
-    expect(panel.get_by_role("button", name="Put it here")).to_be_enabled(timeout=PATIENCE)
+    expect(panel).to_contain_text(shown("day.heldAt"))
+    expect(panel.get_by_role("button", name=shown("day.putItHere"))).to_be_enabled(timeout=PATIENCE)
     page.keyboard.press("Enter")
     # One that knew nothing of the hold may have stood beside already: it goes, and this is the next.
     wait_until(page, f"/api/days/{of}", "d.record.day.locks.length && d.beside && d.search?.state === 'done'")
-    expect(page.get_by_role("region", name="A plan beside the one in force")).to_be_visible(timeout=PATIENCE)
+    expect(page.get_by_role("region", name=shown("day.aPlanBesideTheOneIn"))).to_be_visible(timeout=PATIENCE)
     view = day_of(served, page, of)
     assert [lock["step"] for lock in view["record"]["day"]["locks"]] == ["fog-horns/dust/separate"]
     held = next(s for t in view["beside"]["threads"] for s in t["steps"] if s["step"] == "fog-horns/dust/separate")
     assert datetime.fromisoformat(held["start"]) == datetime.fromisoformat(view["record"]["day"]["locks"][0]["start"])
-    page.get_by_role("button", name="Keep the old plan").click()
-    expect(page.get_by_role("region", name="A plan beside the one in force")).to_be_hidden()
+    page.get_by_role("button", name=shown("day.keepTheOldPlan")).click()
+    expect(page.get_by_role("region", name=shown("day.aPlanBesideTheOneIn"))).to_be_hidden()
 
 
 def test_a_day_under_way_one_step_late_and_the_new_plan_followed(page: Page, served: Served):
@@ -105,16 +106,16 @@ def test_a_day_under_way_one_step_late_and_the_new_plan_followed(page: Page, ser
     # What is at the bench is here too.
     page.locator("[data-step='sea-wall-filled/nest/oven-2']").wait_for()
     choose(page, "sea-wall-filled/nest/oven-2")
-    panel = page.get_by_role("region", name="The chosen step")
-    expect(panel.get_by_role("button", name="Open at the bench")).to_be_visible()
+    panel = page.get_by_role("region", name=shown("day.theChosenStep"))
+    expect(panel.get_by_role("button", name=shown("day.openAtTheBench"))).to_be_visible()
     going = next(s for t in day_of(served, page, of)["plan"]["threads"] for s in t["steps"] if s["state"] == "to come" and s["hands"] > 0.7 and "lamp-room-pie/case" in s["step"])
     choose(page, going["step"])
     expect(panel).to_contain_text(going["title"])
-    panel.get_by_role("button", name="15 min more").click()
-    beside = page.get_by_role("region", name="A plan beside the one in force")
+    panel.get_by_role("button", name=shown("day.n15MinMore")).click()
+    beside = page.get_by_role("region", name=shown("day.aPlanBesideTheOneIn"))
     expect(beside).to_be_visible(timeout=PATIENCE)
     was = day_of(served, page, of)
-    beside.get_by_role("button", name="Use this plan").click()
+    beside.get_by_role("button", name=shown("day.useThisPlan")).click()
     expect(beside).to_be_hidden()
     now = day_of(served, page, of)
     assert now["beside"] is None
@@ -127,11 +128,11 @@ def test_a_day_under_way_one_step_late_and_the_new_plan_followed(page: Page, ser
     expect(page.get_by_role("button", name=f"Done: {title}")).to_be_hidden()
     # On the wall, and on the telephone.
     with page.context.expect_page() as opened:
-        page.get_by_role("link", name="Run sheet").click()
+        page.get_by_role("link", name=shown("day.runSheet")).click()
     opened.value.close()
     sheet = page.request.get(f"{served.url}/api/files/days/{of}/run-sheet")
     assert sheet.body().startswith(b"%PDF")
-    href = page.get_by_role("link", name="Calendar").get_attribute("href")
+    href = page.get_by_role("link", name=shown("day.calendar")).get_attribute("href")
     calendar = vobject.readOne(page.request.get(f"{served.url}{href}").text())
     ready = {e.summary.value.split(",")[0]: e.dtstart.value for e in calendar.vevent_list if e.summary.value.startswith("Ready")}
     for thread in now["plan"]["threads"]:
@@ -157,16 +158,16 @@ def test_two_tablets_hold_the_same_step(browser: Browser, page: Page, served: Se
             tablet.goto(f"{served.url}/day/{of}")
             tablet.locator("[data-step='fog-horns/fill']").wait_for()
             choose(tablet, "fog-horns/fill")
-            tablet.get_by_role("button", name="5 min earlier").click()
-        page.get_by_role("button", name="Put it here").click()
-        expect(page.get_by_role("region", name="The chosen step")).not_to_contain_text("Held at", timeout=PATIENCE)
-        second.get_by_role("button", name="Put it here").click()
-        panel = second.get_by_role("region", name="The chosen step")
+            tablet.get_by_role("button", name=shown("day.n5MinEarlier")).click()
+        page.get_by_role("button", name=shown("day.putItHere")).click()
+        expect(page.get_by_role("region", name=shown("day.theChosenStep"))).not_to_contain_text("Held at", timeout=PATIENCE)
+        second.get_by_role("button", name=shown("day.putItHere")).click()
+        panel = second.get_by_role("region", name=shown("day.theChosenStep"))
         expect(panel.get_by_role("alert")).to_contain_text("Another tablet has changed this day", timeout=PATIENCE)
-        expect(panel).to_contain_text("Held at")  # nothing it held is lost
+        expect(panel).to_contain_text(shown("day.heldAt"))  # nothing it held is lost
         panel.get_by_role("button", name="Load their change").click()
         expect(panel.get_by_role("alert")).to_be_hidden()
-        panel.get_by_role("button", name="Put it here").click()
+        panel.get_by_role("button", name=shown("day.putItHere")).click()
         expect(panel).not_to_contain_text("Held at", timeout=PATIENCE)
     finally:
         other.close()
@@ -174,19 +175,19 @@ def test_two_tablets_hold_the_same_step(browser: Browser, page: Page, served: Se
 
 def test_egg_is_written_down(page: Page, served: Served):
     page.goto(f"{served.url}/eggs")
-    page.get_by_role("heading", name="Eggs", level=1).wait_for()
-    page.get_by_label("What happened").select_option("freed")
-    page.get_by_label("Grams").fill("143")
-    page.get_by_label("Note").fill("from the tasting")
-    page.get_by_role("button", name="Write it down").click()
-    expect(page.get_by_role("region", name="Whites")).to_contain_text("from the tasting")
-    page.get_by_label("What happened").select_option("drawn")
+    page.get_by_role("heading", name=shown("day.eggs"), level=1).wait_for()
+    page.get_by_label(shown("eggs.whatHappened")).select_option("freed")
+    page.get_by_label(shown("eggs.grams")).fill("143")
+    page.get_by_label(shown("bench.note")).fill("from the tasting")
+    page.get_by_role("button", name=shown("eggs.writeItDown")).click()
+    expect(page.get_by_role("region", name=shown("eggs.whites"))).to_contain_text("from the tasting")
+    page.get_by_label(shown("eggs.whatHappened")).select_option("drawn")
     tub = page.locator("option", has_text="from the tasting").get_attribute("value")
-    page.get_by_label("Which lot").select_option(tub)
-    page.get_by_label("Grams").fill("900")
-    page.get_by_role("button", name="Write it down").click()
+    page.get_by_label(shown("eggs.whichLot")).select_option(tub)
+    page.get_by_label(shown("eggs.grams")).fill("900")
+    page.get_by_role("button", name=shown("eggs.writeItDown")).click()
     expect(page.get_by_role("alert")).to_contain_text("143 g are left")
-    assert page.get_by_label("Grams").input_value() == "900"
+    assert page.get_by_label(shown("eggs.grams")).input_value() == "900"
 
 
 @pytest.mark.parametrize("width", [400, 1024])
@@ -209,12 +210,12 @@ def test_the_day_is_sound_on_other_screens(browser: Browser, served: Served, wid
 def test_a_day_is_walked_by_keyboard_and_a_mark_taken_back(page: Page, served: Served):
     of = today(served, page)
     page.goto(f"{served.url}/recipes")
-    page.get_by_role("heading", name="Recipes").wait_for()
+    page.get_by_role("heading", name=shown("day.recipes")).wait_for()
     page.keyboard.press("g")
     page.keyboard.press("d")
     expect(page).to_have_url(re.compile(f"/day/{of}$"))
     page.locator("[data-step]").first.wait_for()
-    panel = page.get_by_role("region", name="The chosen step")
+    panel = page.get_by_role("region", name=shown("day.theChosenStep"))
     page.keyboard.press("ArrowDown")
     expect(panel).to_be_visible()
     seen = set()
@@ -226,7 +227,7 @@ def test_a_day_is_walked_by_keyboard_and_a_mark_taken_back(page: Page, served: S
     expect(panel).to_be_hidden()
     choose(page, "spindrift-roll/slice")
     with page.expect_response("**/marks"):
-        panel.get_by_role("button", name="Started").click()
+        panel.get_by_role("button", name=shown("day.started")).click()
     back = panel.get_by_role("button", name="Take back “started”")
     expect(back).to_be_visible()
     states = {s["step"]: s["state"] for t in day_of(served, page, of)["plan"]["threads"] for s in t["steps"]}
@@ -243,32 +244,32 @@ def test_a_day_is_walked_by_keyboard_and_a_mark_taken_back(page: Page, served: S
 def test_what_is_written_wrong_is_said_there_and_nothing_typed_is_lost(page: Page, served: Served):
     of = (date.fromisoformat(today(served, page)) + timedelta(days=30)).isoformat()
     page.goto(f"{served.url}/day/{of}")
-    page.get_by_role("button", name="Write this day down").click()
+    page.get_by_role("button", name=shown("day.writeThisDayDown")).click()
     expect(page.get_by_role("alert").first).to_contain_text("nothing is ordered")
     orders(page, of, [("Gorse pie with a lattice", 8, "12:30")])
-    page.get_by_role("button", name="Add a pair of hands").click()
-    page.get_by_label("From").fill(f"{of}T14:00")
-    page.get_by_label("Till").fill(f"{of}T06:00")
-    page.get_by_role("button", name="Save", exact=True).click()
+    page.get_by_role("button", name=shown("day.addAPairOfHands")).click()
+    page.get_by_label(shown("day.from")).fill(f"{of}T14:00")
+    page.get_by_label(shown("day.till")).fill(f"{of}T06:00")
+    page.get_by_role("button", name=shown("day.save"), exact=True).click()
     expect(page.get_by_text("finishes before starting").first).to_be_visible()
-    assert page.get_by_label("Till").input_value() == f"{of}T06:00"
-    page.get_by_label("Till").fill(f"{of}T20:00")
-    page.get_by_role("button", name="Save", exact=True).click()
+    assert page.get_by_label(shown("day.till")).input_value() == f"{of}T06:00"
+    page.get_by_label(shown("day.till")).fill(f"{of}T20:00")
+    page.get_by_role("button", name=shown("day.save"), exact=True).click()
     expect(page.get_by_text("before anybody is on shift").first).to_be_visible()
-    page.get_by_label("Ready").fill(f"{of}T19:00")
+    page.get_by_label(shown("day.ready")).fill(f"{of}T19:00")
     # Somebody else saves meanwhile: both are still there.
     record = day_of(served, page, of)["record"]
     theirs = {**record["day"], "notes": "theirs"}
     put = page.request.put(f"{served.url}/api/days/{of}", data=theirs, headers={"If-Match": f'"{record["version"]}"'})
     assert put.ok
-    page.get_by_label("Notes for the day").fill("mine")
-    page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_text("Somebody else saved version")).to_be_visible()
-    assert page.get_by_label("Notes for the day").input_value() == "mine"
-    page.get_by_role("button", name="Save mine over it").click()
+    page.get_by_label(shown("day.notesForTheDay")).fill("mine")
+    page.get_by_role("button", name=shown("day.save"), exact=True).click()
+    expect(page.get_by_text(shown("kit.somebodyElseSavedVersion"))).to_be_visible()
+    assert page.get_by_label(shown("day.notesForTheDay")).input_value() == "mine"
+    page.get_by_role("button", name=shown("kit.saveMineOverIt")).click()
     with page.expect_response(lambda r: r.request.method == "PUT" and r.ok):
-        page.get_by_role("button", name="Save", exact=True).click()
-    expect(page.get_by_text("Somebody else saved version")).to_be_hidden()
+        page.get_by_role("button", name=shown("day.save"), exact=True).click()
+    expect(page.get_by_text(shown("kit.somebodyElseSavedVersion"))).to_be_hidden()
     assert day_of(served, page, of)["record"]["day"]["notes"] == "mine"
 
 
@@ -279,17 +280,17 @@ def test_orders_fold_and_an_hour_is_zoomed(page: Page, served: Served):
     drawing = page.get_by_role("img", name=re.compile("^The day from"))
     tall = drawing.bounding_box()
     assert tall is not None
-    page.get_by_role("button", name="Zoom in").click()
+    page.get_by_role("button", name=shown("day.zoomIn")).click()
     taller = drawing.bounding_box()
     assert taller is not None
     assert taller["height"] > 1.5 * tall["height"]
-    page.get_by_role("button", name="Whole day").click()
+    page.get_by_role("button", name=shown("day.wholeDay")).click()
     order = page.get_by_role("button", name=re.compile("^Fog horns"))
     expect(order).to_have_attribute("aria-expanded", "false")
     order.click()
     expect(order).to_have_attribute("aria-expanded", "true")
     expect(drawing).to_contain_text("Fill 18 from the tip")
-    page.get_by_role("button", name="Open every order").click()
+    page.get_by_role("button", name=shown("day.openEveryOrder")).click()
     expect(page.get_by_role("button", name=re.compile("^Sea-wall nests, filled"))).to_have_attribute("aria-expanded", "true")
-    page.get_by_role("button", name="Fold every order").click()
+    page.get_by_role("button", name=shown("day.foldEveryOrder")).click()
     expect(order).to_have_attribute("aria-expanded", "false")

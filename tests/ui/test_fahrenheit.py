@@ -8,6 +8,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.test_heat_views import start_at
+from tests.ui.words import said, shown
 
 
 @pytest.fixture(autouse=True)
@@ -35,22 +36,22 @@ def test_a_syrup_is_boiled_in_fahrenheit(page: Page, served: Served):
     page.get_by_test_id("line").wait_for()
     stations(page)
     page.locator("[data-station=heat] button").first.click()
-    target = page.get_by_label("Target")
+    target = page.get_by_label(shown("sheet.target"))
     expect(target).to_have_value("244 °F")
     target.fill("240")
     target.press("Enter")
     expect(target).to_have_value("240 °F")
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name=shown("kitchen.undo")).click()
     batch = start_at(page, served, "fogsignal-topping", "climb")
-    page.get_by_role("heading", name="Let the syrup boil up").wait_for()
+    page.get_by_role("heading", name=said("step.climb.title")).wait_for()
     assert celsius(page) == []
     page.keyboard.press("r")
     box = page.get_by_role("dialog")
     box.get_by_role("textbox").fill("118")
-    box.get_by_role("button", name="Record").click()
+    box.get_by_role("button", name=shown("bench.record")).click()
     expect(box.get_by_role("alert")).to_contain_text("Write 118 C if it was in °C")
     box.get_by_role("textbox").fill("225")
-    box.get_by_role("button", name="Record").click()
+    box.get_by_role("button", name=shown("bench.record")).click()
     expect(page.get_by_test_id("now")).to_have_text(re.compile("22[3-6]"))
     events = httpx.get(f"{served.url}/api/batches/{batch}/events").json()
     kept = next(e["event"]["value"] for e in events if e["event"]["kind"] == "reading")
@@ -72,6 +73,6 @@ def test_an_oven_and_the_kitchen_in_fahrenheit(page: Page, served: Served):
     room.fill("77")
     room.press("Enter")
     expect(room).to_have_value("77")
-    page.get_by_role("button", name="Save the kitchen").click()
-    expect(page.get_by_role("button", name="Save the kitchen")).to_be_disabled()
+    page.get_by_role("button", name=shown("kitchen.saveTheKitchen")).click()
+    expect(page.get_by_role("button", name=shown("kitchen.saveTheKitchen"))).to_be_disabled()
     assert httpx.get(f"{served.url}/api/kitchen").json()["kitchen"]["room_c"] == pytest.approx(25)

@@ -9,6 +9,7 @@ from playwright.sync_api import Page, expect
 from tests.serving import Served
 from tests.ui.answers import wait_until
 from tests.ui.test_heat_views import start_at
+from tests.ui.words import shown
 
 SPEED = 10
 SABAYON = "watchkeepers-sabayon"
@@ -22,13 +23,13 @@ def batch(page: Page, served: Served) -> str:
 
 
 def read(page: Page, value: float, thermometer: str, coldest: bool = False) -> None:
-    page.get_by_role("button", name="Reading").click()
+    page.get_by_role("button", name=shown("bench.reading")).click()
     box = page.get_by_role("dialog")
     box.get_by_role("textbox").fill(str(value))
-    box.get_by_label("Thermometer").select_option(thermometer)
+    box.get_by_label(shown("bench.thermometer")).select_option(thermometer)
     if coldest:
-        box.get_by_label("Stirred, and the coldest of three places").check()
-    box.get_by_role("button", name="Record").click()
+        box.get_by_label(shown("bench.stirredAndTheColdestOfThree")).check()
+    box.get_by_role("button", name=shown("bench.record")).click()
     expect(box).to_be_hidden()
 
 
@@ -97,21 +98,21 @@ def test_what_is_typed_after_done_is_asked_when_it_was_taken_and_the_label_takes
     now = datetime.fromisoformat(httpx.get(f"{api}/clock").json()["now"])
     after = (now + timedelta(seconds=70)).isoformat()  # the readings have to come after the first
     wait_until(page, "/api/clock", f"Date.parse(d.now) > Date.parse('{after}')")
-    said = {"id": "0000d01e", "kind": "step done", "step": "thicken", "at": httpx.get(f"{api}/clock").json()["now"]}
-    httpx.post(f"{api}/batches/{batch}/events", json=[said]).raise_for_status()
+    entry = {"id": "0000d01e", "kind": "step done", "step": "thicken", "at": httpx.get(f"{api}/clock").json()["now"]}
+    httpx.post(f"{api}/batches/{batch}/events", json=[entry]).raise_for_status()
     page.get_by_role("heading", name="Whisk to the ribbon").wait_for(state="detached")
     for taken, coldest in (("half a minute before it was done", False), ("as it was done", True)):
-        page.get_by_role("button", name="Reading").click()
+        page.get_by_role("button", name=shown("bench.reading")).click()
         box = page.get_by_role("dialog")
-        which = box.get_by_label("Which")
+        which = box.get_by_label(shown("bench.which"))
         if which.count():
             which.select_option(label=next(o for o in which.locator("option").all_text_contents() if "“Whisk to the ribbon”" in o))
         box.get_by_role("textbox").fill("73.5")
-        box.get_by_label("Thermometer").select_option("Red probe")
-        box.get_by_label("Taken").select_option(taken)
+        box.get_by_label(shown("bench.thermometer")).select_option("Red probe")
+        box.get_by_label(shown("bench.taken")).select_option(taken)
         if coldest:
-            box.get_by_label("Stirred, and the coldest of three places").check()
-        box.get_by_role("button", name="Record").click()
+            box.get_by_label(shown("bench.stirredAndTheColdestOfThree")).check()
+        box.get_by_role("button", name=shown("bench.record")).click()
         expect(box).to_be_hidden()
     wait_until(page, f"/api/batches/{batch}/traces", "d.egg.label === 'heat-treated'")
     page.goto(f"{served.url}/products/watch-glasses")
@@ -121,8 +122,8 @@ def test_what_is_typed_after_done_is_asked_when_it_was_taken_and_the_label_takes
     made = page.get_by_label("Watch-keeper’s sabayon")
     expect(made.locator(f"option[value='{batch}']")).to_contain_text("egg heat-treated")
     made.select_option(batch)
-    expect(page.get_by_role("article", name="Label")).to_contain_text("Egg: heat-treated.")
-    expect(page.get_by_role("article", name="Label")).to_contain_text("By the batches it was made in.")
-    pdf = page.get_by_role("link", name="Label as PDF").get_attribute("href") or ""
+    expect(page.get_by_role("article", name=shown("product.label"))).to_contain_text("Egg: heat-treated.")
+    expect(page.get_by_role("article", name=shown("product.label"))).to_contain_text(shown("product.byTheBatchesItWasMade"))
+    pdf = page.get_by_role("link", name=shown("product.labelAsPdf")).get_attribute("href") or ""
     assert f"%3A{batch}" in pdf
     assert httpx.get(f"{served.url}{pdf}").content.startswith(b"%PDF")

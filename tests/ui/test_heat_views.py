@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.access import grave
+from tests.ui.words import said, shown
 
 
 def open_heat(page: Page, served: Served, recipe: str) -> None:
@@ -21,27 +22,27 @@ def open_heat(page: Page, served: Served, recipe: str) -> None:
 def test_axe_finds_nothing_serious_in_the_heat_station(page: Page, served: Served, recipe):
     open_heat(page, served, recipe)
     assert grave(page) == []
-    page.get_by_role("button", name="Dim").click()
+    page.get_by_role("button", name=shown("kit.dim")).click()
     assert grave(page, only_colours=True) == []
 
 
 def test_axe_finds_nothing_serious_side_by_side_in_log_and_kitchen(page: Page, served: Served):
     open_heat(page, served, "bellrope-kisses")
-    page.get_by_role("button", name="Side by side").click()
+    page.get_by_role("button", name=shown("sheet.sideBySide")).click()
     page.get_by_role("button", name="By Italian").wait_for()
     assert grave(page) == []
     page.goto(f"{served.url}/log/demo-22")
     page.get_by_label("Trace: Syrup").wait_for()
     assert grave(page) == []
     page.goto(f"{served.url}/kitchen")
-    page.get_by_role("heading", name="Devices").wait_for()
+    page.get_by_role("heading", name=shown("kitchen.devices")).wait_for()
     assert grave(page) == []
 
 
 def start_at(page: Page, served: Served, recipe: str, step: str) -> str:
     """Start a batch and say its steps done up to one, over the API."""
     open_heat(page, served, recipe)
-    page.get_by_role("button", name="Start the batch").click()
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
     page.wait_for_url(re.compile("/bench/"))
     batch = page.url.rsplit("/", 1)[1]
     keys = [s["key"] for s in page.request.get(f"{served.url}/api/batches/{batch}").json()["process"]["steps"]]
@@ -56,7 +57,7 @@ def test_the_live_bench_fits_other_screens(page: Page, served: Served, size):
     page.set_viewport_size({"width": 1280, "height": 800})
     start_at(page, served, "fogsignal-topping", "climb")
     page.set_viewport_size({"width": size[0], "height": size[1]})
-    page.get_by_role("heading", name="Let the syrup boil up").wait_for()
+    page.get_by_role("heading", name=said("step.climb.title")).wait_for()
     page.keyboard.press("r")
     page.get_by_role("dialog").get_by_role("textbox").fill("64")
     page.keyboard.press("Enter")
@@ -79,10 +80,10 @@ def test_a_wild_reading_is_told_even_right_behind_another_entry(page: Page, serv
         """() => { const held = window.fetch; let first = true;
         window.fetch = async (...a) => { if (first) { first = false; await new Promise(r => setTimeout(r, 400)); } return held(...a); }; }"""
     )
-    box.get_by_role("button", name="Record").click()
+    box.get_by_role("button", name=shown("bench.record")).click()
     expect(box.get_by_role("alert")).to_contain_text("from -30 to 120 °C")
     box.get_by_role("textbox").fill("55")
-    box.get_by_role("button", name="Record").click()
+    box.get_by_role("button", name=shown("bench.record")).click()
     expect(page.get_by_test_id("now")).to_be_visible()
 
 
@@ -96,18 +97,18 @@ def test_a_refusal_nobody_waited_for_is_kept_until_it_is_read(page: Page, served
     expect(told).to_contain_text("from -30 to 120 °C")
     page.reload()
     expect(told).to_be_visible()
-    told.get_by_role("button", name="Discard it").click()
+    told.get_by_role("button", name=shown("kit.discardIt")).click()
     expect(told).to_have_count(0)
 
 
 def test_the_button_stays_under_the_finger_when_the_page_moves(page: Page, served: Served):
     start_at(page, served, "fogsignal-topping", "pour")
-    page.get_by_role("heading", name="Pour the syrup").wait_for()
+    page.get_by_role("heading", name=said("step.pour.title")).wait_for()
     button = page.get_by_role("button", name=re.compile("^Done"))
     button.hover()
     page.mouse.down()
     page.evaluate("document.querySelector('main').style.marginTop = '300px'")
-    expect(page.get_by_role("heading", name="Whisk until hand-warm")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.cool-whisk.title"))).to_be_visible()
     page.mouse.up()
 
 
@@ -125,7 +126,7 @@ def test_a_device_attached_elsewhere_moves_and_the_old_step_is_silent(page: Page
 
 def test_what_goes_in_warm_has_its_window_and_a_reading_for_it(page: Page, served: Served):
     start_at(page, served, "harbour-sabayon", "gelatine-in")
-    expect(page.get_by_role("heading", name="Melt the gelatine in")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.gelatine-in.title"))).to_be_visible()
     expect(page.get_by_text(re.compile("between 45 and 70 °C"))).to_be_visible()
     page.keyboard.press("r")
     page.get_by_role("dialog").get_by_role("textbox").fill("82")
@@ -149,7 +150,7 @@ def test_a_sabayon_and_a_curd_can_be_begun_from_nothing(page: Page, served: Serv
     page.get_by_test_id("line").wait_for()
     expect(page.get_by_role("button", name=re.compile(then))).to_be_visible()
     page.locator("[data-station=weigh] > button").click()
-    page.get_by_label("Add something").select_option("gelatine")
+    page.get_by_label(shown("sheet.addSomething")).select_option("gelatine")
     expect(page.get_by_role("row", name=re.compile("Gelatine"))).to_contain_text("off the heat")
-    page.get_by_role("button", name="Start the batch").click()
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
     expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()

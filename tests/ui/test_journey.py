@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.words import said, shown
 
 
 def station(page: Page, key: str) -> None:
@@ -44,10 +45,10 @@ def until(page: Page, title: str) -> None:
 
 
 def read(page: Page, value: str) -> None:
-    page.get_by_role("button", name="Reading").click()
+    page.get_by_role("button", name=shown("bench.reading")).click()
     box = page.get_by_role("dialog")
     box.get_by_role("textbox").fill(value)
-    box.get_by_role("button", name="Record").click()
+    box.get_by_role("button", name=shown("bench.record")).click()
     expect(box).to_be_hidden()
 
 
@@ -77,7 +78,7 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     type_in(page, "White on the scale, g", f"{planned * 0.9:.0f} g")
     expect(page.get_by_role("button", name=re.compile(r"Sugar to white: 1\.78"))).to_be_visible()
     expect(page.locator("[data-station=sugar]")).to_contain_text("cannot")
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name=shown("kitchen.undo")).click()
     expect(page.get_by_role("button", name=re.compile(r"Sugar to white: 1\.6 "))).to_be_visible()
 
     # Working is one gesture away.
@@ -85,15 +86,15 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     expect(page.get_by_role("dialog")).to_contain_text("Calculated back from pieces wanted")
     page.keyboard.press("Escape")
 
-    page.get_by_role("button", name="Start the batch").click()
-    expect(page.get_by_role("heading", name="Degrease bowl and whisk")).to_be_visible()
-    page.get_by_label("At this tablet").select_option("Maren Tollisk")
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
+    expect(page.get_by_role("heading", name=said("step.kit.title"))).to_be_visible()
+    page.get_by_label(shown("bench.atThisTablet")).select_option("Maren Tollisk")
 
     # A check failed with its remedy, then passed.
-    page.get_by_role("button", name="Check").click()
+    page.get_by_role("button", name=shown("bench.check")).click()
     page.get_by_role("button", name="Bowl and whisk degreased? Not yet").click()
-    expect(page.get_by_text("wash hot, rinse, wipe with vinegar and dry")).to_be_visible()
-    page.get_by_role("button", name="Look again").click()
+    expect(page.get_by_text(said("check.grease-free.on-fail"))).to_be_visible()
+    page.get_by_role("button", name=shown("bench.lookAgain")).click()
     page.get_by_role("button", name="Bowl and whisk degreased? It passes").click()
     expect(page.get_by_text("passed", exact=True).first).to_be_visible()
 
@@ -105,7 +106,7 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     # Reload in the middle: nothing is lost.
     until(page, "Weigh sugar")
     page.reload()
-    expect(page.get_by_role("heading", name="Weigh sugar and the rest")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.weigh-dry.title"))).to_be_visible()
 
     # The server is killed: work goes on, and what was done arrives in order when it is back.
     served.kill()
@@ -113,9 +114,9 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     expect(page.get_by_text(re.compile("1 waiting to be sent")).first).to_be_visible()
     step_done(page)
     here = page.get_by_role("heading", level=1).inner_text()
-    page.get_by_role("button", name="Note").click()
+    page.get_by_role("button", name=shown("bench.note")).click()
     page.get_by_role("textbox").fill("the lights went out")
-    page.get_by_role("button", name="Record").click(no_wait_after=True)
+    page.get_by_role("button", name=shown("bench.record")).click(no_wait_after=True)
     served.restart()
     expect(page.get_by_text(re.compile("waiting to be sent"))).to_have_count(0, timeout=20_000)
     expect(page.get_by_text("“the lights went out”")).to_be_visible()
@@ -127,20 +128,20 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     until(page, "Trays in")
     page.get_by_role("button", name=re.compile("Start the timer")).click()
     expect(page.get_by_role("timer").first).to_be_visible()
-    page.get_by_role("button", name="Reading").click()
+    page.get_by_role("button", name=shown("bench.reading")).click()
     box = page.get_by_role("dialog")
     box.get_by_role("textbox").fill("900")
-    box.get_by_role("button", name="Record").click()
+    box.get_by_role("button", name=shown("bench.record")).click()
     expect(box.get_by_role("alert")).to_contain_text("from 20 to 320 °C")
     box.get_by_role("textbox").fill("101")
-    box.get_by_role("button", name="Record").click()
+    box.get_by_role("button", name=shown("bench.record")).click()
 
     # The timer is on a second tablet too.
     other = page.context.new_page()
     other.goto(page.url)
     expect(other.get_by_role("timer").first).to_be_visible()
     step_done(page)
-    expect(other.get_by_role("heading", name="Turn the trays")).to_be_visible()
+    expect(other.get_by_role("heading", name=said("step.turn-trays"))).to_be_visible()
     other.close()
 
     until(page, "Weigh the tray out")
@@ -150,16 +151,16 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     expect(page.get_by_text(re.compile("lost 110 g"))).to_have_count(0)
     read(page, "1505")
     until(page, "Put away")
-    page.get_by_role("button", name="Say how it came out").click()
+    page.get_by_role("button", name=shown("bench.sayHowItCameOut")).click()
     page.get_by_label("cracks").check()
-    page.get_by_label("Next time").fill("five minutes less")
-    page.get_by_role("button", name="Finish the batch").click()
-    page.get_by_role("link", name="Open it in the log").click()
+    page.get_by_label(shown("bench.nextTime")).fill("five minutes less")
+    page.get_by_role("button", name=shown("bench.finishTheBatch")).click()
+    page.get_by_role("link", name=shown("bench.openItInTheLog")).click()
 
     # Next month: everything is in it.
     for words in (" nests, 8 cm", "cracks", "five minutes less", "Bowl and whisk degreased? not yet", "White on the scale: 300 g", "the lights went out", "taken back", "lost 105 g", "Maren Tollisk"):
         expect(page.get_by_text(re.compile(re.escape(words))).first).to_be_visible()
-    page.get_by_role("link", name="Log", exact=True).first.click()
-    page.get_by_label("Fault").select_option("cracks")
+    page.get_by_role("link", name=shown("log.log"), exact=True).first.click()
+    page.get_by_label(shown("log.fault")).select_option("cracks")
     expect(page.get_by_role("listitem").filter(has_text="5 of 5")).to_have_count(0)
     expect(page.get_by_role("listitem").filter(has_text="Sea-wall nests")).to_be_visible()

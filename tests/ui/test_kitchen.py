@@ -6,12 +6,13 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.words import shown
 
 
 @pytest.fixture
 def kitchen(page: Page, served: Served) -> Page:
     page.goto(f"{served.url}/kitchen")
-    page.get_by_role("heading", name="Ovens").wait_for()
+    page.get_by_role("heading", name=shown("kitchen.ovens")).wait_for()
     return page
 
 
@@ -23,9 +24,9 @@ def write(page: Page, label: str, text: str, nth: int = 0) -> None:
 
 def save(page: Page) -> None:
     with page.expect_response(lambda r: r.request.method == "PUT") as kept:  # disabled it is while it saves, too
-        page.get_by_role("button", name="Save the kitchen").click()
+        page.get_by_role("button", name=shown("kitchen.saveTheKitchen")).click()
     assert kept.value.ok
-    expect(page.get_by_role("button", name="Save the kitchen")).to_be_disabled()
+    expect(page.get_by_role("button", name=shown("kitchen.saveTheKitchen"))).to_be_disabled()
 
 
 @pytest.mark.parametrize(
@@ -48,7 +49,7 @@ def test_what_cannot_be_is_said_at_its_field_and_stays_typed(kitchen: Page, labe
     write(kitchen, label, typed)
     expect(kitchen.get_by_role("alert")).to_contain_text(says)
     expect(kitchen.get_by_label(label, exact=True).first).to_have_value(typed)
-    expect(kitchen.get_by_role("button", name="Save the kitchen")).to_be_disabled()
+    expect(kitchen.get_by_role("button", name=shown("kitchen.saveTheKitchen"))).to_be_disabled()
     kitchen.get_by_label(label, exact=True).first.press("Escape")
     expect(kitchen.get_by_role("alert")).to_have_count(0)
 
@@ -71,18 +72,18 @@ def test_an_oven_found_to_run_cold_dries_longer_on_the_sheet(kitchen: Page, serv
     save(kitchen)
     after = heat()
     assert before != after
-    expect(kitchen.get_by_text("This oven then holds")).to_be_visible()
+    expect(kitchen.get_by_text(shown("sheet.thisOvenThenHolds"))).to_be_visible()
 
 
 def test_names_cannot_be_empty_and_cooks_are_a_list(kitchen: Page):
     write(kitchen, "Name", "  ")
     expect(kitchen.get_by_role("alert")).to_contain_text("It needs a name")
-    kitchen.get_by_label("Name", exact=True).first.press("Escape")
+    kitchen.get_by_label(shown("kitchen.name"), exact=True).first.press("Escape")
     write(kitchen, "Names, with commas between", "Maren Tollisk, Osk Vennerly,")
     save(kitchen)
-    kitchen.get_by_role("link", name="Bench").click()
+    kitchen.get_by_role("link", name=shown("bench.bench")).click()
     kitchen.get_by_role("link", name=re.compile("Sea-wall nests")).last.click()
-    expect(kitchen.get_by_label("At this tablet").get_by_role("option", name="Osk Vennerly")).to_have_count(1)
+    expect(kitchen.get_by_label(shown("bench.atThisTablet")).get_by_role("option", name="Osk Vennerly")).to_have_count(1)
 
 
 def test_a_batch_under_way_keeps_the_kitchen_it_started_in(kitchen: Page, served: Served):
@@ -98,20 +99,20 @@ def test_somebody_else_saved_meanwhile(kitchen: Page, served: Served):
     theirs = {**now["kitchen"], "name": "Their kitchen"}
     assert kitchen.request.put(f"{served.url}/api/kitchen", data=theirs, headers={"If-Match": f'"{now["version"]}"'}).ok
     write(kitchen, "Room, °C", "25")
-    kitchen.get_by_role("button", name="Save the kitchen").click()
+    kitchen.get_by_role("button", name=shown("kitchen.saveTheKitchen")).click()
     expect(kitchen.get_by_role("alert")).to_contain_text("Somebody else saved a newer version")
     expect(kitchen.get_by_label("Room, °C")).to_have_value("25")
-    kitchen.get_by_role("button", name="Use theirs").click()
+    kitchen.get_by_role("button", name=shown("kitchen.useTheirs")).click()
     expect(kitchen.get_by_role("heading", name="Their kitchen")).to_be_visible()
 
 
 def test_mixers_trays_and_habits_are_saved(kitchen: Page, served: Served):
     write(kitchen, "Bowl, l", "9")
-    kitchen.get_by_label("Bowl is").first.select_option("copper")
+    kitchen.get_by_label(shown("kitchen.bowlIs")).first.select_option("copper")
     write(kitchen, "Empty, g", "1300")
-    kitchen.get_by_label("Egg size when none is given").select_option("US large")
-    kitchen.get_by_label("Cup", exact=True).select_option("US")
-    kitchen.get_by_label("Temperatures in").select_option("F")
+    kitchen.get_by_label(shown("kitchen.eggSizeWhenNoneIsGiven")).select_option("US large")
+    kitchen.get_by_label(shown("kitchen.cup"), exact=True).select_option("US")
+    kitchen.get_by_label(shown("kitchen.temperaturesIn")).select_option("F")
     save(kitchen)
     made = kitchen.request.get(f"{served.url}/api/kitchen").json()["kitchen"]
     assert (made["mixers"][0]["bowl_l"], made["mixers"][0]["bowl_material"], made["trays"][0]["tare_g"]) == (9, "copper", 1300)

@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.access import grave
+from tests.ui.words import said, shown
 
 
 def go_through(page: Page, served: Served, batch_id: str) -> None:
@@ -36,17 +37,17 @@ def until_step(page: Page, served: Served, batch_id: str, key: str) -> None:
 
 def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, served: Served):
     page.goto(f"{served.url}/recipes/landing-pavlova")
-    page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
+    page.get_by_role("heading", name=said("step.kit.title")).wait_for()
     first = page.url.rsplit("/", 1)[-1]
     go_through(page, served, first)
     page.reload()
     page.get_by_role("button", name=re.compile("Say how it came out")).click()
     box = page.get_by_role("dialog")
-    box.get_by_label("In all").select_option("2")
+    box.get_by_label(shown("bench.inAll")).select_option("2")
     for fault in ("weeping", "grit"):
         box.get_by_label(fault, exact=True).check()
-    box.get_by_role("button", name="Finish the batch").click()
+    box.get_by_role("button", name=shown("bench.finishTheBatch")).click()
     expect(page.get_by_text("finished").first).to_be_visible()
 
     # What went wrong, and why, on its page in the log.
@@ -54,10 +55,10 @@ def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, ser
     why = page.get_by_role("region", name="Why: weeping, grit")
     cause = why.get_by_role("listitem").filter(has_text="Sugar not dissolved").first
     expect(cause).to_contain_text("likely")
-    expect(cause).to_contain_text("grit was felt")
+    expect(cause).to_contain_text(said("fault.fact.smooth.no"))
     expect(cause.get_by_role("img")).to_have_attribute("aria-label", re.compile(r"^[1-9]\d* for, \d+ against, \d+ not recorded"))
     assert grave(page) == []
-    cause.get_by_role("button", name="Try this next time").click()
+    cause.get_by_role("button", name=shown("log.tryThisNextTime")).click()
     expect(cause).to_contain_text("the next batch meets it")
 
     # What was not recorded is told now, and joins the record.
@@ -71,9 +72,9 @@ def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, ser
     page.goto(f"{served.url}/recipes/landing-pavlova")
     page.get_by_test_id("line").wait_for()
     page.keyboard.press("2")
-    expect(page.get_by_role("list", name="On trial")).to_contain_text("Rain the sugar in spoon by spoon")
-    page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
+    expect(page.get_by_role("list", name=shown("sheet.onTrial"))).to_contain_text("Rain the sugar in spoon by spoon")
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
+    page.get_by_role("heading", name=said("step.kit.title")).wait_for()
     second = page.url.rsplit("/", 1)[-1]
     until_step(page, served, second, "rain")
     page.reload()
@@ -83,12 +84,12 @@ def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, ser
     events = [{"id": "d0000001", "kind": "finished", "at": datetime.now(UTC).isoformat(), "outcome": {"texture": "marshmallow", "score": 5}}]
     assert page.request.post(f"{served.url}/api/batches/{second}/events", data=events).ok
     page.goto(f"{served.url}/log/{second}")
-    expect(page.get_by_text("It did not come back.")).to_be_visible()
-    page.get_by_role("button", name="It helped").click()
+    expect(page.get_by_text(shown("log.itDidNotComeBack"))).to_be_visible()
+    page.get_by_role("button", name=shown("log.itHelped")).click()
     expect(page.get_by_text("helped", exact=True)).to_be_visible()
     page.goto(f"{served.url}/recipes/landing-pavlova")
     page.get_by_test_id("line").wait_for()
-    expect(page.get_by_role("list", name="On trial")).to_have_count(0)
+    expect(page.get_by_role("list", name=shown("sheet.onTrial"))).to_have_count(0)
 
 
 def oven_time(page: Page, served: Served) -> str:
@@ -106,18 +107,18 @@ def test_an_oven_learned_changes_the_sheet_and_is_put_back(page: Page, served: S
     expect(row).to_contain_text(re.compile(r"Predictions were .* off; with this they would be"), timeout=60_000)
     expect(page.get_by_text("being looked at")).to_have_count(0, timeout=60_000)
     assert grave(page) == []
-    row.get_by_role("button", name="Use this").click()
+    row.get_by_role("button", name=shown("kitchen.useThis")).click()
     expect(row).to_contain_text("in use since")
     assert oven_time(page, served) != before
     page.goto(f"{served.url}/kitchen")
-    page.get_by_role("listitem").filter(has_text="Slate oven: true heat").get_by_role("button", name="Put back").click()
-    expect(row.get_by_role("button", name="Use this")).to_be_visible()
+    page.get_by_role("listitem").filter(has_text="Slate oven: true heat").get_by_role("button", name=shown("kitchen.putBack")).click()
+    expect(row.get_by_role("button", name=shown("kitchen.useThis"))).to_be_visible()
     assert oven_time(page, served) == before
 
 
 def test_batches_are_laid_over_each_other_and_trends_drawn(page: Page, served: Served):
     page.goto(f"{served.url}/log")
-    page.get_by_label("Recipe").select_option("sea-wall-nests")
+    page.get_by_label(shown("log.recipe")).select_option("sea-wall-nests")
     expect(page.get_by_role("listitem")).to_have_count(3)
     for box in page.get_by_role("listitem").get_by_role("checkbox").all():
         box.check()
@@ -126,8 +127,8 @@ def test_batches_are_laid_over_each_other_and_trends_drawn(page: Page, served: S
     expect(page.get_by_role("row", name=re.compile("weight lost, against what was predicted"))).to_contain_text(re.compile(r"(\d+ %.*){3}"))
     assert grave(page) == []
     page.go_back()
-    page.get_by_label("Recipe").select_option("sea-wall-nests")
-    page.get_by_role("tab", name="Trend").click()
+    page.get_by_label(shown("log.recipe")).select_option("sea-wall-nests")
+    page.get_by_role("tab", name=shown("log.trend")).click()
     expect(page.get_by_role("img", name=re.compile(r"^Score: 3 batches, from [1-5] to [1-5] "))).to_be_visible()
     assert grave(page) == []
 
@@ -140,8 +141,8 @@ def test_traces_are_laid_over_each_other(page: Page, served: Served):
 def test_a_record_for_the_inspector(page: Page, served: Served):
     page.goto(f"{served.url}/log/demo-08")
     with page.context.expect_page():
-        page.get_by_role("link", name="Record as PDF").click()
-    href = page.get_by_role("link", name="as CSV").get_attribute("href")
+        page.get_by_role("link", name=shown("log.recordAsPdf")).click()
+    href = page.get_by_role("link", name=shown("log.asCsv")).get_attribute("href")
     answer = page.request.get(served.url + str(href))
     assert answer.headers["content-type"].startswith("text/csv")
     assert "not passed" in answer.text()

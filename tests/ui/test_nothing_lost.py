@@ -7,6 +7,7 @@ from playwright.sync_api import Page, Route, expect
 
 from tests.serving import Served
 from tests.ui.test_day import choose, day_of, today
+from tests.ui.words import shown
 
 SPEED = 0.1
 PROBLEM = {"type": "about:blank", "title": "Something failed", "status": 500, "detail": "The app failed at this."}
@@ -21,7 +22,7 @@ def begin(page: Page, served: Served, batch: str) -> None:
 
 
 def note(page: Page, text: str) -> None:
-    page.get_by_role("button", name="Note").click()
+    page.get_by_role("button", name=shown("bench.note")).click()
     page.get_by_role("dialog").get_by_role("textbox").fill(text)
     page.get_by_role("dialog").get_by_role("button", name=re.compile("Keep|Write|Note|Record")).first.click()
 
@@ -64,7 +65,7 @@ def test_an_entry_whose_id_is_taken_is_kept_shown_and_can_be_sent_again(page: Pa
     expect(page.get_by_text("waits to be sent")).to_have_count(0)
     assert texts(page, served, "lost-2") == ["the first", "a third"]
     page.reload()  # it is still there
-    told.get_by_role("button", name="Send it again").click()
+    told.get_by_role("button", name=shown("kit.sendItAgain")).click()
     expect(told).to_have_count(0)
     expect(page.get_by_text("waits to be sent")).to_have_count(0)
     assert sorted(texts(page, served, "lost-2")) == ["a third", "another", "the first"]
@@ -75,9 +76,9 @@ def test_what_is_said_on_a_day_waits_until_the_app_is_back(page: Page, served: S
     page.goto(f"{served.url}/day/{of}")
     page.locator("[data-step='spindrift-roll/slice']").wait_for()
     choose(page, "spindrift-roll/slice")
-    panel = page.get_by_role("region", name="The chosen step")
+    panel = page.get_by_role("region", name=shown("day.theChosenStep"))
     page.route("**/marks", lambda route: route.abort())
-    panel.get_by_role("button", name="Started").click()
+    panel.get_by_role("button", name=shown("day.started")).click()
     expect(page.get_by_text("1 entry waits to be sent")).to_be_visible()
     expect(panel.get_by_role("button", name="Take back “started”")).to_be_visible()  # the tablet goes on from it
     assert not [m for m in day_of(served, page, of)["marks"] if m["step"] == "spindrift-roll/slice"]
@@ -95,15 +96,15 @@ def test_a_disk_that_is_full_is_said_on_every_page(page: Page, served: Served):
     expect(told).to_contain_text("The disk is full")
     page.unroute("**/api/health")
     page.reload()
-    expect(page.get_by_role("heading", name="Eggs", level=1)).to_be_visible()
+    expect(page.get_by_role("heading", name=shown("day.eggs"), level=1)).to_be_visible()
     expect(told).to_have_count(0)
 
 
 def test_a_copy_is_made_and_downloaded_in_the_kitchen(page: Page, served: Served):
     page.goto(f"{served.url}/kitchen")
-    copies = page.get_by_role("region", name="Copies of everything")
+    copies = page.get_by_role("region", name=shown("kitchen.copiesOfEverything"))
     expect(copies).to_contain_text("There is no copy yet")
-    copies.get_by_role("button", name="Make a copy now").click()
+    copies.get_by_role("button", name=shown("kitchen.makeACopyNow")).click()
     link = copies.get_by_role("link", name=re.compile("^Download the copy of Sat, 20 June 2026"))
     expect(link).to_be_visible()
     with page.expect_download() as got:
@@ -117,9 +118,9 @@ def test_a_day_whose_plan_is_damaged_opens_with_its_orders(page: Page, served: S
     page.route(f"**/api/days/{of}", lambda route: route.fulfill(json=view) if route.request.method == "GET" else route.continue_())
     page.goto(f"{served.url}/day/{of}")
     expect(page.get_by_role("alert")).to_contain_text("is damaged")
-    expect(page.get_by_role("button", name="Plan the day")).to_be_visible()
-    page.get_by_role("tab", name="Orders and hands").click()
-    expect(page.get_by_label("How many").first).to_have_value("24")
+    expect(page.get_by_role("button", name=shown("day.planTheDay"))).to_be_visible()
+    page.get_by_role("tab", name=shown("day.ordersAndHands")).click()
+    expect(page.get_by_label(shown("day.howMany")).first).to_have_value("24")
 
 
 def test_a_recipe_that_cannot_be_worked_out_is_opened_and_mended(page: Page, served: Served):
@@ -137,12 +138,12 @@ def test_a_recipe_that_cannot_be_worked_out_is_opened_and_mended(page: Page, ser
     page.route("**/api/sheet", fail)
     page.goto(f"{served.url}/recipes/{made['id']}")
     expect(page.get_by_role("alert").filter(has_text="Not worked out")).to_be_visible()
-    written = page.get_by_role("region", name="As written")
+    written = page.get_by_role("region", name=shown("sheet.asWritten"))
     line = written.get_by_role("listitem").filter(has_text="Double cream")
-    line.get_by_role("button", name="Leave it out").click()
+    line.get_by_role("button", name=shown("kitchen.leaveItOut")).click()
     expect(page.get_by_test_id("line")).to_be_visible()
     expect(written).to_have_count(0)
     with page.expect_response(lambda r: r.request.method == "PUT"):
-        page.get_by_role("button", name="Save").click()
+        page.get_by_role("button", name=shown("day.save")).click()
     kept = page.request.get(f"{served.url}/api/recipes/{made['id']}").json()["recipe"]
     assert kept["additions"] == recipe["additions"]

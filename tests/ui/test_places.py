@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.access import grave
+from tests.ui.words import said, shown
 
 VIEWS = ["/day", "/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/eggs", "/practice", "/practice/bowl-1", "/kitchen"]
 ON_A_PHONE = ("/bench/demo-15", "/recipes", "/log")
@@ -20,7 +21,7 @@ def test_a_place_is_sound_in_both_lights_and_on_any_screen(page: Page, served: S
     page.get_by_role("heading", level=1).wait_for()
     page.wait_for_load_state("networkidle")
     assert grave(page) == []
-    page.get_by_role("button", name="Dim").click()
+    page.get_by_role("button", name=shown("kit.dim")).click()
     assert grave(page, only_colours=True) == []
     for width, height in SCREENS if path in ON_A_PHONE else SCREENS[1:]:
         page.set_viewport_size({"width": width, "height": height})
@@ -49,7 +50,7 @@ def test_axe_finds_nothing_serious_in_any_station_or_box(page: Page, served: Ser
 
 def test_everything_by_keyboard(page: Page, served: Served):
     page.goto(f"{served.url}/recipes")
-    page.get_by_role("heading", name="Recipes").wait_for()
+    page.get_by_role("heading", name=shown("day.recipes")).wait_for()
     page.get_by_role("link", name=re.compile("Wicket kisses")).focus()
     page.keyboard.press("Enter")
     page.get_by_test_id("line").wait_for()
@@ -62,17 +63,17 @@ def test_everything_by_keyboard(page: Page, served: Served):
     expect(page.locator("[data-station=weigh]")).not_to_have_text(limit_before)
     slider.evaluate("e => e.blur()")
     page.keyboard.press("Control+z")
-    expect(page.get_by_role("button", name="Save")).to_be_disabled()
+    expect(page.get_by_role("button", name=shown("day.save"))).to_be_disabled()
     page.keyboard.press("ArrowRight")
     expect(page.locator("[data-station=whisk] > div")).to_be_visible()
-    page.get_by_role("button", name="Start the batch").focus()
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).focus()
     page.keyboard.press("Enter")
-    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
+    page.get_by_role("heading", name=said("step.kit.title")).wait_for()
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("Space")
     expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
     page.keyboard.press("u")
-    expect(page.get_by_role("heading", name="Degrease bowl and whisk")).to_be_visible()
+    expect(page.get_by_role("heading", name=said("step.kit.title"))).to_be_visible()
     page.keyboard.press("n")
     page.keyboard.type("typed without a mouse")
     page.keyboard.press("Tab")
@@ -81,14 +82,14 @@ def test_everything_by_keyboard(page: Page, served: Served):
     expect(page.get_by_text("“typed without a mouse”")).to_be_visible()
     page.keyboard.press("g")
     page.keyboard.press("l")
-    expect(page.get_by_role("heading", name="Log")).to_be_visible()
+    expect(page.get_by_role("heading", name=shown("log.log"))).to_be_visible()
 
 
 def test_a_hot_step_has_to_be_held(page: Page, served: Served):
     """Trays in a hot oven: a slip of a knuckle or a tap of a key does nothing."""
     page.goto(f"{served.url}/recipes/wicket-kisses")
-    page.get_by_role("button", name="Start the batch").click()
-    page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
+    page.get_by_role("heading", name=said("step.kit.title")).wait_for()
     batch = page.url.rsplit("/", 1)[1]
     steps = page.request.get(f"{served.url}/api/batches/{batch}").json()["process"]["steps"]
     keys = [s["key"] for s in steps]
@@ -120,7 +121,7 @@ def test_bad_input_says_so_at_its_field_and_keeps_what_was_typed(page: Page, ser
     field.fill("gas ½")
     field.press("Enter")
     expect(page.get_by_label("Set", exact=True)).to_have_value("120 °C")
-    expect(page.get_by_label("Air")).to_have_value("still")
+    expect(page.get_by_label(shown("sheet.air"))).to_have_value("still")
     expect(page.get_by_text("Read as: gas ½ is 120 °C conventional")).to_be_visible()
     page.keyboard.press("Escape")
     page.locator("[data-station=weigh] > button").click()
@@ -131,10 +132,10 @@ def test_bad_input_says_so_at_its_field_and_keeps_what_was_typed(page: Page, ser
     amount.fill("1 cup")
     amount.press("Enter")
     expect(page.get_by_text("a cup is the metric one here, 250 ml")).to_be_visible()
-    page.get_by_label("How much").fill("1000000")
-    page.get_by_label("How much").press("Enter")
+    page.get_by_label(shown("product.howMuch")).fill("1000000")
+    page.get_by_label(shown("product.howMuch")).press("Enter")
     expect(page.get_by_role("alert").first).to_contain_text("Not worked out")
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name=shown("kitchen.undo")).click()
     expect(page.get_by_text("Not worked out")).to_have_count(0)
 
 
@@ -144,11 +145,11 @@ def test_a_stale_edit_shows_both(page: Page, served: Served):
     theirs = page.request.get(f"{served.url}/api/recipes/gannet-kisses").json()
     saved = page.request.put(f"{served.url}/api/recipes/gannet-kisses", data={**theirs["recipe"], "name": "Gannet kisses, theirs"}, headers={"If-Match": f'"{theirs["version"]}"'})
     assert saved.ok
-    page.get_by_label("School").select_option("all-in-one")
-    page.get_by_role("button", name="Save").click()
+    page.get_by_label(shown("sheet.school")).select_option("all-in-one")
+    page.get_by_role("button", name=shown("day.save")).click()
     expect(page.get_by_role("alert")).to_contain_text("Gannet kisses, theirs")
-    page.get_by_role("button", name="Save mine over it").click()
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name=shown("kit.saveMineOverIt")).click()
+    page.get_by_role("button", name=shown("day.save")).click()
     expect(page.get_by_text("version 3")).to_be_visible()
 
 
@@ -161,7 +162,7 @@ def test_long_names_and_empty_lists_hold(page: Page, served: Served):
         page.get_by_role("heading", level=1).wait_for()
         assert page.evaluate("document.documentElement.scrollWidth <= innerWidth")
     page.goto(f"{served.url}/log")
-    page.get_by_label("Find words").fill("no such thing")
-    expect(page.get_by_text("No finished batch here")).to_be_visible()
+    page.get_by_label(shown("log.findWords")).fill("no such thing")
+    expect(page.get_by_text(shown("log.noFinishedBatchHere"))).to_be_visible()
     page.goto(f"{served.url}/bench/nowhere")
     expect(page.get_by_role("alert")).to_contain_text("There is no batch nowhere")

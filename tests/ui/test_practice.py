@@ -9,6 +9,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.access import grave
+from tests.ui.words import shown
 
 SPEED = 5
 SEED = 4
@@ -16,7 +17,7 @@ SEED = 4
 
 
 def told(page: Page) -> str:
-    return page.get_by_role("region", name="What is to be seen").inner_text()
+    return page.get_by_role("region", name=shown("practice.whatIsToBeSeen")).inner_text()
 
 
 def pressing(page: Page, keys: list[str]) -> None:
@@ -26,7 +27,7 @@ def pressing(page: Page, keys: list[str]) -> None:
 
 def wait_for_look(page: Page, words: str, then: list[str], between: tuple[str, int] | None = None) -> None:
     """Wait until the look says so, pressing a key now and then; then press on."""
-    seen = page.get_by_role("region", name="What is to be seen")
+    seen = page.get_by_role("region", name=shown("practice.whatIsToBeSeen"))
     for _ in range(400):
         if re.search(words, told(page)):
             pressing(page, then)
@@ -39,7 +40,7 @@ def wait_for_look(page: Page, words: str, then: list[str], between: tuple[str, i
 
 def verdict(page: Page, words: str) -> None:
     expect(page.get_by_role("heading", level=2, name=words)).to_be_visible()
-    expect(page.get_by_role("heading", name="Runs before")).to_be_visible()
+    expect(page.get_by_role("heading", name=shown("practice.runsBefore"))).to_be_visible()
 
 
 def again(page: Page, key: str) -> None:
@@ -52,11 +53,11 @@ def drill(page: Page, served: Served):
     def opened(key: str) -> None:
         page.add_init_script(f"Math.random = () => {(SEED + 0.5) / 10_000}")
         page.goto(f"{served.url}/practice")
-        page.get_by_role("heading", name="Practice", level=1).wait_for()
+        page.get_by_role("heading", name=shown("practice.practice"), level=1).wait_for()
         page.locator(f"a[href='/practice/{key}']").focus()
         page.keyboard.press("Enter")
         page.get_by_text(f"seed {SEED}", exact=False).wait_for()
-        page.get_by_role("region", name="What is to be seen").wait_for()
+        page.get_by_role("region", name=shown("practice.whatIsToBeSeen")).wait_for()
 
     return opened
 

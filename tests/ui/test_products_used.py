@@ -12,6 +12,7 @@ from tests.serving import Served
 from tests.ui.test_kitchen import save
 from tests.ui.access import grave
 from tests.ui.test_products import open_product, press_part, write
+from tests.ui.words import shown
 
 
 def test_two_tablets_change_the_same_product_and_neither_is_lost(page: Page, served: Served):
@@ -19,18 +20,18 @@ def test_two_tablets_change_the_same_product_and_neither_is_lost(page: Page, ser
     other = page.context.new_page()
     open_product(other, served.url, "fog-horns", "assemble")
     write(other, "Horn length", "130")
-    other.get_by_role("button", name="Save").click()
+    other.get_by_role("button", name=shown("product.save")).click()
     expect(other.get_by_text("version 2", exact=False)).to_be_visible()
     write(page, "Swirl above the mouth", "10")
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name=shown("product.save")).click()
     expect(page.get_by_role("alert")).to_contain_text("Your changes are still here")
     expect(page.get_by_label("Swirl above the mouth")).to_have_value("10")
-    page.get_by_role("button", name="Save mine over it").click()
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name=shown("kit.saveMineOverIt")).click()
+    page.get_by_role("button", name=shown("product.save")).click()
     expect(page.get_by_text("version 3", exact=False)).to_be_visible()
     write(other, "Mouth, inside diameter", "44")
-    other.get_by_role("button", name="Save").click()
-    other.get_by_role("button", name="Use theirs").click()
+    other.get_by_role("button", name=shown("product.save")).click()
+    other.get_by_role("button", name=shown("kit.useTheirs")).click()
     expect(other.get_by_label("Swirl above the mouth")).to_have_value("10")
     other.close()
 
@@ -42,14 +43,14 @@ def test_a_file_that_is_nearly_here_shows_what_differs(page: Page, served: Serve
     file = tmp_path / "near.json"
     file.write_text(json.dumps(book))
     page.goto(f"{served.url}/recipes")
-    page.get_by_label("File to import").set_input_files(file)
+    page.get_by_label(shown("recipes.fileToImport")).set_input_files(file)
     incoming = page.get_by_test_id("incoming")
     expect(incoming).to_contain_text("Nearly the same is here: Lamp-room chocolate sabayon")
     expect(incoming).to_contain_text("Caster sugar: 0.9 here, 1.1 in the file")
     expect(page.get_by_label("What to do with Short case, 24 cm")).to_have_value("here")
     assert grave(page) == []
     page.get_by_label("What to do with Lamp-room mousse pie").select_option("new")
-    page.get_by_role("button", name="Keep these").click()
+    page.get_by_role("button", name=shown("recipes.keepThese")).click()
     status = page.get_by_role("status").filter(has_text="Kept.")
     expect(status).to_contain_text("Lamp room chocolate sabayon")
     status.get_by_role("link", name="Lamp-room mousse pie").click()
@@ -63,19 +64,19 @@ def test_the_keeping_table_and_prices_of_the_kitchen_reach_the_label(page: Page,
     page.get_by_role("button", name="Remove Meringue pie", exact=True).click()
     page.get_by_label("Source of Mousse pie").fill("")
     page.get_by_label("Source of Mousse pie").press("Enter")
-    expect(page.get_by_text("Say where the figure comes from")).to_be_visible()
+    expect(page.get_by_text(shown("kitchen.sayWhereTheFigureComesFrom"))).to_be_visible()
     page.keyboard.press("Escape")
-    page.get_by_label("Add an ingredient").select_option("butter")
+    page.get_by_label(shown("kitchen.addAnIngredient")).select_option("butter")
     write(page, "Butter, a kilogram", "9.5")
     write(page, "Money", "cr")
     assert grave(page) == []
     save(page)
     open_product(page, served.url, "gorse-pie", "label")
-    expect(page.get_by_text("not known").first).to_be_visible()
+    expect(page.get_by_text(shown("product.notKnown")).first).to_be_visible()
     expect(page.get_by_text(re.compile(r"Costs \d+\.\d\d cr a portion"))).to_be_visible()
     page.goto(f"{served.url}/kitchen")
     page.get_by_text(re.compile(r"^\d+ rows$")).click()
-    page.get_by_label("Put back").select_option("pie")
+    page.get_by_label(shown("kitchen.putBack")).select_option("pie")
     expect(page.get_by_role("button", name="Remove Meringue pie", exact=True)).to_be_visible()
 
 
@@ -109,11 +110,11 @@ def test_a_product_by_keyboard_alone(page: Page, served: Served):
 def test_what_is_left_and_what_would_close_the_gap_lead_on(page: Page, served: Served):
     open_product(page, served.url, "landing-pavlova-filled", "eggs")
     expect(page.get_by_text("6 yolks left over, 102 g.").last).to_be_visible()
-    page.get_by_role("link", name="Open").first.click()
+    page.get_by_role("link", name=shown("product.open")).first.click()
     page.wait_for_url(re.compile("/recipes/"))
     open_product(page, served.url, "captains-menu", "eggs")
     expect(page.get_by_text("Whites and yolks come out even: 6 eggs.").last).to_be_visible()
-    expect(page.get_by_role("heading", name="Both sides close")).to_be_visible()
+    expect(page.get_by_role("heading", name=shown("product.bothSidesClose"))).to_be_visible()
 
 
 @pytest.mark.parametrize("product", ["gorse-pie", "drift-jackets", "heather-parfait", "fog-horns", "captains-menu"])
@@ -127,15 +128,15 @@ def test_every_way_of_putting_together_shows_sound_and_small(page: Page, served:
 def test_a_part_is_changed_for_another_and_its_amount_said(page: Page, served: Served):
     open_product(page, served.url, "wreck-glasses", "parts")
     press_part(page, "Bramble compote")
-    page.get_by_label("It is").select_option("rasp-coulis")
+    page.get_by_label(shown("product.itIs")).select_option("rasp-coulis")
     expect(page.get_by_test_id("lines")).to_contain_text("Raspberry coulis")
     write(page, "Amount, ml", "45")
     expect(page.get_by_test_id("lines")).to_contain_text("270 ml")
-    page.get_by_label("How much").select_option("g")
+    page.get_by_label(shown("product.howMuch")).select_option("g")
     expect(page.get_by_test_id("lines")).to_contain_text("270 g")
-    page.get_by_label("Per", exact=True).select_option("portion")
+    page.get_by_label(shown("product.per"), exact=True).select_option("portion")
     write(page, "Amount, g", "-3")
-    expect(page.get_by_text("Write a number")).to_be_visible()
+    expect(page.get_by_text(shown("product.writeANumber"))).to_be_visible()
 
 
 def test_a_sabayon_is_made_without_its_wine_and_back(page: Page, served: Served):
@@ -145,5 +146,5 @@ def test_a_sabayon_is_made_without_its_wine_and_back(page: Page, served: Served)
     expect(page.get_by_role("button", name=re.compile("^Alcohol in a portion"))).to_be_visible()
     page.get_by_role("button", name=re.compile("^Without wine or spirit")).click()
     expect(page.get_by_role("button", name=re.compile("^Alcohol in a portion"))).to_have_count(0)
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name=shown("product.undo")).click()
     expect(page.get_by_role("button", name=re.compile("^Alcohol in a portion"))).to_be_visible()

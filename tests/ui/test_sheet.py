@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.words import shown
 
 
 def open_sheet(page: Page, served: Served, recipe: str, station: str) -> None:
@@ -37,7 +38,7 @@ def white(page: Page) -> int:
 )
 def test_the_same_engine_backwards(page: Page, served: Served, by, amount, words):
     open_sheet(page, served, "sea-wall-nests", "weigh")
-    page.get_by_label("From", exact=True).select_option(by)
+    page.get_by_label(shown("sheet.from"), exact=True).select_option(by)
     write(page, "How much", amount)
     expect(page.get_by_test_id("line")).to_contain_text(words)
 
@@ -45,8 +46,8 @@ def test_the_same_engine_backwards(page: Page, served: Served, by, amount, words
 def test_changing_what_fixes_the_batch_leaves_its_size(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
     before = white(page)
-    page.get_by_label("From", exact=True).select_option("sugar")
-    expect(page.get_by_label("How much")).to_have_value(re.compile("27[78]"))
+    page.get_by_label(shown("sheet.from"), exact=True).select_option("sugar")
+    expect(page.get_by_label(shown("sheet.howMuch"))).to_have_value(re.compile("27[78]"))
     assert abs(white(page) - before) <= 1
 
 
@@ -55,15 +56,15 @@ def test_amounts_as_people_write_them_become_ratios(page: Page, served: Served):
     write(page, "Amount of cream of tartar", "½ tsp")
     expect(page.get_by_text("2.5 ml at 0.65 g/ml, loosely filled")).to_be_visible()
     expect(page.get_by_label("Amount of cream of tartar")).to_have_value("1.6 g")
-    page.get_by_label("How much").fill("48")
-    page.get_by_label("How much").press("Enter")
+    page.get_by_label(shown("sheet.howMuch")).fill("48")
+    page.get_by_label(shown("sheet.howMuch")).press("Enter")
     expect(page.get_by_label("Amount of cream of tartar")).to_have_value("3.2 g")
     expect(page.get_by_label("Amount of fine salt")).to_have_value("a pinch")
 
 
 def test_something_added_is_unknown_until_it_is_written(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
-    page.get_by_label("Add something").select_option("vanilla")
+    page.get_by_label(shown("sheet.addSomething")).select_option("vanilla")
     expect(page.get_by_text("Fine salt, Vanilla extract: amount not known")).to_be_visible()
     write(page, "Amount of vanilla extract", "1 tsp")
     expect(page.get_by_text("Fine salt, Vanilla extract: amount not known")).to_have_count(0)
@@ -101,13 +102,13 @@ def test_too_much_sugar_shows_its_ways_out_and_icing_folded_last_helps(page: Pag
     expect(page.locator("[data-station=sugar] svg").first).to_have_attribute("aria-label", re.compile("cannot"))
     page.get_by_role("button", name=re.compile("Split off a part")).click()
     expect(page.get_by_role("slider")).to_have_count(2)
-    expect(page.get_by_label("When it goes in").nth(1)).to_have_value("folded last")
+    expect(page.get_by_label(shown("sheet.whenItGoesIn")).nth(1)).to_have_value("folded last")
 
 
 def test_school_of_hot_water_brings_its_water_and_other_times(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "whisk")
     expect(page.get_by_role("button", name=re.compile("Density: 0.21"))).to_be_visible()
-    page.get_by_label("School").select_option("all-in-one")
+    page.get_by_label(shown("sheet.school")).select_option("all-in-one")
     expect(page.get_by_text("Hot water, ").first).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("Density: 0.34"))).to_be_visible()
     expect(page.locator("[data-station=dry] [data-testid=moves]")).to_contain_text("→")
@@ -116,7 +117,7 @@ def test_school_of_hot_water_brings_its_water_and_other_times(page: Page, served
 def test_another_mixer_is_slower_and_its_bowl_overflows(page: Page, served: Served):
     open_sheet(page, served, "squall-pavlovas", "whisk")
     expect(page.get_by_text("overflows")).to_have_count(0)
-    page.get_by_label("Mixer").select_option("hand")
+    page.get_by_label(shown("sheet.mixer")).select_option("hand")
     expect(page.get_by_text(re.compile("overflows a 3.5 l bowl"))).to_be_visible()
     expect(page.get_by_text(re.compile("at most \\d+ g of white at once"))).to_be_visible()
 
@@ -126,9 +127,9 @@ def test_shapes_and_trays_to_scale(page: Page, served: Served):
     drawn = page.locator("[data-station=shape] figure").first.locator("circle")
     expect(page.get_by_role("button", name=re.compile("Pieces: 90"))).to_be_visible()
     on_first = drawn.count()
-    page.get_by_label("Tray", exact=True).select_option("square")
+    page.get_by_label(shown("sheet.tray2"), exact=True).select_option("square")
     expect(page.get_by_text(re.compile("tray 1:"))).to_be_visible()
-    page.get_by_role("combobox", name="Shape").select_option("disc")
+    page.get_by_role("combobox", name=shown("sheet.shape")).select_option("disc")
     expect(page.get_by_text("90 discs")).to_be_visible()
     write(page, "Across, typed", "3 in")
     expect(page.get_by_label("Across, typed")).to_have_value("7.6 cm")
@@ -141,13 +142,13 @@ def test_a_piece_larger_than_the_tray_says_so_at_its_field(page: Page, served: S
     write(page, "Across, typed", "38 cm")
     expect(page.get_by_role("alert").first).to_contain_text("does not fit")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name=shown("sheet.undo")).click()
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
 def test_the_cut_piece_follows_the_moment(page: Page, served: Served):
     open_sheet(page, served, "landing-pavlova", "dry")
-    moment = page.get_by_label("Look at another moment")
+    moment = page.get_by_label(shown("sheet.lookAtAnotherMoment"))
     moment.fill("0")
     expect(page.get_by_text(re.compile("After 0 min: .* raw core \\(3\\d % water\\)"))).to_be_visible()
     moment.fill("120")
@@ -158,53 +159,53 @@ def test_textures_want_other_times_and_a_fixed_time_can_be_too_short(page: Page,
     open_sheet(page, served, "sea-wall-nests", "dry")
     heat = page.get_by_role("button", name=re.compile("^Heat, to "))
     soft = heat.inner_text()
-    page.get_by_label("Texture").select_option("crisp")
+    page.get_by_label(shown("sheet.texture")).select_option("crisp")
     expect(heat).not_to_have_text(soft)
-    page.get_by_label("Time", exact=True).last.fill("20 min")
-    page.get_by_label("Time", exact=True).last.press("Enter")
+    page.get_by_label(shown("sheet.time"), exact=True).last.fill("20 min")
+    page.get_by_label(shown("sheet.time"), exact=True).last.press("Enter")
     expect(page.get_by_text(re.compile("Too short: it is not crisp"))).to_be_visible()
-    page.get_by_label("Time", exact=True).last.fill("until done")
-    page.get_by_label("Time", exact=True).last.press("Enter")
+    page.get_by_label(shown("sheet.time"), exact=True).last.fill("until done")
+    page.get_by_label(shown("sheet.time"), exact=True).last.press("Enter")
     expect(page.get_by_text(re.compile("Too short"))).to_have_count(0)
 
 
 def test_oven_steps_are_added_and_taken_away(page: Page, served: Served):
     open_sheet(page, served, "wicket-kisses", "dry")
-    page.get_by_label("Add a step").select_option("vent-shut")
+    page.get_by_label(shown("sheet.addAStep")).select_option("vent-shut")
     expect(page.get_by_label("vent open", exact=True)).to_have_value("10 min")
     page.get_by_role("button", name="Remove step 2").click()
     expect(page.get_by_label("vent open", exact=True)).to_have_count(0)
     open_sheet(page, served, "wicket-kisses", "dry")
-    page.get_by_label("Add a step").select_option("heat-shut")
+    page.get_by_label(shown("sheet.addAStep")).select_option("heat-shut")
     expect(page.get_by_label("Set", exact=True)).to_have_value("98 °C")
-    expect(page.get_by_label("Time", exact=True)).to_have_count(2)
+    expect(page.get_by_label(shown("sheet.time"), exact=True)).to_have_count(2)
     page.get_by_role("button", name=re.compile("remove", re.I)).first.click()
-    expect(page.get_by_label("Time", exact=True)).to_have_count(1)
-    page.get_by_label("Oven", exact=True).select_option("range")
+    expect(page.get_by_label(shown("sheet.time"), exact=True)).to_have_count(1)
+    page.get_by_label(shown("sheet.oven"), exact=True).select_option("range")
     expect(page.get_by_text("Old range has no fan.")).to_be_visible()
 
 
 def test_saving_makes_a_version_and_the_list_shows_it(page: Page, served: Served):
     open_sheet(page, served, "slack-tide-slab", "weigh")
-    page.get_by_role("button", name="Name, notes, files").click()
+    page.get_by_role("button", name=shown("sheet.nameNotesFiles")).click()
     write(page, "Name", "Slack-tide slab, thinner")
-    page.get_by_role("button", name="Save").click()
+    page.get_by_role("button", name=shown("sheet.save")).click()
     expect(page.get_by_text("version 2", exact=False)).to_be_visible()
-    page.get_by_role("link", name="Recipes").click()
+    page.get_by_role("link", name=shown("day.recipes")).click()
     expect(page.get_by_text("Slack-tide slab, thinner")).to_be_visible()
 
 
 def test_a_name_cannot_be_empty(page: Page, served: Served):
     open_sheet(page, served, "lantern-discs", "weigh")
-    page.get_by_role("button", name="Name, notes, files").click()
+    page.get_by_role("button", name=shown("sheet.nameNotesFiles")).click()
     write(page, "Name", "   ")
     expect(page.get_by_role("alert")).to_contain_text("It needs a name")
 
 
 def test_a_new_recipe_starts_from_a_plain_nest(page: Page, served: Served):
     page.goto(f"{served.url}/recipes")
-    page.get_by_role("button", name="New meringue").click()
-    expect(page.get_by_role("heading", name="New meringue")).to_be_visible()
+    page.get_by_role("button", name=shown("recipes.newMeringue")).click()
+    expect(page.get_by_role("heading", name=shown("recipes.newMeringue"))).to_be_visible()
     expect(page.get_by_text("12 nests, 8 cm, crisp")).to_be_visible()
 
 
@@ -213,14 +214,14 @@ def test_the_kitchen_decides_and_its_edits_are_undone_and_saved(page: Page, serv
     write(page, "Humidity, %", "200")
     expect(page.get_by_role("alert")).to_contain_text("from 5 to 95")
     write(page, "Humidity, %", "30")
-    page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_label("Humidity, %")).to_have_value("58")
+    page.get_by_role("button", name=shown("sheet.undo")).click()
+    expect(page.get_by_label(shown("kitchen.humidity"))).to_have_value("58")
     write(page, "Humidity, %", "30")
-    page.get_by_label("Tablespoon").select_option("20")
-    page.get_by_role("button", name="Add an oven").click()
+    page.get_by_label(shown("kitchen.tablespoon")).select_option("20")
+    page.get_by_role("button", name=shown("kitchen.addAnOven")).click()
     expect(page.get_by_role("heading", name="Oven 3")).to_be_visible()
-    page.get_by_role("button", name="Save the kitchen").click()
-    expect(page.get_by_role("button", name="Save the kitchen")).to_be_disabled()
+    page.get_by_role("button", name=shown("kitchen.saveTheKitchen")).click()
+    expect(page.get_by_role("button", name=shown("kitchen.saveTheKitchen"))).to_be_disabled()
     open_sheet(page, served, "sea-wall-nests", "finish")
     expect(page.get_by_text("30 % humidity").first).to_be_visible()
     page.keyboard.press("1")
