@@ -1,24 +1,32 @@
 """What the routers hand out beyond core models, and what they stand on."""
 
+import re
 from collections import defaultdict
+from collections.abc import Iterable
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Any, get_args
 
 import anyio
 from fastapi import Depends, Header, Request
 
 from gullpeak.app.errors import BadFieldError
+from gullpeak.core.bench.run import OF_DRIED, OF_MOIST, OutcomeColour, OutcomeTexture
+from gullpeak.core.kitchen.egg import EggKind
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient, Role
 from gullpeak.core.kitchen.keeping import KEEPING, KeepRow
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OVEN_STEPS, Door, OvenStepKind
+from gullpeak.core.recipe.recipe import PeakName, ScaleBy, Texture
 from gullpeak.core.recipe.shapes import ShapeKind
-from gullpeak.core.recipe.ways import WAYS, Moment, School
+from gullpeak.core.recipe.ways import WAYS, Moment, School, SugarKind
 from gullpeak.core.sheet import dryness, foam
 from gullpeak.core.value import Said, Text, Value, say
 from gullpeak.core.words import book
 from gullpeak.core.words.reader import LANGUAGES
 from gullpeak.store.repository import Store
+
+OF_THE_HOT = ("off heat", "cooled")
+"""Moments of what is heated, and never of its sugar."""
 
 
 class ShapeSays(Value):
@@ -50,8 +58,32 @@ class SchoolSays(Value):
     rests_on: tuple[Role, ...]
 
 
+class ToChoose(Value):
+    """What there is to choose from, each with its words: the interface has no list of its own."""
+
+    sugars: tuple[tuple[SugarKind, Said], ...]
+    sugar_moments: tuple[tuple[Moment, Said], ...]
+    """When sugar may go in"""
+    moments: tuple[tuple[Moment, Said], ...]
+    """When anything else may go in, as it is said of a line"""
+    textures: tuple[tuple[Texture, Said], ...]
+    eggs: tuple[tuple[EggKind, Said], ...]
+    scales: tuple[tuple[ScaleBy, Said], ...]
+    peaks: tuple[tuple[PeakName, Said], ...]
+    outcomes_dried: tuple[tuple[OutcomeTexture, Said], ...]
+    outcomes_moist: tuple[tuple[OutcomeTexture, Said], ...]
+    colours: tuple[tuple[OutcomeColour, Said], ...]
+
+
+def chosen(name: str, among: Iterable[Any]) -> Any:
+    """Return choices with their words."""
+    return tuple((key, say(f"choice.{name}.{re.sub('[^a-z]+', '-', key)}")) for key in among)
+
+
 class Larder(Value):
     """The tables behind the choices, so that the interface repeats none of them."""
+
+    choices: ToChoose
 
     schools: tuple[SchoolSays, ...]
     ingredients: tuple[Ingredient, ...]
@@ -65,6 +97,18 @@ class Larder(Value):
 
 
 LARDER = Larder(
+    choices=ToChoose(
+        sugars=chosen("sugar", get_args(SugarKind)),
+        sugar_moments=chosen("sugar-at", (m for m in get_args(Moment) if m not in OF_THE_HOT)),
+        moments=chosen("at", get_args(Moment)),
+        textures=chosen("texture", (t for t in get_args(Texture) if t != "soft sheet")),  # that one is a shape's
+        eggs=chosen("egg", get_args(EggKind)),
+        scales=chosen("scale", get_args(ScaleBy)),
+        peaks=chosen("peak", get_args(PeakName)),
+        outcomes_dried=chosen("outcome", OF_DRIED),
+        outcomes_moist=chosen("outcome", OF_MOIST),
+        colours=chosen("colour", get_args(OutcomeColour)),
+    ),
     schools=tuple(SchoolSays(school=way.key, name=way.name, rests_on=way.rests_on) for way in WAYS.values()),
     ingredients=tuple(INGREDIENTS.values()),
     moments=foam.MOMENTS,

@@ -166,6 +166,14 @@ def test_the_interface_says_what_its_catalogue_has():
     assert choices == [], "one of two is said from the catalogue as well"
 
 
+def test_nothing_stands_in_the_catalogue_that_no_page_shows():
+    catalogue = sorted((ROOT / "ui/src/words/en").glob("*.ts"))
+    pages = "".join(p.read_text() for p in (ROOT / "ui/src").rglob("*.ts*") if p not in catalogue)
+    kept = {f"{path.stem}.{key}" for path in catalogue for key in re.findall(r"^  (\w+):", path.read_text(), re.MULTILINE)}
+    by_name = {place for place in (p.stem for p in catalogue) if f"words.{place}[" in pages}
+    assert {k for k in kept if f"words.{k}" not in pages and k.split(".")[0] not in by_name} == set()
+
+
 def test_no_reader_meets_a_phrase_that_has_a_plainer_one():
     """`avoided.txt` lists phrases, not bare words: a ring of meringue stays."""
     read = {

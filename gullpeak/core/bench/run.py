@@ -21,6 +21,24 @@ EventId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 Person = Annotated[str, StringConstraints(max_length=120)]
 
 
+OutcomeTexture = Literal[
+    "crisp",
+    "soft centre",
+    "marshmallow",
+    "soft sheet",
+    "raw inside",
+    "glossy, stands",
+    "slack",
+    "holds a ribbon",
+    "thin",
+    "set",
+    "other",
+]
+OutcomeColour = Literal["white", "ivory", "straw", "gold", "brown", "scorched"]
+OF_DRIED: tuple[OutcomeTexture, ...] = ("crisp", "soft centre", "marshmallow", "raw inside", "other")
+OF_MOIST: tuple[OutcomeTexture, ...] = ("glossy, stands", "slack", "holds a ribbon", "thin", "set", "other")
+"""What a dried piece, and what a foam or a cream, may come out as."""
+
 FIELDS = {"yes": "passed", "figure": "value", "word": "text"}
 """The field of an event in which a fact of each kind is answered."""
 
@@ -28,20 +46,8 @@ FIELDS = {"yes": "passed", "figure": "value", "word": "text"}
 class Outcome(Value):
     """How it came out, as the cook saw it."""
 
-    texture: Literal[
-        "crisp",
-        "soft centre",
-        "marshmallow",
-        "soft sheet",
-        "raw inside",
-        "glossy, stands",
-        "slack",
-        "holds a ribbon",
-        "thin",
-        "set",
-        "other",
-    ]
-    colour: Literal["white", "ivory", "straw", "gold", "brown", "scorched"] | None = None
+    texture: OutcomeTexture
+    colour: OutcomeColour | None = None
     score: int = Field(ge=1, le=5)
     faults: tuple[Sign, ...] = Field((), max_length=12)
     pieces_good: int | None = Field(None, ge=0, le=5000)

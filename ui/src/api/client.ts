@@ -11,7 +11,8 @@ export type Kitchen = Schemas["Kitchen"];
 export type KitchenRecord = Schemas["KitchenRecord"];
 export type RecipeRecord = Schemas["RecipeRecord"];
 export type RecipeCard = Schemas["RecipeCard"];
-export type Larder = Schemas["Larder"];
+/** Its choices keep their pairs, which `Readable` would make lists of. */
+export type Larder = Omit<Schemas["Larder"], "choices"> & { choices: components["schemas"]["ToChoose"] };
 export type Weighed = Schemas["Weighed"];
 export type Step = Schemas["Step"];
 export type BatchView = Schemas["BatchView"];

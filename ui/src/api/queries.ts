@@ -1,10 +1,10 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
-import { answer, http, type LogAsked } from "./client";
+import { answer, http, type Larder, type LogAsked } from "./client";
 
 export const kitchenQuery = queryOptions({ queryKey: ["kitchen"], queryFn: () => answer(http.GET("/api/kitchen")) });
 export const larderQuery = queryOptions({
   queryKey: ["larder"],
-  queryFn: () => answer(http.GET("/api/larder")),
+  queryFn: () => answer(http.GET("/api/larder")) as Promise<unknown> as Promise<Larder>,
   staleTime: Number.POSITIVE_INFINITY,
 });
 export const recipesQuery = queryOptions({ queryKey: ["recipes"], queryFn: () => answer(http.GET("/api/recipes")) });

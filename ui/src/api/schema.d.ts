@@ -4826,6 +4826,7 @@ export interface components {
          * @description The tables behind the choices, so that the interface repeats none of them.
          */
         Larder: {
+            choices: components["schemas"]["ToChoose"];
             /** Colours */
             colours: [
                 number,
@@ -7766,6 +7767,68 @@ export interface components {
             step: string;
             /** Title */
             title: string;
+        };
+        /**
+         * ToChoose
+         * @description What there is to choose from, each with its words: the interface has no list of its own.
+         */
+        ToChoose: {
+            /** Colours */
+            colours: [
+                "white" | "ivory" | "straw" | "gold" | "brown" | "scorched",
+                string
+            ][];
+            /** Eggs */
+            eggs: [
+                "fresh" | "frozen" | "carton" | "dried",
+                string
+            ][];
+            /**
+             * Moments
+             * @description When anything else may go in, as it is said of a line
+             */
+            moments: [
+                "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled",
+                string
+            ][];
+            /** Outcomes Dried */
+            outcomes_dried: [
+                "crisp" | "soft centre" | "marshmallow" | "soft sheet" | "raw inside" | "glossy, stands" | "slack" | "holds a ribbon" | "thin" | "set" | "other",
+                string
+            ][];
+            /** Outcomes Moist */
+            outcomes_moist: [
+                "crisp" | "soft centre" | "marshmallow" | "soft sheet" | "raw inside" | "glossy, stands" | "slack" | "holds a ribbon" | "thin" | "set" | "other",
+                string
+            ][];
+            /** Peaks */
+            peaks: [
+                "soft peak" | "medium peak" | "firm peak",
+                string
+            ][];
+            /** Scales */
+            scales: [
+                "pieces" | "base" | "eggs" | "sugar" | "bowl" | "trays",
+                string
+            ][];
+            /**
+             * Sugar Moments
+             * @description When sugar may go in
+             */
+            sugar_moments: [
+                "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled",
+                string
+            ][];
+            /** Sugars */
+            sugars: [
+                "granulated" | "caster" | "icing" | "glucose-syrup" | "invert-sugar" | "honey",
+                string
+            ][];
+            /** Textures */
+            textures: [
+                "crisp" | "soft centre" | "marshmallow" | "soft sheet",
+                string
+            ][];
         };
         /**
          * Told

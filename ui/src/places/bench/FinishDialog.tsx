@@ -1,32 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { BatchView, Outcome } from "../../api/client";
+import { larderQuery } from "../../api/queries";
 import { Choice, Labelled } from "../../kit/Field";
 import { words } from "../../words";
 import { Answer, Box, type Send, sentence } from "./Dialogs";
 
-const TEXTURES = [
-  ["crisp", words.bench.crispThrough],
-  ["soft centre", words.bench.drySoftCentre],
-  ["marshmallow", words.bench.marshmallow],
-  ["raw inside", words.bench.rawInside],
-  ["other", words.bench.somethingElse],
-] as const;
-const HEATED = [
-  ["glossy, stands", words.bench.glossyStands],
-  ["slack", words.bench.slack],
-  ["holds a ribbon", words.bench.holdsARibbon],
-  ["thin", words.bench.thin],
-  ["set", words.bench.set],
-  ["other", words.bench.somethingElse],
-] as const;
-const COLOURS = [
-  ["white", words.bench.white],
-  ["ivory", words.bench.ivory],
-  ["straw", words.bench.straw],
-  ["gold", words.bench.gold],
-  ["brown", words.bench.brown],
-  ["scorched", words.bench.scorched],
-] as const;
 const SCORES = [
   ["5", words.bench.n5AsItShouldBe],
   ["4", words.bench.n4Good],
@@ -54,6 +33,8 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
     keep: "",
     next_time: "",
   });
+  const { data: larder } = useQuery(larderQuery);
+  const choices = larder?.choices;
   const [good, setGood] = useState(String(view.sheet.pieces));
   const [problem, setProblem] = useState<string>();
   const put = (change: Partial<Outcome>) => setOutcome((now) => ({ ...now, ...change }));
@@ -76,14 +57,14 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
         <Choice
           label={words.bench.texture}
           value={outcome.texture}
-          options={view.sheet.dry ? TEXTURES : HEATED}
+          options={(view.sheet.dry ? choices?.outcomes_dried : choices?.outcomes_moist) ?? []}
           onChange={(texture) => put({ texture })}
         />
         {outcome.colour && (
           <Choice
             label={words.bench.colourOfTheRidges}
             value={outcome.colour}
-            options={COLOURS}
+            options={choices?.colours ?? []}
             onChange={(colour) => put({ colour })}
           />
         )}

@@ -38,12 +38,6 @@ export const DryClosed = memo(function DryClosed({ sheet }: Pictured) {
   );
 });
 
-const TEXTURES = [
-  ["crisp", words.sheet.crispThrough],
-  ["soft centre", words.sheet.drySoftCentre],
-  ["marshmallow", words.sheet.marshmallow],
-] as const;
-
 type Dry = NonNullable<StationProps["sheet"]["dry"]>;
 type Programme = NonNullable<Recipe["programme"]>;
 
@@ -132,7 +126,7 @@ function Oven({
         <Choice
           label={words.sheet.texture}
           value={recipe.texture}
-          options={TEXTURES}
+          options={larder.choices.textures}
           onChange={(texture) => {
             setPicked(undefined);
             edit("texture", { texture });

@@ -70,13 +70,8 @@ const starts = (degrees: Degrees) =>
     ["at 112", `at ${degrees.figure(110)}–${degrees.show(115)}`],
     ["together", words.sheet.togetherWithThePan],
   ] as const;
-const PEAKS = [
-  ["soft peak", words.sheet.soft],
-  ["medium peak", words.sheet.medium],
-  ["firm peak", words.sheet.firm],
-] as const;
 
-function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan }>) {
+function Syrup({ sheet, heat, pan, set, put, kitchen, larder, refused }: Open<{ pan: Pan }>) {
   const degrees = useDegrees();
   const { figures, remarks } = heat;
   const { cook } = pan;
@@ -159,7 +154,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, refused }: Open<{ pan: Pan
         <Choice
           label={words.sheet.whitesAtThePour}
           value={set.peak}
-          options={PEAKS}
+          options={larder.choices.peaks}
           onChange={(peak) => put("peak", { peak })}
         />
         <Choice

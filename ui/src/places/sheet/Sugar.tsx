@@ -27,25 +27,6 @@ export const SugarClosed = memo(function SugarClosed({ sheet }: Pictured) {
   );
 });
 
-const SUGARS = [
-  ["granulated", words.sheet.granulated],
-  ["caster", words.sheet.caster],
-  ["icing", words.sheet.icing],
-  ["glucose-syrup", words.sheet.glucoseSyrup],
-  ["invert-sugar", words.sheet.invertSugar],
-  ["honey", words.sheet.honey],
-] as const;
-const MOMENTS = [
-  ["syrup", words.sheet.boiledPouredIn],
-  ["bath", words.sheet.warmedWithTheEgg],
-  ["start", words.sheet.fromTheStart],
-  ["froth", words.sheet.atFroth],
-  ["before soft", words.sheet.justUnderSoft],
-  ["soft", words.sheet.atSoftSpoonBySpoon],
-  ["stiff", words.sheet.afterStiff],
-  ["folded last", words.sheet.foldedInLast],
-] as const;
-
 type SugarSheet = NonNullable<StationProps["sheet"]["sugar"]>;
 
 export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps) {
@@ -96,13 +77,13 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
               <Choice
                 label={words.sheet.kind}
                 value={part.kind}
-                options={SUGARS}
+                options={larder.choices.sugars}
                 onChange={(kind) => edit(`kind-${i}`, { sugars: swap(recipe.sugars, i, { kind }) })}
               />
               <Choice
                 label={words.sheet.whenItGoesIn}
                 value={part.moment}
-                options={MOMENTS.filter(
+                options={larder.choices.sugar_moments.filter(
                   ([m]) => (m !== "syrup" || sheet.heat?.syrup) && (m !== "bath" || sheet.heat?.bath),
                 )}
                 onChange={(moment) => edit(`moment-${i}`, { sugars: swap(recipe.sugars, i, { moment }) })}

@@ -39,21 +39,6 @@ export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
   );
 });
 
-const SCALES = [
-  ["pieces", words.sheet.piecesWanted],
-  ["eggs", words.sheet.eggsAtHand],
-  ["base", words.sheet.eggAtHandG],
-  ["sugar", words.sheet.sugarAtHandG],
-  ["bowl", words.sheet.bowlShareOfFull],
-  ["trays", words.sheet.trays],
-] as const;
-const KINDS = [
-  ["fresh", words.sheet.freshEggs],
-  ["frozen", words.sheet.frozenWhite],
-  ["carton", words.sheet.carton],
-  ["dried", words.sheet.driedWhite],
-] as const;
-
 export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: StationProps) {
   const degrees = useDegrees();
   const { figures, lines, remarks, eggs } = sheet.weigh;
@@ -67,17 +52,19 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
           <Choice
             label={words.sheet.from}
             value={recipe.scale.by}
-            options={SCALES.filter(([by]) => (by !== "trays" || sheet.shape) && (by !== "bowl" || sheet.whisk)).map(
-              ([by, says]) =>
-                [
-                  by,
-                  by === "pieces" && !sheet.shape
-                    ? words.sheet.portionsWanted
-                    : by === "base"
-                      ? words.sheet.atHandG(on)
-                      : says,
-                ] as const,
-            )}
+            options={larder.choices.scales
+              .filter(([by]) => (by !== "trays" || sheet.shape) && (by !== "bowl" || sheet.whisk))
+              .map(
+                ([by, says]) =>
+                  [
+                    by,
+                    by === "pieces" && !sheet.shape
+                      ? words.sheet.portionsWanted
+                      : by === "base"
+                        ? words.sheet.atHandG(on)
+                        : says,
+                  ] as const,
+              )}
             onChange={(by) =>
               edit("scale.by", {
                 scale: {
@@ -131,6 +118,7 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
                 on={on}
                 recipe={recipe}
                 edit={edit}
+                larder={larder}
                 error={refused?.at(
                   i < recipe.sugars.length ? `sugars.${i}.ratio` : `additions.${i - recipe.sugars.length}.ratio`,
                 )}
@@ -170,7 +158,7 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
             <Choice
               label={words.sheet.from2(recipe.base === "white" ? "White" : recipe.base === "yolk" ? "Yolk" : "Egg")}
               value={recipe.egg.kind}
-              options={KINDS}
+              options={larder.choices.eggs}
               onChange={(kind) => edit("egg.kind", { egg: { ...recipe.egg, kind } })}
             />
             <TypedField
@@ -256,14 +244,6 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
   );
 }
 
-const WHEN: Record<string, string> = {
-  "folded last": "folded in last",
-  start: "from the start",
-  syrup: "in the pan",
-  bath: "warmed with the egg",
-  "off heat": "off the heat",
-  cooled: "once cooled",
-};
 /** When something new usually goes in; a syrup’s water into the pan is the school’s own. */
 function goesIn(larder: StationProps["larder"], key: string, overBath: boolean): Recipe["additions"][number]["moment"] {
   if (!overBath) return "froth";
@@ -282,6 +262,7 @@ function LineRow({
   on,
   recipe,
   edit,
+  larder,
   error,
 }: {
   line: Line;
@@ -291,6 +272,7 @@ function LineRow({
   on: string;
   recipe: Recipe;
   edit: StationProps["edit"];
+  larder: StationProps["larder"];
   error?: string;
 }) {
   const [how, setHow] = useState<string>();
@@ -313,7 +295,7 @@ function LineRow({
       <th scope="row" className="py-2 pr-3 font-normal">
         <b>{line.name}</b>
         <span className="block text-s text-quiet">
-          {WHEN[line.moment] ?? `at ${line.moment}`}
+          {larder.choices.moments.find(([moment]) => moment === line.moment)?.[1]}
           {line.ratio !== null && ` · ${Number(line.ratio.toPrecision(3))} × ${on}`}
         </span>
       </th>
