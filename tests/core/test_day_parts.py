@@ -13,11 +13,11 @@ from gullpeak.core.kitchen.egg import per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.keeping import KEEPING
 from gullpeak.core.kitchen.kitchen import Price
-from gullpeak.core.plan import graph, oven_course, shopping, view
+from gullpeak.core.plan import drift, graph, oven_course, shopping, view
 from gullpeak.core.plan.day import Actual, Day, DayError, Order
 from gullpeak.core.plan.eggs import booked_steps, bookings, draws
 from gullpeak.core.plan.lines import lines_of
-from gullpeak.core.plan.problem import WHOLE, Problem, Solution
+from gullpeak.core.plan.problem import WHOLE, At, Problem, Solution
 from gullpeak.core.plan.view import Plan, PlanView
 from gullpeak.core.product.lots import Lot, check_draw, lots
 from gullpeak.core.recipe.recipe import Recipe
@@ -425,3 +425,11 @@ def test_a_solution_names_only_what_is_there(plan: Plan):
     assert all(who in people for b in s.blocks for p in b.people for who in p)
     assert all(w.who in people for w in s.washes)
     assert all(c.who in people for c in s.settings)
+
+
+def test_a_step_put_where_it_stands_breaks_nothing_and_shifts_nothing(plan: Plan):
+    p, s = plan.problem, plan.solution
+    for b, block in enumerate(p.blocks):
+        piece = len(block.pieces) - 1
+        stands = p.at(s.blocks[b].start + block.offset(piece))
+        assert drift.moved(plan, At(block=b, piece=piece), stands) == drift.MoveView(breaks=(), shifts=())

@@ -62,7 +62,10 @@ export function House({ children }: { children: ReactNode }) {
   return (
     <>
       <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 xl:h-14 xl:flex-nowrap border-b border-hairline px-4 md:px-6 print:hidden">
-        <Link to="/recipes" className="flex min-h-11 shrink-0 items-center gap-3 text-m font-bold whitespace-nowrap">
+        <Link
+          to="/recipes"
+          className="flex min-h-11 shrink-0 items-center gap-3 font-name text-m font-semibold whitespace-nowrap"
+        >
           <Mark /> {words.kit.gullPeak}
         </Link>
         <nav aria-label={words.kit.places} className="flex flex-wrap xl:shrink-0 xl:flex-nowrap">

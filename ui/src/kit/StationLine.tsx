@@ -74,7 +74,7 @@ export function StationLine<K extends string>({
               onClick={() => show(stop.key)}
               aria-label={words.kit.open(stop.label)}
             >
-              <span id={`station-${stop.key}`} className="text-m font-bold max-lg:w-24">
+              <span id={`station-${stop.key}`} className="font-name text-m font-semibold max-lg:w-24">
                 {stop.title}
               </span>
               <span className="hidden h-64 items-center justify-center lg:flex" aria-hidden="true">
