@@ -309,9 +309,9 @@ def test_the_list_is_what_the_threads_weigh(plan: Plan):
             assert item.packs * each >= item.mass_g - 0.1
             assert (item.packs - 1) * each < item.mass_g
     assert made.eggs == egg.cracked
-    starts = {s.step: s.start for t in view.lay_out(plan, NOON).threads for s in t.steps}
+    laid = {s.step: s for t in view.lay_out(plan, NOON).threads for s in t.steps}
     for moment in made.moments:
-        assert moment.at == starts[moment.step]
+        assert (moment.at, moment.who) == (laid[moment.step].start, laid[moment.step].who)
         assert len(moment.names) == len(moment.lines)
 
 

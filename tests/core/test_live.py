@@ -102,6 +102,9 @@ def test_the_scale_alone_is_enough():
     weights = readings(PLAIN, hidden, 0.7 * done, every_s=10, unit="g")
     told = follow(PLAIN, weights, 0.7 * done)
     assert told.latest_c is None
+    left = told.latest_g - PLAIN.syrup.pan_g - PLAIN.syrup.contents.solids_g
+    assert told.brix_pct == pytest.approx(100 * PLAIN.syrup.contents.solids_g / (PLAIN.syrup.contents.solids_g + left))
+    assert told.water_to_go_g == pytest.approx(told.latest_g - PLAIN.syrup.target_scale_g)
     assert told.milestones[-1].at_s == pytest.approx(done, rel=0.1)
     assert not told.reached
     there = follow(PLAIN, readings(PLAIN, hidden, done + 4, every_s=10, unit="g"), done + 4)
@@ -129,7 +132,10 @@ def test_the_whites_are_called_once_at_their_moment():
     assert called.starts
     assert "start the whites" in kinds(called)
     assert not follow(PLAIN, readings(PLAIN, hidden, after), after, whites_started_s=after - 2).starts
-    assert en(called.milestones[0].name) == "start the whites"
+    starts, target = called.milestones[0], called.milestones[-1]
+    assert en(starts.name) == "start the whites"
+    for earlier, later in ((starts.at_s, target.at_s), (starts.low_s, target.low_s), (starts.high_s, target.high_s)):
+        assert earlier == pytest.approx(later - lead)
 
 
 @pytest.mark.parametrize(("school", "reads"), [("at 100", 100.0), ("at 112", 112.0)])
