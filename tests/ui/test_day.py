@@ -34,6 +34,24 @@ def orders(page: Page, of: str, wanted: list[tuple[str, int, str]]) -> None:
         page.get_by_label(shown("day.ready")).nth(i).fill(f"{of}T{ready}")
 
 
+def test_how_many_stays_as_it_is_typed_and_is_refused_at_its_field(page: Page, served: Served):
+    of = (date.fromisoformat(today(served, page)) + timedelta(days=40)).isoformat()
+    page.goto(f"{served.url}/day/{of}")
+    page.get_by_role("button", name=shown("day.writeThisDayDown")).click()
+    orders(page, of, [("Sea-wall nests, filled", 24, "11:15")])
+    many = page.get_by_label(shown("day.howMany"))
+    for typed in ("-7", "", "2.5", "99999"):
+        many.fill(typed)
+        with page.expect_response("**/api/days/*"):
+            page.get_by_role("button", name=shown("day.save"), exact=True).click()
+        expect(many).to_have_value(typed)
+        expect(many).to_have_attribute("aria-invalid", "true")
+    many.fill("30")
+    page.get_by_role("button", name=shown("day.save"), exact=True).click()
+    expect(many).not_to_have_attribute("aria-invalid", "true")
+    assert [o["portions"] for o in day_of(served, page, of)["record"]["day"]["orders"]] == [30]
+
+
 def test_a_saturday_from_orders_to_a_plan_that_goes(page: Page, served: Served):
     start = date.fromisoformat(today(served, page))
     of = (start + timedelta(days=14 + (5 - start.weekday()) % 7)).isoformat()

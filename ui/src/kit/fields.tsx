@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { words } from "../words";
 import { useDegrees } from "./degrees";
 import { Labelled, TypedField } from "./Field";
@@ -125,7 +126,9 @@ export function TextField({
   );
 }
 
-/** A whole number, there as it is typed and kept within its range. */
+const wholeIn = (typed: string) => (typed.trim() === "" ? Number.NaN : Number(typed));
+
+/** A whole number, there as it is typed: what will not do is refused at the field by whoever keeps it, never changed here. */
 export function WholeField({
   label,
   error,
@@ -143,6 +146,8 @@ export function WholeField({
   width: string;
   put: (value: number) => void;
 }) {
+  const [typed, setTyped] = useState(String(value));
+  const shown = Object.is(wholeIn(typed), value) ? typed : String(value);
   return (
     <Labelled label={label} error={error}>
       {(ids) => (
@@ -152,8 +157,11 @@ export function WholeField({
           min={least}
           max={most}
           className={width}
-          value={value}
-          onChange={(e) => put(Math.max(least, Math.min(most, Math.round(Number(e.target.value)))))}
+          value={shown}
+          onChange={(e) => {
+            setTyped(e.target.value);
+            put(wholeIn(e.target.value));
+          }}
         />
       )}
     </Labelled>

@@ -87,6 +87,7 @@ export function Orders({
         <div className="mt-3 flex flex-wrap items-end gap-3">
           <WholeField
             label={words.day.toSpareBeforeEachOrderMin}
+            error={writing.at("spare_min")}
             value={day.spare_min}
             least={0}
             most={120}
@@ -192,7 +193,7 @@ function OrderRow({
         label={words.day.howMany}
         error={at("portions")}
         value={order.portions}
-        least={0}
+        least={1}
         most={2000}
         width="w-20"
         put={(portions) => put({ portions })}

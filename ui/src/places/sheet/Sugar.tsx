@@ -73,7 +73,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
               error={refused?.at(`sugars.${i}.ratio`)}
               onChange={(ratio) => edit(`sugar-${i}`, { sugars: swap(recipe.sugars, i, { ratio, written: "" }) })}
             />
-            <div className="grid grid-cols-2 gap-3">
+            <div className="grid gap-2">
               <Choice
                 label={words.sheet.kind}
                 value={part.kind}
