@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.sheet import Sheet, work_out
@@ -31,13 +32,9 @@ def drawn(rng: np.random.Generator) -> tuple[Recipe, Kitchen]:
     """Return a recipe of the demo's book with everything that a cook would drag moved, and a kitchen."""
     recipe = RECIPES[str(rng.choice(sorted(RECIPES)))]
     what: dict[str, Any] = {
-        "sugars": [{**s.model_dump(), "ratio": round((s.ratio or 0) * rng.uniform(0.7, 1.35), 3)} for s in recipe.sugars],
-        "additions": [
-            {**a.model_dump(), "ratio": None if a.ratio is None else round(a.ratio * rng.uniform(0.5, 1.8), 4)}
-            for a in recipe.additions
-        ],
+        "lines": [_drawn_line(line.model_dump(), i == recipe.base_at, rng) for i, line in enumerate(recipe.lines)],
         "egg": {**recipe.egg.model_dump(), "temp_c": round(rng.uniform(4, 24), 1)},
-        "scale": {**recipe.scale.model_dump(), "amount": max(1.0, round(recipe.scale.amount * rng.uniform(0.5, 3)))},
+        "pieces": None,
     }
     if recipe.shape is not None:
         by = rng.uniform(0.7, 1.4)
@@ -60,6 +57,13 @@ def drawn(rng: np.random.Generator) -> tuple[Recipe, Kitchen]:
         room_c=round(rng.uniform(15, 30)),
     )
     return changed(recipe, **what), kitchen
+
+
+def _drawn_line(line: dict[str, Any], base: bool, rng: np.random.Generator) -> dict[str, Any]:
+    """A line with its amount moved; all of the recipe by what it rests on."""
+    low, high = (0.5, 3.0) if base else (0.7, 1.35) if INGREDIENTS[line["ingredient"]].role == "sugar" else (0.5, 1.8)
+    mass_g = line["mass_g"]
+    return {**line, "mass_g": None if mass_g is None else round(mass_g * rng.uniform(low, high), 2)}
 
 
 def hotter(recipe: Recipe, kitchen: Kitchen) -> tuple[Recipe, Kitchen]:
@@ -91,7 +95,7 @@ def damper(recipe: Recipe, kitchen: Kitchen) -> tuple[Recipe, Kitchen]:
 
 
 def more(recipe: Recipe, kitchen: Kitchen) -> tuple[Recipe, Kitchen]:
-    return changed(recipe, scale={**recipe.scale.model_dump(), "amount": recipe.scale.amount * 2}), kitchen
+    return changed(recipe, scale={"by": "factor", "amount": 2.0}), kitchen
 
 
 def warmer_egg(recipe: Recipe, kitchen: Kitchen) -> tuple[Recipe, Kitchen]:
@@ -105,13 +109,14 @@ def further(recipe: Recipe, kitchen: Kitchen) -> tuple[Recipe, Kitchen]:
 
 def wetter(recipe: Recipe, kitchen: Kitchen) -> tuple[Recipe, Kitchen]:
     assert recipe.heat is not None
-    spirit = {"ingredient": "spirit", "ratio": 0.3, "moment": "bath"}
-    return changed(recipe, additions=[*(a.model_dump() for a in recipe.additions), spirit]), kitchen
+    spirit = {"ingredient": "spirit", "mass_g": 0.3 * (recipe.base_g or 0.0), "moment": "bath"}
+    return changed(recipe, lines=[*(line.model_dump() for line in recipe.lines), spirit]), kitchen
 
 
 def finer(recipe: Recipe, kitchen: Kitchen) -> tuple[Recipe, Kitchen]:
-    sugars = [{**s.model_dump(), "kind": {"granulated": "caster", "caster": "icing"}.get(s.kind, s.kind)} for s in recipe.sugars]
-    return changed(recipe, sugars=sugars), kitchen
+    finer_than = {"granulated": "caster", "caster": "icing"}
+    lines = [{**x.model_dump(), "ingredient": finer_than.get(x.ingredient, x.ingredient)} for x in recipe.lines]
+    return changed(recipe, lines=lines), kitchen
 
 
 def number(station: str, name: str) -> Callable[[Sheet], float | None]:

@@ -18,9 +18,9 @@ from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OVEN_STEPS, Door, OvenStepKind
 from gullpeak.core.recipe.recipe import PeakName, ScaleBy, Texture
 from gullpeak.core.recipe.shapes import ShapeKind
-from gullpeak.core.recipe.ways import WAYS, Moment, School, SugarKind
+from gullpeak.core.recipe.ways import WAYS, Moment, School
 from gullpeak.core.sheet import dryness, foam
-from gullpeak.core.value import Said, Text, Value, say
+from gullpeak.core.value import Key, Said, Text, Value, say, written
 from gullpeak.core.words import book
 from gullpeak.core.words.reader import LANGUAGES
 from gullpeak.store.repository import Store
@@ -36,6 +36,8 @@ class ShapeSays(Value):
     name: Said
     says: Said
     lengths: tuple[str, ...]
+    follows: str
+    """The one that the amounts decide where nobody does"""
 
 
 class OvenStepSays(Value):
@@ -56,12 +58,14 @@ class SchoolSays(Value):
     school: School
     name: Said
     rests_on: tuple[Role, ...]
+    at: dict[Role, Moment]
+    """When a thing of each role usually goes in"""
 
 
 class ToChoose(Value):
     """What there is to choose from, each with its words: the interface has no list of its own."""
 
-    sugars: tuple[tuple[SugarKind, Said], ...]
+    sugars: tuple[tuple[Key, Said], ...]
     sugar_moments: tuple[tuple[Moment, Said], ...]
     """When sugar may go in"""
     moments: tuple[tuple[Moment, Said], ...]
@@ -98,7 +102,7 @@ class Larder(Value):
 
 LARDER = Larder(
     choices=ToChoose(
-        sugars=chosen("sugar", get_args(SugarKind)),
+        sugars=tuple((i.key, written(i.name)) for i in INGREDIENTS.values() if i.role == "sugar"),
         sugar_moments=chosen("sugar-at", (m for m in get_args(Moment) if m not in OF_THE_HOT)),
         moments=chosen("at", get_args(Moment)),
         textures=chosen("texture", (t for t in get_args(Texture) if t != "soft sheet")),  # that one is a shape's
@@ -109,7 +113,10 @@ LARDER = Larder(
         outcomes_moist=chosen("outcome", OF_MOIST),
         colours=chosen("colour", get_args(OutcomeColour)),
     ),
-    schools=tuple(SchoolSays(school=way.key, name=way.name, rests_on=way.rests_on) for way in WAYS.values()),
+    schools=tuple(
+        SchoolSays(school=way.key, name=way.name, rests_on=way.rests_on, at={role: way.moment(role) for role in get_args(Role)})
+        for way in WAYS.values()
+    ),
     ingredients=tuple(INGREDIENTS.values()),
     moments=foam.MOMENTS,
     shapes=tuple(
@@ -118,6 +125,7 @@ LARDER = Larder(
             name=say(f"shape.{kind}.name"),
             says=say(f"shape.{kind}.says"),
             lengths=k.lengths,
+            follows=k.follows,
         )
         for kind, k in shapes.KINDS.items()
     ),

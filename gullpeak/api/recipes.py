@@ -14,6 +14,7 @@ from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import School
+from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet import schools
 from gullpeak.core.sheet.label import spirit_free
 from gullpeak.core.sheet.sheet import Sheet, work_out
@@ -82,6 +83,12 @@ def as_school(school: School, recipe: Recipe) -> Recipe:
         raise
     except ValueError as error:
         raise BadFieldError("school", refusal.why(error)) from error
+
+
+@router.post("/sheet/at-this-size")
+def at_this_size(recipe: Recipe, store: StoreOf) -> Recipe:
+    """Return a recipe written anew at the size it is made at: its grams become those of this batch."""
+    return batching.at_this_size(recipe, store.kitchen().kitchen)
 
 
 @router.post("/sheet/without-spirit")

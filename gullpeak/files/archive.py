@@ -9,6 +9,7 @@ from gullpeak.core import refusal
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet.earlier import RecipeByRatio
 from gullpeak.core.value import Key, Value, say
 from gullpeak.files.reading import Trouble, UnreadableError
 
@@ -21,10 +22,25 @@ class Archive(Value):
     """An archive: what it is, its recipes and products by id, and the kitchen they were worked out in."""
 
     format: Literal["gull-peak archive"] = FORMAT
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     kitchen: Kitchen | None = None
     recipes: dict[Key, Recipe] = Field({}, max_length=MOST_ENTRIES)
     products: dict[Key, Product] = Field({}, max_length=MOST_ENTRIES)
+
+
+class ArchiveByRatio(Value):
+    """An archive of the first version: its recipes are in ratios."""
+
+    format: Literal["gull-peak archive"] = FORMAT
+    version: Literal[1] = 1
+    kitchen: Kitchen | None = None
+    recipes: dict[Key, RecipeByRatio] = Field({}, max_length=MOST_ENTRIES)
+    products: dict[Key, Product] = Field({}, max_length=MOST_ENTRIES)
+
+    def as_written(self) -> Archive:
+        """Return it with the recipes as they were written, in the kitchen they were worked out in."""
+        recipes = {key: recipe.as_written(self.kitchen) for key, recipe in self.recipes.items()}
+        return Archive(kitchen=self.kitchen, recipes=recipes, products=self.products)
 
 
 def closure(product_id: str, book: Mapping[str, Recipe | Product]) -> dict[str, Recipe | Product]:
@@ -54,7 +70,8 @@ def pack(entries: Mapping[str, Recipe | Product], kitchen: Kitchen | None) -> Ar
 def unpack(content: Any) -> Archive:
     """Return the archive in a parsed file. Raises UnreadableError naming every place that is wrong, parts that lack their recipe among them."""
     try:
-        archive = Archive.model_validate(content)
+        first = isinstance(content, dict) and content.get("version") == 1
+        archive = ArchiveByRatio.model_validate(content).as_written() if first else Archive.model_validate(content)
     except ValidationError as error:
         raise UnreadableError(
             *(Trouble(where=where or "file", says=says) for where, says in refusal.fields(error, MOST_TROUBLES))

@@ -16,7 +16,7 @@ from gullpeak.files.reading import read_json
 from gullpeak.files.schema_org import Question
 
 ALIKE = 0.82
-RATIO_DIFFERS = 0.005
+DIFFERS = 0.005
 MOST_COMPARED = 20_000
 """Names compared letter by letter for one file: some seconds at the most, whatever is brought."""
 
@@ -135,15 +135,11 @@ def _content(entry: Recipe | Product) -> tuple[type, str]:
 def _made_of(entry: Recipe | Product) -> frozenset[Any]:
     if isinstance(entry, Product):
         return frozenset({(p.role, p.of) for p in entry.parts} | {entry.assembly.kind})
-    return frozenset(
-        {entry.rests_on.key, entry.school, *(s.kind for s in entry.sugars), *(a.ingredient for a in entry.additions)}
-    )
+    return frozenset({entry.school, *(line.ingredient for line in entry.lines)})
 
 
 def _amounts(recipe: Recipe) -> dict[str, float | None]:
-    return {INGREDIENTS[s.kind].name: s.ratio for s in recipe.sugars} | {
-        INGREDIENTS[a.ingredient].name: a.ratio for a in recipe.additions
-    }
+    return {INGREDIENTS[line.ingredient].name: line.mass_g for line in recipe.lines}
 
 
 def differences(here: Recipe | Product, brought: Recipe | Product) -> tuple[str, ...]:
@@ -158,11 +154,11 @@ def differences(here: Recipe | Product, brought: Recipe | Product) -> tuple[str,
             elif a is None or b is None:
                 if a is not b:
                     out.append(f"{name}: not known {'here' if a is None else 'in the file'}")
-            elif abs(a - b) > RATIO_DIFFERS * max(a, b):
-                out.append(f"{name}: {a:.3g} here, {b:.3g} in the file, to 1 of {here.base_name}")
+            elif abs(a - b) > DIFFERS * max(a, b):
+                out.append(f"{name}: {a:.4g} g here, {b:.4g} g in the file")
     ours_doc, theirs_doc = here.model_dump(mode="json"), brought.model_dump(mode="json")
     for field in ours_doc:
-        if field not in ("name", "sugars", "additions", "notes") and ours_doc[field] != theirs_doc.get(field):
+        if field not in ("name", "lines", "notes") and ours_doc[field] != theirs_doc.get(field):
             out.append(f"{field}: {_short(ours_doc[field], theirs_doc.get(field))}")
     if ours_doc["notes"] != theirs_doc["notes"]:
         out.append("notes differ")

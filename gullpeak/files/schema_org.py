@@ -6,7 +6,7 @@ that is listed and used differently becomes a question; what is not in the larde
 """
 
 import re
-from typing import Any, cast
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -16,8 +16,9 @@ from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.egg import Base, per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.kitchen import Habits, Kitchen
-from gullpeak.core.recipe.recipe import Addition, Family, Heat, Recipe, Scale, SugarPart
-from gullpeak.core.recipe.ways import WAYS, School, SugarKind
+from gullpeak.core.recipe.recipe import Family, Heat, Recipe, RecipeLine
+from gullpeak.core.recipe.ways import WAYS, School
+from gullpeak.core.sheet.earlier import RecipeByRatio
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say
 from gullpeak.files.reader import told
@@ -61,8 +62,7 @@ def write(recipe: Recipe, kitchen: Kitchen) -> dict[str, Any]:
     try:
         sheet = work_out(recipe, kitchen)
     except (UnknownAmountError, OutOfRangeError):
-        lines = [f"{a.written or 'not known:'} {INGREDIENTS[a.ingredient].name}".strip() for a in recipe.additions]
-        lines += [f"{s.written or 'not known:'} {INGREDIENTS[s.kind].name}".strip() for s in recipe.sugars]
+        lines = [f"{line.written or 'not known:'} {INGREDIENTS[line.ingredient].name}" for line in recipe.lines]
     else:
         says = told(sheet.says)
         for line in sheet.weigh.lines:
@@ -207,7 +207,7 @@ def read(content: Any, habits: Habits) -> Read:
     name = _text(found.get("name")).strip()
     if EXACT in found:
         try:
-            return Read(recipe=Recipe.model_validate(found[EXACT]), taken=("read exactly, as it was exported",))
+            return Read(recipe=_exact(found[EXACT]), taken=("read exactly, as it was exported",))
         except ValidationError as error:
             raise UnreadableError(
                 *(Trouble(where=f"{EXACT}.{where}", says=says) for where, says in refusal.fields(error))
@@ -235,16 +235,21 @@ def read(content: Any, habits: Habits) -> Read:
         as_listed[item.key] = f"{as_listed[item.key]} + {line}"[:80] if item.key in as_listed else line[:80]
     school, base, on, family, taken = _guess(grams)
     rests = on or {"white": "egg-white", "yolk": "egg-yolk", "whole egg": "whole-egg"}[base]
-    base_g = grams.pop(rests)
-    if base_g is None:
+    if grams[rests] is None:
         raise UnreadableError(
             Trouble(
                 where="recipeIngredient",
                 says=say("file.how-much-cannot-read", x0=INGREDIENTS[rests].name.lower(), x1=as_listed[rests]),
             )
         )
-    ratios: dict[str, float | None] = {}
-    for key, mass in grams.items():
+    made: list[RecipeLine] = []
+    for key, mass in sorted(grams.items(), key=lambda kept: kept[0] != rests):
+        line = RecipeLine(
+            ingredient=key,
+            mass_g=mass,
+            moment="start" if key == rests else _moment(school, key),
+            written=as_listed[key] if mass is None else "",
+        )
         used = _used(found.get("recipeInstructions"), INGREDIENTS[key], habits)
         total = sum(used)
         if mass is not None and used and all(abs(u - mass) > DIFFER * mass for u in (total, max(used))):
@@ -255,19 +260,8 @@ def read(content: Any, habits: Habits) -> Read:
                     answers=(f"{mass:.0f} g", f"{total:.0f} g"),
                 )
             )
-            as_listed[key] = f"listed {mass:.0f} g, used {total:.0f} g: ask"
-            mass = None
-        ratios[key] = None if mass is None else mass / base_g
-    sugars = tuple(
-        SugarPart(kind=cast(SugarKind, k), ratio=r, moment=_moment(school), written=as_listed[k] if r is None else "")
-        for k, r in ratios.items()
-        if INGREDIENTS[k].role == "sugar"
-    )
-    additions = tuple(
-        Addition(ingredient=k, ratio=r, moment=_moment(school, k), written=as_listed[k] if r is None else "")
-        for k, r in ratios.items()
-        if INGREDIENTS[k].role not in ("sugar", "white")
-    )
+            line = line.model_copy(update={"or_g": total})
+        made.append(line)
     notes.insert(0, _text(found.get("description"))[:2000])
     try:
         recipe = Recipe(
@@ -276,16 +270,19 @@ def read(content: Any, habits: Habits) -> Read:
             school=school,
             base=base,
             on=on,
-            sugars=sugars,
-            additions=additions,
+            lines=tuple(made),
             heat=_heat(school),
             portion_g=50,
-            scale=Scale(by="base", amount=base_g),
             notes="\n".join(n for n in notes if n)[:4000],
         )
     except ValidationError as error:
         raise UnreadableError(*(Trouble(where=where or "recipe", says=says) for where, says in refusal.fields(error))) from error
     return Read(recipe=recipe, questions=tuple(questions), taken=(taken, *notes[1:]))
+
+
+def _exact(doc: Any) -> Recipe:
+    in_ratios = isinstance(doc, dict) and "lines" not in doc and "scale" in doc
+    return RecipeByRatio.model_validate(doc).as_written() if in_ratios else Recipe.model_validate(doc)
 
 
 def _heat(school: str) -> Heat | None:

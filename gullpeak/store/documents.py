@@ -10,7 +10,7 @@ from gullpeak.core.value import Value
 from gullpeak.store.troubles import DataTroubleError
 
 Document = TypeVar("Document", bound=Value)
-MODEL = 2
+MODEL = 3
 """Counts up whenever a document is written that an older reader would not understand, or lacks what a new one asks for."""
 KEY = "written_as"
 _HEAD = f'{{"{KEY}":{MODEL},'

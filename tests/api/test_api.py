@@ -10,6 +10,11 @@ UI = Path(__file__).parents[2] / "ui"
 NESTS = json.loads(RECIPES["sea-wall-nests"].model_dump_json())
 
 
+def sugared(mass_g: float | None) -> list[dict[str, object]]:
+    """The nests' white, and so much caster."""
+    return [NESTS["lines"][0], {"ingredient": "caster", "mass_g": mass_g, "moment": "soft"}]
+
+
 def changed(**change: object) -> dict[str, object]:
     return {**NESTS, **change}
 
@@ -48,7 +53,7 @@ def test_health_and_lists(client):
 
 BAD_RECIPES = [
     ({"scale": {"by": "base", "amount": 0}}, "recipe.scale.amount", "more than 0"),
-    ({"sugars": [{"kind": "caster", "ratio": -1}]}, "recipe.sugars.0.ratio", "0"),
+    ({"lines": sugared(-1)}, "recipe.lines.1.mass_g", "0"),
     ({"programme": {"steps": [{"kind": "heat", "set_c": 900}]}}, "recipe.programme.steps.0.set_c", "260"),
     ({"scale": {"by": "pieces", "amount": 1000000}}, "recipe.scale.amount", "100000"),
     ({"scale": {"by": "pieces", "amount": 50000}}, "recipe.scale", "at most 2000"),
@@ -56,8 +61,10 @@ BAD_RECIPES = [
     ({"name": "n" * 10240}, "recipe.name", "too long"),
     ({"egg": {"temp_c": "hot"}}, "recipe.egg.temp_c", "number"),
     ({"gravel": 1}, "recipe.gravel", "known"),
-    ({"sugars": [{"kind": "caster", "ratio": None}]}, "sugars.0.ratio", "not known"),
-    ({"sugars": [{"kind": "caster", "ratio": 0}]}, "sugars.0.ratio", "no sugar"),
+    ({"lines": sugared(None)}, "lines.1.mass_g", "not known"),
+    ({"lines": sugared(0)}, "lines.1.mass_g", "no sugar"),
+    ({"lines": sugared(200)[1:]}, "recipe", "how much white"),
+    ({"lines": [{**NESTS["lines"][0], "mass_g": None}, *sugared(200)[1:]]}, "lines.0.mass_g", "amount of white is not known"),
     ({"shape": {"kind": "disc", "diameter_mm": 390}}, "shape", "does not fit"),
     ({"shape": {"kind": "nest", "diameter_mm": 60, "wall_mm": 40}}, "recipe.shape", "meet in the middle"),
 ]
@@ -179,7 +186,7 @@ def test_bad_events_get_a_sentence_and_change_nothing(client, what, field, words
 
 
 def test_a_recipe_that_cannot_be_worked_out_is_still_listed_with_its_trouble(client):
-    client.post("/api/recipes", json=changed(name="Half written", sugars=[{"kind": "caster", "ratio": None}]))
+    client.post("/api/recipes", json=changed(name="Half written", lines=sugared(None)))
     card = next(c for c in client.get("/api/recipes").json() if c["recipe"]["name"] == "Half written")
     assert "not known" in card["trouble"]
 

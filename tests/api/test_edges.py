@@ -123,9 +123,15 @@ def test_white_on_the_scale_that_cannot_be_is_said_at_its_field(client, white, s
     assert says in told["weighed.base_g"]
 
 
-@pytest.mark.parametrize("white", [0.5, 59999])
-def test_white_too_little_or_too_much_for_a_batch_is_a_problem_not_a_failure(client, white):
-    answer = client.post("/api/sheet", json={"recipe": NESTS, "weighed": {"base_g": white, "keep": "ratio"}})
+def test_white_too_little_for_one_piece_is_told_with_what_it_is_short(client):
+    answer = client.post("/api/sheet", json={"recipe": {**NESTS, "scale": {"by": "base", "amount": 0.5}}})
+    assert (answer.status_code, answer.json()["pieces"]) == (200, 1)
+    written = {**NESTS, "pieces": None, "lines": [{**line, "mass_g": (line["mass_g"] or 0) / 300} for line in NESTS["lines"]]}
+    assert "short" in client.post("/api/sheet", json={"recipe": written}).json()["weigh"]["balance"]["says"]
+
+
+def test_white_too_much_for_a_batch_is_a_problem_not_a_failure(client):
+    answer = client.post("/api/sheet", json={"recipe": NESTS, "weighed": {"base_g": 59999, "keep": "ratio"}})
     assert answer.status_code == 422
     assert answer.json()["errors"][0]["field"] == "scale.amount"
     assert "the batch is" in answer.json()["detail"]

@@ -162,7 +162,7 @@ def test_an_unreadable_file_is_a_problem_with_its_place(booked: TestClient):
 def test_a_recipe_is_made_without_its_wine(booked: TestClient):
     wine = RECIPES["watchkeepers-sabayon"].model_dump(mode="json")
     free = booked.post("/api/sheet/without-spirit", json=wine).json()
-    assert [a["ingredient"] for a in free["additions"]] == ["fruit-juice"]
+    assert [line["ingredient"] for line in free["lines"]] == ["egg-yolk", "caster", "fruit-juice"]
     sheets = [booked.post("/api/sheet", json={"recipe": r, "weighed": None}).json() for r in (wine, free)]
     assert sheets[0]["finish"]["figures"]["alcohol"]["value"] > 3
     assert "alcohol" not in sheets[1]["finish"]["figures"]
@@ -224,7 +224,7 @@ def test_a_device_is_one_of_the_kitchens_thermometers(booked: TestClient):
 def test_an_amount_recorded_at_the_bench_is_kept_in_the_recipe(booked: TestClient):
     kept = booked.get("/api/recipes/watchkeepers-sabayon").json()
     recipe = kept["recipe"]
-    recipe["additions"] = [{**a, "ratio": None} for a in recipe["additions"] if a["ingredient"] == "fortified-wine"]
+    recipe["lines"] = [{**x, "mass_g": None} if x["ingredient"] == "fortified-wine" else x for x in recipe["lines"]]
     saved = booked.put("/api/recipes/watchkeepers-sabayon", json=recipe, headers={"If-Match": f'"{kept["version"]}"'}).json()
     sent = {"id": "unknown-wine", "recipe_id": saved["id"], "recipe_version": saved["version"], "recipe": recipe}
     batch = booked.post("/api/batches", json=sent).json()
@@ -238,5 +238,5 @@ def test_an_amount_recorded_at_the_bench_is_kept_in_the_recipe(booked: TestClien
     assert booked.post("/api/batches/unknown-wine/events", json=[reading]).status_code == 200
     again = keep().json()
     assert again["version"] == saved["version"] + 1
-    assert again["recipe"]["additions"][0]["ratio"] == pytest.approx(120 / batch["sheet"]["base_g"])
+    assert next(x["mass_g"] for x in again["recipe"]["lines"] if x["ingredient"] == "fortified-wine") == 120
     assert "by now" in keep().json()["errors"][0]["says"]

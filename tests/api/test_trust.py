@@ -201,8 +201,11 @@ def test_the_log_is_kept_small(tmp_path: Path, monkeypatch):
 CREAMY = {
     **NESTS,
     "name": "Cream and white",
-    "sugars": [{"kind": "caster", "written": "200 g", "ratio": 200 / 180}],
-    "additions": [{"ingredient": "cream", "written": "240 g", "ratio": 240 / 180}],
+    "lines": [
+        {"ingredient": "egg-white", "mass_g": 180},
+        {"ingredient": "caster", "written": "200 g", "mass_g": 200, "moment": "soft"},
+        {"ingredient": "cream", "written": "240 g", "mass_g": 240, "moment": "froth"},
+    ],
 }
 
 

@@ -9,13 +9,15 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.keeping import KEEPING
 from gullpeak.core.kitchen.kitchen import Price
 from gullpeak.core.product.product_sheet import work_out as product_sheet
-from gullpeak.core.recipe.recipe import Addition, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.recipe import Recipe, Scale
 from gullpeak.core.sheet import batch as batching
+from gullpeak.core.sheet.earlier import AdditionByRatio, SugarByRatio
 from gullpeak.core.sheet.label import Held, alcohol_stays, spirit_free, work_out
 from gullpeak.core.sheet.sheet import work_out as recipe_sheet
 from gullpeak.core.sheet.verdict import NO_EGG
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import BOOK, sheet
+from tests.core.scenes import additions_of, by_ratio, changed
 from tests.words import en, refused
 
 
@@ -67,11 +69,10 @@ def test_alcohol_stays_by_how_it_was_heated(key, moment, share):
 
 @given(st.floats(0.1, 2.0), st.sampled_from(["fortified-wine", "white-wine", "spirit"]), st.floats(0.6, 2.0))
 def test_without_spirit_the_water_and_the_sugar_stay(ratio, wine, sugar):
-    recipe = RECIPES["watchkeepers-sabayon"].model_copy(
-        update={
-            "sugars": (SugarPart(kind="caster", ratio=sugar, moment="bath"),),
-            "additions": (Addition(ingredient=wine, ratio=ratio, moment="bath"),),
-        }
+    recipe = changed(
+        RECIPES["watchkeepers-sabayon"],
+        sugars=(SugarByRatio(kind="caster", ratio=sugar, moment="bath"),),
+        additions=(AdditionByRatio(ingredient=wine, ratio=ratio, moment="bath"),),
     )
     free = spirit_free(recipe)
 
@@ -163,9 +164,7 @@ def test_thickened_juice_follows_what_the_juice_weighs():
 
 
 def test_a_thin_cream_is_told_and_cheese_makes_it_hold():
-    thin = RECIPES["sharp-cream"].model_copy(
-        update={"additions": (Addition(ingredient="soured-cream", ratio=1.6, moment="start"),)}
-    )
+    thin = changed(RECIPES["sharp-cream"], additions=(AdditionByRatio(ingredient="soured-cream", ratio=1.6, moment="start"),))
     assert any("holds little air" in en(r.says) for r in recipe_sheet(thin, KITCHEN).finish.remarks)
     held = [
         recipe_sheet(RECIPES[k], KITCHEN).finish.figures["holds"].value
@@ -185,18 +184,16 @@ def test_a_thin_cream_is_told_and_cheese_makes_it_hold():
 )
 def test_a_part_rests_on_what_it_can(change, says):
     with refused(ValueError, match=says):
-        Recipe.model_validate(
-            {"name": "x", "sugars": ({"kind": "caster", "ratio": 1},), "scale": Scale(by="pieces", amount=1), **change}
-        )
+        by_ratio(**{"name": "x", "sugars": ({"kind": "caster", "ratio": 1},), "scale": Scale(by="pieces", amount=1), **change})
 
 
 def unknown(key: str, **amounts: object) -> dict[str, object]:
     """The book with additions of one of its recipes made unknown, or added so: ingredient to moment."""
     recipe = BOOK[key]
-    kept = tuple(a for a in recipe.additions if a.ingredient not in amounts)
-    added = tuple(Addition(ingredient=i.replace("_", "-"), ratio=None, moment=m) for i, m in amounts.items())
+    kept = tuple(a for a in additions_of(recipe) if a.ingredient not in amounts)
+    added = tuple(AdditionByRatio(ingredient=i.replace("_", "-"), ratio=None, moment=m) for i, m in amounts.items())
     kept = tuple(a for a in kept if a.ingredient.replace("-", "_") not in amounts)
-    return {**BOOK, key: recipe.model_copy(update={"additions": (*kept, *added)})}
+    return {**BOOK, key: changed(recipe, additions=(*kept, *added))}
 
 
 def glasses(book):
@@ -236,8 +233,8 @@ def test_cost_says_what_it_leaves_out():
 @pytest.mark.parametrize(("moment", "share"), [("bath", 0.85), ("off heat", 0.85), ("cooled", 1.0)])
 def test_sheet_and_label_count_the_same_alcohol(moment, share):
     recipe = BOOK["watchkeepers-sabayon"]
-    wine = next(a for a in recipe.additions if a.ingredient == "fortified-wine")
-    moved = recipe.model_copy(update={"additions": (wine.model_copy(update={"moment": moment}),)})
+    wine = next(a for a in additions_of(recipe) if a.ingredient == "fortified-wine")
+    moved = changed(recipe, additions=(wine.model_copy(update={"moment": moment}),))
     on_sheet = recipe_sheet(moved, KITCHEN)
     line = next(x for x in on_sheet.weigh.lines if x.key == "fortified-wine")
     whole = line.mass_g * INGREDIENTS["fortified-wine"].alcohol

@@ -19,6 +19,7 @@ from gullpeak.core.physics.lethality import ProbeCheck
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.devices.worlds import Hidden, pan_done_s, world
+from tests.core.scenes import additions_of, changed, sugars_of
 from tests.words import en
 
 ITALIAN = steps(work_out(RECIPES["fogsignal-topping"], KITCHEN), KITCHEN.probes)
@@ -75,11 +76,10 @@ def test_the_interval_narrows_with_readings_and_starts_wide():
 def test_a_nearly_dry_pan_that_weighs_less_than_it_should_is_still_followed(water):
     """The readings ask for less water than the boiling curve knows of."""
     topping = RECIPES["fogsignal-topping"]
-    dry = topping.model_copy(
-        update={
-            "additions": tuple(a.model_copy(update={"ratio": water}) for a in topping.additions if a.ingredient == "water"),
-            "sugars": tuple(s for s in topping.sugars if s.kind != "glucose-syrup"),
-        }
+    dry = changed(
+        topping,
+        additions=tuple(a.model_copy(update={"ratio": water}) for a in additions_of(topping) if a.ingredient == "water"),
+        sugars=tuple(s for s in sugars_of(topping) if s.kind != "glucose-syrup"),
     )
     pan = steps(work_out(dry, KITCHEN), KITCHEN.probes).watch("syrup")
     seen = [Seen(at_s=3.0 * i, value=20 + 2.0 * i, unit="°C", by="probe") for i in range(30)]

@@ -13,10 +13,12 @@ from gullpeak.core.product.assembly.base import MELTS_C
 from gullpeak.core.product.parts import Made
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Addition, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.recipe import Recipe, Scale
 from gullpeak.core.recipe.shapes import Shape
+from gullpeak.core.sheet.earlier import AdditionByRatio, SugarByRatio
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
+from tests.core import scenes
 from tests.core.book import BOOK, changed
 from tests.words import en
 
@@ -121,11 +123,11 @@ def test_what_goes_into_a_hot_bowl_meets_it_in_its_window(sheet):
 
 
 def all_in_one(sugar: float, water: float, white_g: float, grain: str = "caster") -> Recipe:
-    added = (Addition(ingredient="water", ratio=water, moment="start"),) if water else ()
-    return Recipe(
+    added = (AdditionByRatio(ingredient="water", ratio=water, moment="start"),) if water else ()
+    return scenes.by_ratio(
         name="Squall",
         school="all-in-one",
-        sugars=(SugarPart(kind=grain, ratio=sugar, moment="start"),),
+        sugars=(SugarByRatio(kind=grain, ratio=sugar, moment="start"),),
         additions=added,
         shape=Shape(kind="kiss", diameter_mm=40, height_mm=25),
         programme=Programme(steps=(OvenStep(kind="heat", set_c=110, minutes=90),)),
@@ -154,5 +156,5 @@ def test_sugar_and_water_in_the_bowl_reach_the_whisk_too():
     made = work_out(all_in_one(3.0, 0.4, 90), big).whisk.remarks
     assert not any("too little for the whisk" in en(r.says) for r in made)
     french = all_in_one(1.6, 0.0, 90).model_copy(update={"school": "french"})
-    later = french.model_copy(update={"sugars": (SugarPart(kind="caster", ratio=1.6, moment="soft"),)})
+    later = scenes.changed(french, sugars=(SugarByRatio(kind="caster", ratio=1.6, moment="soft"),))
     assert any("too little for the whisk" in en(r.says) for r in work_out(later, big).whisk.remarks)

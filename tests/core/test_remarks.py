@@ -10,7 +10,8 @@ import gullpeak.core.sheet.stations as stations
 from gullpeak.core.kitchen.egg import Egg
 from gullpeak.core.kitchen.kitchen import Kitchen, Pan
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Addition, Heat, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.recipe import Heat, Recipe, Scale
+from gullpeak.core.sheet.earlier import AdditionByRatio, SugarByRatio
 from gullpeak.core.sheet.sheet import work_out
 from tests.core.scenes import KITCHEN, recipe
 
@@ -18,12 +19,12 @@ MIXER, TRAY, OVEN = KITCHEN.mixers[0], KITCHEN.trays[0], KITCHEN.ovens[0]
 OPEN = OvenStep(kind="heat", set_c=95)
 
 
-def caster(ratio: float, **more: Any) -> tuple[SugarPart, ...]:
-    return (SugarPart(kind="caster", ratio=ratio, **more),)
+def caster(ratio: float, **more: Any) -> tuple[SugarByRatio, ...]:
+    return (SugarByRatio(kind="caster", ratio=ratio, **more),)
 
 
 def plus(ingredient: str, ratio: float | None, moment: str = "froth") -> dict[str, Any]:
-    return {"additions": (Addition(ingredient=ingredient, ratio=ratio, moment=moment),)}
+    return {"additions": (AdditionByRatio(ingredient=ingredient, ratio=ratio, moment=moment),)}
 
 
 def sugars(**more: Any) -> dict[str, Any]:
@@ -49,7 +50,7 @@ def mixer(**change: Any) -> dict[str, Any]:
 SYRUP: dict[str, Any] = {
     "school": "italian",
     "sugars": caster(1.6, moment="syrup"),
-    "additions": (Addition(ingredient="water", ratio=0.5, moment="syrup"),),
+    "additions": (AdditionByRatio(ingredient="water", ratio=0.5, moment="syrup"),),
     "heat": Heat(target_c=118),
     "shape": None,
     "programme": None,
@@ -61,7 +62,7 @@ SABAYON: dict[str, Any] = {
     **CREAM,
     "school": "sabayon",
     "sugars": caster(0.8, moment="bath"),
-    "additions": (Addition(ingredient="fortified-wine", ratio=1.0, moment="bath"),),
+    "additions": (AdditionByRatio(ingredient="fortified-wine", ratio=1.0, moment="bath"),),
     "heat": Heat(target_c=79),
 }
 WITH = {"gelatine": 0.05, "cream": 0.5, "chocolate": 0.5, "butter": 0.3}
@@ -69,7 +70,7 @@ CURD: dict[str, Any] = {
     **CREAM,
     "school": "curd",
     "sugars": caster(1.0, moment="bath"),
-    "additions": (Addition(ingredient="lemon-juice", ratio=0.8, moment="bath"),),
+    "additions": (AdditionByRatio(ingredient="lemon-juice", ratio=0.8, moment="bath"),),
     "heat": Heat(target_c=78),
 }
 WHIPPED: dict[str, Any] = {
@@ -84,7 +85,10 @@ WHIPPED: dict[str, Any] = {
 
 
 def late(of: dict[str, Any], ingredient: str) -> dict[str, Any]:
-    return {**of, "additions": (*of["additions"], Addition(ingredient=ingredient, ratio=WITH[ingredient], moment="off heat"))}
+    return {
+        **of,
+        "additions": (*of["additions"], AdditionByRatio(ingredient=ingredient, ratio=WITH[ingredient], moment="off heat")),
+    }
 
 
 TABLE: list[tuple[str, dict[str, Any], dict[str, Any]]] = [
@@ -95,13 +99,16 @@ TABLE: list[tuple[str, dict[str, Any], dict[str, Any]]] = [
     ("weigh.known-scaled", plus("cocoa", 0.05, "folded last"), plus("cocoa", None, "folded last")),
     ("weigh.per-white-over-twice", plus("cream-of-tartar", 0.0159), plus("cream-of-tartar", 0.0161)),
     ("weigh.starch-sugar-about-usual", plus("cornflour", 0.065), plus("cornflour", 0.085)),
+    ("weigh.two-amounts", {}, {"typed": {"or_g": 170.0}}),
+    ("weigh.is-that-meant", {"typed": {"mass_g": 399.0}}, {"typed": {"mass_g": 401.0}}),
+    ("balance.short", {}, {"typed": {"mass_g": 60.0}}),
     # dissolve
     ("dissolve.sugar-cannot-dissolve-will", {"sugars": caster(1.4)}, {"sugars": caster(2.2)}),
     ("dissolve.edge-last-grains-take", {"sugars": caster(1.5)}, {"sugars": caster(1.72)}),
     (
         "dissolve.smooth-only-min-after",
         {"sugars": caster(1.2)},
-        {"sugars": (SugarPart(kind="granulated", ratio=1.68, moment="stiff"),)},
+        {"sugars": (SugarByRatio(kind="granulated", ratio=1.68, moment="stiff"),)},
     ),
     # heat
     ("heat.syrup-foams-boils-over", {**SYRUP, **pieces(200, "base")}, {**SYRUP, **pieces(1500, "base")}),
@@ -110,8 +117,8 @@ TABLE: list[tuple[str, dict[str, Any], dict[str, Any]]] = [
         {
             **SYRUP,
             "sugars": (
-                SugarPart(kind="caster", ratio=1.3, moment="syrup"),
-                SugarPart(kind="glucose-syrup", ratio=0.3, moment="syrup"),
+                SugarByRatio(kind="caster", ratio=1.3, moment="syrup"),
+                SugarByRatio(kind="glucose-syrup", ratio=0.3, moment="syrup"),
             ),
         },
         SYRUP,
@@ -119,7 +126,7 @@ TABLE: list[tuple[str, dict[str, Any], dict[str, Any]]] = [
     (
         "heat.honey-starts-sugar-boils",
         SYRUP,
-        {**SYRUP, "school": "honey", "sugars": (SugarPart(kind="honey", ratio=1.6, moment="syrup"),), "additions": ()},
+        {**SYRUP, "school": "honey", "sugars": (SugarByRatio(kind="honey", ratio=1.6, moment="syrup"),), "additions": ()},
     ),
     ("heat.started", SYRUP, {**SYRUP, "heat": Heat(target_c=118, start_whites="together")}),
     ("heat.little-syrup-runs-past", {**SYRUP, **pieces(61, "base")}, {**SYRUP, **pieces(59, "base")}),
@@ -169,7 +176,7 @@ TABLE: list[tuple[str, dict[str, Any], dict[str, Any]]] = [
     (
         "finish.honey-takes-water-air",
         {},
-        {"school": "honey", "sugars": (SugarPart(kind="honey", ratio=1.6, moment="syrup"),), "heat": Heat(target_c=119)},
+        {"school": "honey", "sugars": (SugarByRatio(kind="honey", ratio=1.6, moment="syrup"),), "heat": Heat(target_c=119)},
     ),
     ("finish.soft-core-gives-water", {"texture": "crisp"}, {"texture": "soft centre"}),
     ("finish.gold-leaf-gelatine-firm", SABAYON, late(SABAYON, "gelatine")),
@@ -187,7 +194,11 @@ TWO_OF_ONE = {"bath.close-under-sets-hot"}
 def remarks(change: dict[str, Any]) -> set[str]:
     given = dict(change)
     here: Kitchen = given.pop("kitchen", KITCHEN)
+    typed = given.pop("typed", {})
     made: Recipe = recipe(**given)
+    if typed:
+        first, sugar, *rest = made.lines
+        made = made.model_copy(update={"lines": (first, sugar.model_copy(update=typed), *rest), "pieces": 12, "scale": Scale()})
     return {r.says.key for s in work_out(made, here).stations() for r in s.remarks}
 
 

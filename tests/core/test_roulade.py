@@ -13,6 +13,7 @@ from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.book import sheet
 from tests.core.outlines import area_mm2
+from tests.core.scenes import changed, sugars_of
 from tests.words import en, refused
 
 LENGTH = st.floats(150, 800)
@@ -123,12 +124,11 @@ def test_impossible_rolls_are_refused(bad):
 def test_sheets_as_cooks_dry_them_are_soft_with_a_skin(thick, ratio, fan, set_c, minutes):
     """Thin sheets at 145 to 170 °C: bendable, a dry skin, straw at the most on the flat."""
     base = RECIPES["spindrift-sheet"]
-    recipe = base.model_copy(
-        update={
-            "sugars": (base.sugars[0].model_copy(update={"ratio": ratio}),),
-            "shape": base.shape.model_copy(update={"height_mm": thick}),
-            "programme": Programme(fan=fan, steps=(OvenStep(kind="heat", set_c=set_c, minutes=minutes),)),
-        }
+    recipe = changed(
+        base,
+        sugars=(sugars_of(base)[0].model_copy(update={"ratio": ratio}),),
+        shape=base.shape.model_copy(update={"height_mm": thick}),
+        programme=Programme(fan=fan, steps=(OvenStep(kind="heat", set_c=set_c, minutes=minutes),)),
     )
     drying = work_out(recipe, KITCHEN).dry.drying
     assert drying.reached

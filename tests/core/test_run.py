@@ -10,8 +10,8 @@ from gullpeak.core.bench import process as processes
 from gullpeak.core.bench import run
 from gullpeak.core.bench.run import Event, Outcome
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import SugarPart
 from gullpeak.core.recipe.steps import ROWS
+from gullpeak.core.sheet.earlier import SugarByRatio
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN as SKERRY
 from gullpeak.demo.book import RECIPES
@@ -38,7 +38,10 @@ def keys(process: processes.Process) -> list[str]:
         recipe(),
         recipe(school="all-in-one"),
         recipe(
-            sugars=(SugarPart(kind="caster", ratio=1.0, moment="start"), SugarPart(kind="icing", ratio=0.6, moment="folded last"))
+            sugars=(
+                SugarByRatio(kind="caster", ratio=1.0, moment="start"),
+                SugarByRatio(kind="icing", ratio=0.6, moment="folded last"),
+            )
         ),
         recipe(egg={"kind": "dried"}),
         recipe(programme=Programme(start="cold", steps=(OvenStep(kind="heat", set_c=95),))),

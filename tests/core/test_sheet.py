@@ -8,13 +8,14 @@ from pydantic import ValidationError
 from gullpeak.core.kitchen.egg import dried_g, eggs_for, separation
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Addition, Scale, SugarPart
+from gullpeak.core.recipe.recipe import Scale
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import batch
 from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.sheet.earlier import AdditionByRatio, SugarByRatio
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError
-from tests.core.scenes import KITCHEN, recipe
+from tests.core.scenes import KITCHEN, changed, recipe
 from tests.words import en, refused
 
 shape_strategy = st.builds(
@@ -30,7 +31,7 @@ shape_strategy = st.builds(
 @given(shape_strategy, st.integers(1, 300), st.floats(0.9, 2.4))
 def test_scaling_round_trips(shape, pieces, ratio):
     """Forward from pieces, back from the white, the sugar and the bowl they need: the same batch."""
-    made = recipe(shape=shape, sugars=(SugarPart(kind="caster", ratio=ratio),), scale=Scale(by="pieces", amount=pieces))
+    made = recipe(shape=shape, sugars=(SugarByRatio(kind="caster", ratio=ratio),), scale=Scale(by="pieces", amount=pieces))
     by_pieces = batch.size(made, KITCHEN)
     assert by_pieces.pieces == pieces
     assert by_pieces.left_foam_g == pytest.approx(0, abs=1e-6)
@@ -122,13 +123,13 @@ def test_weighed_white_replaces_the_count():
 
 
 def test_unknown_stays_unknown_and_is_named():
-    pinch = recipe(additions=(Addition(ingredient="salt", ratio=None, written="a pinch"),))
+    pinch = recipe(additions=(AdditionByRatio(ingredient="salt", ratio=None, written="a pinch"),))
     sheet = work_out(pinch, KITCHEN)
     assert sheet.weigh.lines[-1].mass_g is None
     assert any("Fine salt: amount not known" in en(r.says) for r in sheet.weigh.remarks)
     with refused(UnknownAmountError, match="amount of caster sugar is not known") as caught:
-        work_out(recipe(sugars=(SugarPart(kind="caster", ratio=None),)), KITCHEN)
-    assert caught.value.field == "sugars.0.ratio"
+        work_out(recipe(sugars=(SugarByRatio(kind="caster", ratio=None),)), KITCHEN)
+    assert caught.value.field == "lines.1.mass_g"
 
 
 def remarks(sheet, station):
@@ -136,15 +137,17 @@ def remarks(sheet, station):
 
 
 def test_ways_out_of_undissolved_sugar_work_when_taken():
-    tight = recipe(sugars=(SugarPart(kind="caster", ratio=2.0),))
+    tight = recipe(sugars=(SugarByRatio(kind="caster", ratio=2.0),))
     sheet = work_out(tight, KITCHEN)
     assert en(sheet.sugar.dissolving.verdict) == "cannot"
     ways = en(next(r for r in sheet.sugar.remarks if "cannot dissolve" in en(r.says)).do)
     water_g = float(next(w for w in ways if "more water" in w).split(" g")[0])
     ratio = float(ways[0].split("less sugar: ")[1].split(" ×")[0])
-    assert en(work_out(recipe(sugars=(SugarPart(kind="caster", ratio=ratio),)), KITCHEN).sugar.dissolving.verdict) == "dissolves"
+    assert (
+        en(work_out(recipe(sugars=(SugarByRatio(kind="caster", ratio=ratio),)), KITCHEN).sugar.dissolving.verdict) == "dissolves"
+    )
     # Hot water also warms the bowl, so a little less than worked out cold is enough.
-    watered = tight.model_copy(update={"additions": (Addition(ingredient="water", ratio=water_g / sheet.base_g),)})
+    watered = changed(tight, additions=(AdditionByRatio(ingredient="water", ratio=water_g / sheet.base_g),))
     assert en(work_out(watered, KITCHEN).sugar.dissolving.verdict) == "dissolves"
 
 
@@ -158,7 +161,9 @@ def test_fat_in_the_whisk_costs_volume_but_folded_last_does_not():
     def volume(moment):
         return (
             work_out(
-                recipe(additions=(Addition(ingredient="cocoa", ratio=0.004, moment=moment),), scale=Scale(by="eggs", amount=6)),
+                recipe(
+                    additions=(AdditionByRatio(ingredient="cocoa", ratio=0.004, moment=moment),), scale=Scale(by="eggs", amount=6)
+                ),
                 KITCHEN,
             )
             .whisk.figures["volume"]
@@ -171,7 +176,7 @@ def test_fat_in_the_whisk_costs_volume_but_folded_last_does_not():
 def test_when_the_sugar_goes_in_decides_how_long_its_grains_are_felt():
     """Early it meets more water that moves; in stiff foam it hardly does."""
     smooth = [
-        work_out(recipe(sugars=(SugarPart(kind="caster", ratio=1.4, moment=m),)), KITCHEN).sugar.figures["smooth"].value
+        work_out(recipe(sugars=(SugarByRatio(kind="caster", ratio=1.4, moment=m),)), KITCHEN).sugar.figures["smooth"].value
         for m in ("froth", "soft", "stiff")
     ]
     assert smooth[0] < smooth[1] < smooth[2]
@@ -179,7 +184,7 @@ def test_when_the_sugar_goes_in_decides_how_long_its_grains_are_felt():
 
 def test_sugar_from_the_start_is_slower_denser_foam():
     early, usual = (
-        work_out(recipe(sugars=(SugarPart(kind="caster", ratio=1.6, moment=m),)), KITCHEN).whisk for m in ("start", "soft")
+        work_out(recipe(sugars=(SugarByRatio(kind="caster", ratio=1.6, moment=m),)), KITCHEN).whisk for m in ("start", "soft")
     )
     assert early.figures["time"].value == pytest.approx(1.8 * usual.figures["time"].value, rel=0.06)
     assert early.figures["density"].value == pytest.approx(usual.figures["density"].value / 0.85, rel=1e-4)
@@ -255,7 +260,7 @@ def test_every_figure_shows_its_working():
         {"shape": {"kind": "nest", "base_mm": 40, "height_mm": 30}},
         {"programme": {"steps": ({"kind": "heat", "set_c": 900},)}},
         {"programme": {"steps": ({"kind": "off", "minutes": 5},)}},
-        {"additions": ({"ingredient": "gravel", "ratio": 0.1},)},
+        {"additions": ({"ingredient": "Gravel", "ratio": 0.1},)},
     ],
 )
 def test_bad_recipes_are_refused_at_the_field(change):
@@ -278,7 +283,7 @@ def test_any_sane_recipe_works_out(shape, ratio, texture, temp, fan, school):
         shape=shape,
         texture=texture,
         school=school,
-        sugars=(SugarPart(kind="caster", ratio=ratio),),
+        sugars=(SugarByRatio(kind="caster", ratio=ratio),),
         programme=Programme(fan=fan, steps=(OvenStep(kind="heat", set_c=temp), OvenStep(kind="off", minutes=30))),
     )
     sheet = work_out(made, KITCHEN)

@@ -7,9 +7,10 @@ import pytest
 
 from gullpeak.core.bench import process as processes
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Addition, Scale, SugarPart
+from gullpeak.core.recipe.recipe import Scale
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet.batch import Weighed
+from gullpeak.core.sheet.earlier import AdditionByRatio, SugarByRatio
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from tests.core.scenes import KITCHEN as PLAIN
@@ -109,18 +110,18 @@ def test_hot_steps_carry_a_caution(sheet):
     ],
 )
 def test_the_whisk_follows_the_moment_of_the_sugar(moment, order):
-    made = work_out(recipe(sugars=(SugarPart(kind="caster", ratio=1.4, moment=moment),)), PLAIN)
+    made = work_out(recipe(sugars=(SugarByRatio(kind="caster", ratio=1.4, moment=moment),)), PLAIN)
     keys = [s.key for s in processes.steps(made).steps if s.key in ("froth", "soft", "rain", "stiff", "fold")]
     assert keys == [k for k in order if k != "rain" or moment != "start"]
 
 
 def test_sugar_after_stiff_goes_in_at_a_firm_peak():
-    steps = processes.steps(work_out(recipe(sugars=(SugarPart(kind="caster", ratio=1.4, moment="stiff"),)), PLAIN)).steps
+    steps = processes.steps(work_out(recipe(sugars=(SugarByRatio(kind="caster", ratio=1.4, moment="stiff"),)), PLAIN)).steps
     assert en(next(s for s in steps if s.key == "soft").title) == "Whisk to firm peak"
 
 
 def test_icing_alone_folded_last_still_makes_a_batch():
-    made = work_out(recipe(sugars=(SugarPart(kind="icing", ratio=1.2, moment="folded last"),)), PLAIN)
+    made = work_out(recipe(sugars=(SugarByRatio(kind="icing", ratio=1.2, moment="folded last"),)), PLAIN)
     assert made.sugar.dissolving.smooth_min == pytest.approx(0, abs=0.3)
     assert [s.key for s in processes.steps(made).steps if s.key in ("rain", "fold")] == ["fold"]
 
@@ -133,15 +134,15 @@ def remarks(made, station: str) -> str:
     ("change", "station", "says"),
     [
         ({"egg": {"kind": "carton"}}, "weigh", "Carton white without acid"),
-        ({"additions": (Addition(ingredient="cream-of-tartar", ratio=0.05),)}, "weigh", "over twice the usual"),
-        ({"additions": (Addition(ingredient="cornflour", ratio=0.2),)}, "weigh", "Starch is"),
+        ({"additions": (AdditionByRatio(ingredient="cream-of-tartar", ratio=0.05),)}, "weigh", "over twice the usual"),
+        ({"additions": (AdditionByRatio(ingredient="cornflour", ratio=0.2),)}, "weigh", "Starch is"),
         (
-            {"sugars": (SugarPart(kind="granulated", ratio=1.68, moment="stiff"),)},
+            {"sugars": (SugarByRatio(kind="granulated", ratio=1.68, moment="stiff"),)},
             "sugar",
             "the foam is stiff before the grit is gone",
         ),
         ({"mixer": "arm", "scale": Scale(by="eggs", amount=8)}, "whisk", "overflows"),
-        ({"additions": (Addition(ingredient="ground-nuts", ratio=0.2, moment="soft"),)}, "whisk", "There is fat"),
+        ({"additions": (AdditionByRatio(ingredient="ground-nuts", ratio=0.2, moment="soft"),)}, "whisk", "There is fat"),
         ({"scale": Scale(by="pieces", amount=200)}, "shape", "foam cannot wait"),
         ({"oven": "slow"}, "dry", "has no fan"),
         ({"texture": "soft centre"}, "finish", "wets the shell from inside"),

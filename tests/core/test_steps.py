@@ -9,12 +9,13 @@ from gullpeak.core.bench.process import PROGRAMME, steps
 from gullpeak.core.kitchen.egg import Egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Addition, Heat, Recipe, Scale, SugarPart
+from gullpeak.core.recipe.recipe import Heat, Scale
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.steps import ROWS, Line
 from gullpeak.core.recipe.ways import WAYS, Way
+from gullpeak.core.sheet.earlier import AdditionByRatio, SugarByRatio
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from tests.core.scenes import KITCHEN
+from tests.core.scenes import KITCHEN, by_ratio
 from tests.words import en
 
 EGGS = (Egg(temp_c=20), Egg(temp_c=5), Egg(kind="frozen"), Egg(kind="dried"), Egg(kind="carton"))
@@ -40,17 +41,17 @@ def rests(way: Way) -> list[dict[str, str]]:
 
 def put_in(way: Way) -> dict[str, object]:
     """Sugar and what goes in early, late and off the heat."""
-    sugar = SugarPart(kind=way.sweetened_by or "caster", ratio=1.2, moment="bath" if way.egg_cream else way.sugar_at)
+    sugar = SugarByRatio(kind=way.sweetened_by or "caster", ratio=1.2, moment="bath" if way.egg_cream else way.sugar_at)
     if way.plain:
         return {"sugars": (sugar,)}
     if way.egg_cream:
         late = ("gelatine", "butter", "chocolate", "cream")
-        return {"sugars": (sugar,), "additions": tuple(Addition(ingredient=i, ratio=0.1, moment="off heat") for i in late)}
-    water = Addition(ingredient="water", ratio=0.3, moment=way.sugar_at)
+        return {"sugars": (sugar,), "additions": tuple(AdditionByRatio(ingredient=i, ratio=0.1, moment="off heat") for i in late)}
+    water = AdditionByRatio(ingredient="water", ratio=0.3, moment=way.sugar_at)
     return {
-        "sugars": (sugar, SugarPart(kind="icing", ratio=0.4, moment="folded last")),
+        "sugars": (sugar, SugarByRatio(kind="icing", ratio=0.4, moment="folded last")),
         "additions": (
-            Addition(ingredient="cream-of-tartar", ratio=None, moment="froth"),
+            AdditionByRatio(ingredient="cream-of-tartar", ratio=None, moment="froth"),
             *([water] if way.hot_water or way.pan_water else []),
         ),
     }
@@ -66,7 +67,7 @@ def sheets() -> Iterator[Sheet]:
             for n, egg in enumerate(EGGS):
                 for shape, source, start in zip(shapes, ("bath", "direct", "bath"), ("meet", "at 112", "together"), strict=False):
                     heat = None if way.target_c is None else Heat(target_c=way.target_c, source=source, start_whites=start)
-                    recipe = Recipe(
+                    recipe = by_ratio(
                         name=way.key,
                         school=way.key,
                         **base,

@@ -14,22 +14,20 @@ from gullpeak.core.kitchen.egg import Egg
 from gullpeak.core.physics.lethality import Mixture
 from gullpeak.core.product.product_sheet import work_out as product_sheet
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Addition, Recipe
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import verdict
+from gullpeak.core.sheet.earlier import AdditionByRatio
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import BOOK, sheet
+from tests.core.scenes import additions_of, changed
 from tests.words import en
 
 START = datetime(2026, 5, 2, 9, tzinfo=UTC)
 SABAYON = RECIPES["watchkeepers-sabayon"]
 ITALIAN = RECIPES["fogsignal-topping"]
-
-
-def changed(recipe: Recipe, **change: object) -> Recipe:
-    return Recipe.model_validate({**recipe.model_dump(), **change})
 
 
 def slab(set_c: float, minutes: float) -> Recipe:
@@ -91,7 +89,9 @@ def test_pasteurised_egg_is_not_heat_treated_by_an_oven_and_has_no_caution_of_ra
     ],
 )
 def test_raw_egg_added_after_the_heat_makes_it_raw_and_butter_does_not(ingredient, moment, label):
-    recipe = changed(SABAYON, additions=(*SABAYON.additions, Addition(ingredient=ingredient, ratio=0.2, moment=moment)))
+    recipe = changed(
+        SABAYON, additions=(*additions_of(SABAYON), AdditionByRatio(ingredient=ingredient, ratio=0.2, moment=moment))
+    )
     assert said(recipe) == label
     held = Verdict(label="heat-treated", because="measured")
     assert verdict.fold(recipe, held).label == ("heat-treated" if label == "lightly heated" else label)
@@ -143,8 +143,8 @@ def test_a_heated_batch_without_a_reading_is_raw_and_one_held_hot_is_treated_unl
     assert "nothing is known of its heat" in en(unread.because)
     assert en(batch_over_bath(SABAYON, 60).label) == "lightly heated"
     assert en(batch_over_bath(SABAYON, 76).label) == "heat-treated"
-    later = Addition(ingredient="egg-yolk", ratio=0.2, moment="cooled")
-    assert en(batch_over_bath(changed(SABAYON, additions=(*SABAYON.additions, later)), 76).label) == "raw"
+    later = AdditionByRatio(ingredient="egg-yolk", ratio=0.2, moment="cooled")
+    assert en(batch_over_bath(changed(SABAYON, additions=(*additions_of(SABAYON), later)), 76).label) == "raw"
 
 
 def test_a_jackets_inner_foam_is_raw_and_a_torch_does_not_change_that():
@@ -200,8 +200,8 @@ def test_mixtures_of_older_batches_are_read():
     ],
 )
 def test_carton_egg_does_not_make_other_egg_beside_it_pasteurised(recipe, ingredient, moment, label):
-    beside = Addition(ingredient=ingredient, ratio=0.2, moment=moment)
-    mixed = changed(recipe, egg=Egg(kind="carton"), additions=(*recipe.additions, beside))
+    beside = AdditionByRatio(ingredient=ingredient, ratio=0.2, moment=moment)
+    mixed = changed(recipe, egg=Egg(kind="carton"), additions=(*additions_of(recipe), beside))
     found = work_out(mixed, KITCHEN).finish
     assert found.label == label
     assert any("immune-compromised" in c for c in en(found.cautions))

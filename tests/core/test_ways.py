@@ -14,6 +14,7 @@ from gullpeak.core.recipe.ways import WAYS
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.core.book import sheet
+from tests.core.scenes import by_ratio
 from tests.words import en, refused
 
 KEPT = {row.key for row in KEEPING}
@@ -62,7 +63,7 @@ def test_a_recipe_rests_on_what_its_way_can(school, base, on, way_out):
     plain = {"name": "It", "sugars": [{"kind": "caster", "ratio": 1}], "scale": {"by": "pieces", "amount": 2}}
     heat = {"heat": {"target_c": 79}} if school in ("curd", "sabayon") else {}
     with refused(ValidationError, way_out):
-        Recipe.model_validate({**plain, **heat, "school": school, "base": base, "on": on})
+        by_ratio(**{**plain, **heat, "school": school, "base": base, "on": on})
 
 
 @pytest.mark.parametrize("key", sorted(RECIPES))

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.product.product_sheet import work_out as product_sheet
-from gullpeak.core.recipe.recipe import Addition
+from gullpeak.core.recipe.recipe import RecipeLine
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from gullpeak.files import archive, incoming, pdf, schema_org
@@ -89,10 +89,10 @@ def test_no_bytes_do_more_than_be_refused(data):
 
 def test_every_wrong_place_of_an_archive_is_named_and_nothing_half_comes():
     bad = packed("gorse-pie")
-    bad["recipes"]["gale-foam"]["sugars"][0]["ratio"] = -3
+    bad["recipes"]["gale-foam"]["lines"][1]["mass_g"] = -3
     bad["products"]["gorse-pie"]["portions"] = 0
     found = dict(troubles(json.dumps(bad).encode()))
-    assert "recipes.gale-foam.sugars.0.ratio" in found
+    assert "recipes.gale-foam.lines.1.mass_g" in found
     assert "products.gorse-pie.portions" in found
     lacking = packed("gorse-pie")
     del lacking["recipes"]["gale-foam"]
@@ -114,7 +114,7 @@ def test_html_stays_text():
 def test_schema_org_goes_out_and_comes_back(key):
     out = schema_org.write(RECIPES[key], KITCHEN)
     assert out["@type"] == "Recipe"
-    assert len(out["recipeIngredient"]) == 1 + len(RECIPES[key].sugars) + len(RECIPES[key].additions)
+    assert len(out["recipeIngredient"]) == len(RECIPES[key].lines)
     assert all(step["@type"] == "HowToStep" and step["text"] for step in out["recipeInstructions"])
     assert schema_org.read(out, HABITS).recipe == RECIPES[key]
 
@@ -137,12 +137,12 @@ def test_a_recipe_from_elsewhere_keeps_what_is_unknown_unknown():
     ).entries[0]
     recipe = found.recipe
     assert recipe.school == "french"
-    assert recipe.scale.amount == pytest.approx(4 * 34 * 0.98)
-    assert recipe.sugars[0].ratio * recipe.scale.amount == pytest.approx(220)
+    assert recipe.base_g == pytest.approx(4 * 34 * 0.98)
+    assert recipe.sugars[0].ratio * recipe.base_g == pytest.approx(220)
     by = {a.ingredient: a for a in recipe.additions}
-    assert by["lemon-juice"].ratio * recipe.scale.amount == pytest.approx(5 * 1.03, rel=0.01)
+    assert by["lemon-juice"].ratio * recipe.base_g == pytest.approx(5 * 1.03, rel=0.01)
     assert by["salt"].ratio is None
-    assert by["salt"].written == "a pinch of fine salt"
+    assert recipe.lines[by["salt"].at].written == "a pinch of fine salt"
     assert "Not in the larder: 3 gold stars" in recipe.notes
     assert any("French" in says for says in found.taken)
 
@@ -153,10 +153,9 @@ def test_listed_and_used_that_differ_become_a_question():
         {"@type": "HowToStep", "text": "Fold."},
     ]
     found = incoming.read(foreign(["100 g egg white", "180 g caster sugar"], steps), HABITS, {}).entries[0]
-    assert found.recipe.sugars[0].ratio is None
+    assert (found.recipe.lines[1].mass_g, found.recipe.lines[1].or_g) == (180, 120)
     question = found.questions[0]
     assert (question.field, question.answers) == ("caster", ("180 g", "120 g"))
-    assert "180" in found.recipe.sugars[0].written
     split = [{"text": "Add 120 g of the caster sugar."}, {"text": "Fold in 60 g caster sugar."}]
     agreed = incoming.read(foreign(["100 g egg white", "180 g caster sugar"], split), HABITS, {}).entries[0]
     assert not agreed.questions
@@ -200,25 +199,24 @@ def test_recipes_from_elsewhere_that_say_too_little_say_where(data, where):
 def test_the_same_and_the_nearly_same_are_found_with_what_differs():
     same = incoming.Beside(BOOK).nearest(RECIPES["sea-wall-nests"])
     assert same.same
+    white, sugar, *rest = RECIPES["sea-wall-nests"].lines
+    sweeter, vanilla = sugar.model_copy(update={"mass_g": 304.0}), RecipeLine(ingredient="vanilla", mass_g=2)
     other = RECIPES["sea-wall-nests"].model_copy(
-        update={
-            "name": "Sea wall nests",
-            "additions": (*RECIPES["sea-wall-nests"].additions, Addition(ingredient="vanilla", ratio=0.01)),
-            "sugars": (RECIPES["sea-wall-nests"].sugars[0].model_copy(update={"ratio": 1.75}),),
-            "loss_pct": 6,
-        }
+        update={"name": "Sea wall nests", "lines": (white, sweeter, *rest, vanilla), "loss_pct": 6}
     )
     near = incoming.Beside(BOOK).nearest(other)
     assert (near.id, near.same) == ("sea-wall-nests", False)
     says = "; ".join(near.differences)
     for words in (
         "“Sea-wall nests” here",
-        "Caster sugar: 1.6 here, 1.75 in the file",
+        "Caster sugar: 278 g here, 304 g in the file",
         "Vanilla extract: only in the file",
         "loss_pct: 4.5 here, 6",
     ):
         assert words in says
-    other = RECIPES["gorse-curd"].model_copy(update={"name": "Something else", "sugars": RECIPES["wicket-kisses"].sugars})
+    other = RECIPES["gorse-curd"].model_copy(
+        update={"name": "Something else", "lines": (RECIPES["gorse-curd"].lines[0], *RECIPES["wicket-kisses"].lines[1:])}
+    )
     assert incoming.Beside({"w": RECIPES["wicket-kisses"]}).nearest(other) is None
 
 

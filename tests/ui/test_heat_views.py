@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.access import grave
+from tests.ui.hands import add
 from tests.ui.words import said, shown
 
 
@@ -150,7 +151,7 @@ def test_a_sabayon_and_a_curd_can_be_begun_from_nothing(page: Page, served: Serv
     page.get_by_test_id("line").wait_for()
     expect(page.get_by_role("button", name=re.compile(then))).to_be_visible()
     page.locator("[data-station=weigh] > button").click()
-    page.get_by_label(shown("sheet.addSomething")).select_option("gelatine")
-    expect(page.get_by_role("row", name=re.compile("Gelatine"))).to_contain_text("off the heat")
+    add(page, "gelatine, gold leaf", "2 g")
+    expect(page.get_by_label("When gelatine, gold leaf goes in")).to_have_value("off heat")
     page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
     expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()

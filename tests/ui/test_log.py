@@ -60,13 +60,13 @@ def test_recipes_by_family_with_what_to_look_at(page: Page, served: Served):
 
 def test_a_recipe_that_cannot_be_worked_out_says_why_in_the_list_and_on_its_sheet(page: Page, served: Served):
     recipe = page.request.get(f"{served.url}/api/recipes/sea-wall-nests").json()["recipe"]
-    recipe |= {"name": "Half-written nests", "sugars": [{"kind": "caster", "ratio": None, "moment": "soft", "written": "some"}]}
+    recipe |= {"name": "Half-written nests", "lines": [recipe["lines"][0], {"ingredient": "caster", "mass_g": None, "moment": "soft", "written": "some"}]}
     page.request.post(f"{served.url}/api/recipes", data=recipe)
     page.goto(f"{served.url}/recipes")
     row = page.get_by_role("link", name=re.compile("Half-written nests"))
     expect(row).to_contain_text("the amount of caster sugar is not known")
     row.click()
-    expect(page.get_by_role("alert")).to_contain_text("the amount of caster sugar is not known")
+    expect(page.get_by_role("alert").first).to_contain_text("the amount of caster sugar is not known")
     expect(page.get_by_role("button", name=shown("sheet.startTheBatch"))).to_be_disabled()
 
 

@@ -39,14 +39,15 @@ def test_two_tablets_change_the_same_product_and_neither_is_lost(page: Page, ser
 def test_a_file_that_is_nearly_here_shows_what_differs(page: Page, served: Served, tmp_path: Path):
     book = httpx.get(f"{served.url}/api/files/products/lamp-room-pie/archive").json()
     book["recipes"]["lamp-sabayon"]["name"] = "Lamp room chocolate sabayon"
-    book["recipes"]["lamp-sabayon"]["sugars"][0]["ratio"] = 1.1
+    was = book["recipes"]["lamp-sabayon"]["lines"][1]["mass_g"]
+    book["recipes"]["lamp-sabayon"]["lines"][1]["mass_g"] = 1.2 * was
     file = tmp_path / "near.json"
     file.write_text(json.dumps(book))
     page.goto(f"{served.url}/recipes")
     page.get_by_label(shown("recipes.fileToImport")).set_input_files(file)
     incoming = page.get_by_test_id("incoming")
     expect(incoming).to_contain_text("Nearly the same is here: Lamp-room chocolate sabayon")
-    expect(incoming).to_contain_text("Caster sugar: 0.9 here, 1.1 in the file")
+    expect(incoming).to_contain_text(f"Caster sugar: {was:.4g} g here, {1.2 * was:.4g} g in the file")
     expect(page.get_by_label("What to do with Short case, 24 cm")).to_have_value("here")
     assert grave(page) == []
     page.get_by_label("What to do with Lamp-room mousse pie").select_option("new")

@@ -6,6 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.hands import add, line_of
 from tests.ui.words import shown
 
 
@@ -38,7 +39,7 @@ def white(page: Page) -> int:
 )
 def test_the_same_engine_backwards(page: Page, served: Served, by, amount, words):
     open_sheet(page, served, "sea-wall-nests", "weigh")
-    page.get_by_label(shown("sheet.from"), exact=True).select_option(by)
+    page.get_by_label(shown("sheet.size"), exact=True).select_option(by)
     write(page, "How much", amount)
     expect(page.get_by_test_id("line")).to_contain_text(words)
 
@@ -46,25 +47,29 @@ def test_the_same_engine_backwards(page: Page, served: Served, by, amount, words
 def test_changing_what_fixes_the_batch_leaves_its_size(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
     before = white(page)
-    page.get_by_label(shown("sheet.from"), exact=True).select_option("sugar")
+    page.get_by_label(shown("sheet.size"), exact=True).select_option("sugar")
     expect(page.get_by_label(shown("sheet.howMuch"))).to_have_value(re.compile("27[78]"))
     assert abs(white(page) - before) <= 1
 
 
-def test_amounts_as_people_write_them_become_ratios(page: Page, served: Served):
+def test_amounts_stay_as_people_write_them(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
     write(page, "Amount of cream of tartar", "½ tsp")
     expect(page.get_by_text("2.5 ml at 0.65 g/ml, loosely filled")).to_be_visible()
-    expect(page.get_by_label("Amount of cream of tartar")).to_have_value("1.6 g")
-    page.get_by_label(shown("sheet.howMuch")).fill("48")
-    page.get_by_label(shown("sheet.howMuch")).press("Enter")
-    expect(page.get_by_label("Amount of cream of tartar")).to_have_value("3.2 g")
+    expect(page.get_by_label("Amount of cream of tartar")).to_have_value("½ tsp")
+    expect(page.get_by_text(re.compile(r"= 1\.6\d g"))).to_be_visible()
+    write(page, "How much", "2")
+    expect(page.get_by_label("Amount of cream of tartar")).to_have_value("½ tsp")
+    expect(line_of(page, "Cream of tartar")).to_contain_text(re.compile(r"3\.[23] g"))
     expect(page.get_by_label("Amount of fine salt")).to_have_value("a pinch")
+    page.get_by_role("button", name=shown("sheet.writeItAtThisSize")).click()
+    expect(page.get_by_label("Amount of cream of tartar")).to_have_value(re.compile(r"3\.[23] g"))
+    expect(page.get_by_label(shown("sheet.howMuch"))).to_have_value("1")
 
 
 def test_something_added_is_unknown_until_it_is_written(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
-    page.get_by_label(shown("sheet.addSomething")).select_option("vanilla")
+    add(page, "Vanilla extract", "")
     expect(page.get_by_text("Fine salt, Vanilla extract: amount not known")).to_be_visible()
     write(page, "Amount of vanilla extract", "1 tsp")
     expect(page.get_by_text("Fine salt, Vanilla extract: amount not known")).to_have_count(0)
@@ -84,6 +89,36 @@ def test_an_amount_taken_out_comes_back_when_it_is_written_as_it_was(page: Page,
     expect(field).to_have_value(was)
 
 
+def test_grams_typed_stay_and_what_was_not_typed_follows(page: Page, served: Served):
+    open_sheet(page, served, "sea-wall-nests", "weigh")
+    write(page, "Amount of caster sugar", "300 g")
+    expect(page.get_by_label("Amount of caster sugar")).to_have_value("300 g")
+    expect(page.get_by_test_id("balance")).to_have_count(0)
+    page.locator("[data-station=shape] > button").click()
+    write(page, "Pieces", "40")
+    balance = page.get_by_test_id("balance")
+    expect(balance).to_contain_text("short")
+    page.get_by_role("button", name=re.compile("Keep 40, each")).click()
+    expect(balance).to_have_count(0)
+    expect(page.get_by_label("Pieces", exact=True)).to_have_value("40")
+    expect(page.get_by_text(shown("sheet.sizeFollows"))).to_be_visible()
+    page.get_by_role("button", name=shown("sheet.letItFollow")).click()
+    expect(page.get_by_label("Pieces", exact=True)).not_to_have_value("40")
+    page.locator("[data-station=weigh] > button").click()
+    expect(page.get_by_label("Amount of caster sugar")).to_have_value("300 g")
+
+
+def test_whites_counted_and_weighed_apart_are_a_question(page: Page, served: Served):
+    open_sheet(page, served, "sea-wall-nests", "weigh")
+    write(page, "Amount of egg white", "5 whites, about 150 g")
+    asked = line_of(page, "Egg white")
+    expect(asked).to_contain_text(shown("sheet.whichIsIt"))
+    asked.get_by_role("button", name="167 g").click()
+    expect(asked).not_to_contain_text(shown("sheet.whichIsIt"))
+    expect(page.get_by_label("Amount of egg white")).to_have_value("5 whites, about 150 g")
+    expect(asked).to_contain_text("= 167 g")
+
+
 def test_white_from_a_carton_wants_acid_and_from_powder_wants_water(page: Page, served: Served):
     open_sheet(page, served, "landing-pavlova", "weigh")
     page.get_by_label("White from").select_option("dried")
@@ -95,7 +130,7 @@ def test_white_from_a_carton_wants_acid_and_from_powder_wants_water(page: Page, 
 
 def test_too_much_sugar_shows_its_ways_out_and_icing_folded_last_helps(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "sugar")
-    slider = page.get_by_role("slider", name=re.compile("caster to white"))
+    slider = page.get_by_role("slider", name=re.compile("caster sugar to white"))
     slider.fill("2")
     expect(page.get_by_text(re.compile("cannot dissolve at 20 °C"))).to_be_visible()
     expect(page.get_by_text(re.compile(r"warm whites and sugar to \d+ °C"))).to_be_visible()
@@ -125,7 +160,7 @@ def test_another_mixer_is_slower_and_its_bowl_overflows(page: Page, served: Serv
 def test_shapes_and_trays_to_scale(page: Page, served: Served):
     open_sheet(page, served, "wicket-kisses", "shape")
     drawn = page.locator("[data-station=shape] figure").first.locator("circle")
-    expect(page.get_by_role("button", name=re.compile("Pieces: 90"))).to_be_visible()
+    expect(page.get_by_label(shown("sheet.pieces"), exact=True)).to_have_value("90")
     on_first = drawn.count()
     page.get_by_label(shown("sheet.tray2"), exact=True).select_option("square")
     expect(page.get_by_text(re.compile("tray 1:"))).to_be_visible()
@@ -206,7 +241,7 @@ def test_a_new_recipe_starts_from_a_plain_nest(page: Page, served: Served):
     page.goto(f"{served.url}/recipes")
     page.get_by_role("button", name=shown("recipes.newMeringue")).click()
     expect(page.get_by_role("heading", name=shown("recipes.newMeringue"))).to_be_visible()
-    expect(page.get_by_text("12 nests, 8 cm, crisp")).to_be_visible()
+    expect(page.get_by_text("15 nests, 8 cm, crisp")).to_be_visible()
 
 
 def test_the_kitchen_decides_and_its_edits_are_undone_and_saved(page: Page, served: Served):

@@ -52,13 +52,14 @@ def steps(sheet: Sheet, probes: Sequence[Probe] = (), paces: Mapping[str, float]
 
     >>> from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
     >>> from gullpeak.core.recipe.programme import OvenStep, Programme
-    >>> from gullpeak.core.recipe.recipe import Recipe, Scale, SugarPart
+    >>> from gullpeak.core.recipe.recipe import Recipe, RecipeLine
     >>> from gullpeak.core.recipe.shapes import Shape
     >>> from gullpeak.core.sheet.sheet import work_out
     >>> kitchen = Kitchen(name="Quay", ovens=(Oven(key="o", name="Oven"),), mixers=(Mixer(key="m", name="Mixer"),),
     ...                   trays=(Tray(key="t", name="Tray"),))
-    >>> kisses = Recipe(name="Kisses", sugars=(SugarPart(kind="caster", ratio=1.6),), shape=Shape(kind="kiss", diameter_mm=30, height_mm=25),
-    ...                 programme=Programme(steps=(OvenStep(kind="heat", set_c=90),)), scale=Scale(by="pieces", amount=40))
+    >>> kisses = Recipe(name="Kisses", lines=(RecipeLine(ingredient="egg-white", mass_g=120),
+    ...                 RecipeLine(ingredient="caster", mass_g=190, moment="soft")), shape=Shape(kind="kiss", diameter_mm=30, height_mm=25),
+    ...                 programme=Programme(steps=(OvenStep(kind="heat", set_c=90),)))
     >>> steps(work_out(kisses, kitchen)).steps[-1].key
     'finish'
     """

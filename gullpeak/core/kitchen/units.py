@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, get_args
 
 from pydantic import Field
 
-from gullpeak.core.kitchen.egg import WHITE_YOLK_G, per_egg_g
+from gullpeak.core.kitchen.egg import WHITE_YOLK_G, Base, per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.kitchen import EggSize, Habits
 from gullpeak.core.value import RefusalError, Said, Value, say
@@ -101,6 +101,8 @@ class Amount(Value):
 
     written: str
     mass_g: float | None
+    or_g: float | None = None
+    """What it comes to by the eggs that were counted, where the weight beside them is another"""
     how: tuple[Said, ...] = ()
 
 
@@ -185,12 +187,9 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
     if match is None:
         raise RefusalError(say("units.number-front-write-such", written=written))
     number, rest = read_number(match["number"]), match["rest"].strip().rstrip(".")
+    if ingredient.role in EGGS and (not rest or re.search(r"\b(whites?|yolks?|eggs?)\b", rest)):
+        return _eggs(written, number, rest, ingredient, habits)
     _whole(written, rest, ingredient)
-    if ingredient.role == "white" and re.search(r"\b(whites?|eggs?)\b", rest):
-        size, told = _egg_size(rest, habits)
-        each = per_egg_g(size)
-        how.append(say("units.white-each-less-stays", told=told, each_g=each, white_yolk_g_low_g=WHITE_YOLK_G[size][0]))
-        return Amount(written=written, mass_g=number * each, how=tuple(how))
     words = rest.split()
     unit = next((_ALIASES[" ".join(words[:n])] for n in (2, 1) if len(words) >= n and " ".join(words[:n]) in _ALIASES), None)
     if unit is None or unit in ("millimeter", "centimeter", "meter", "inch"):
@@ -208,6 +207,33 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
         mass = millilitres * ingredient.density
         how.append(say("units.loosely-filled", millilitres_ml=millilitres, density=ingredient.density))
     return Amount(written=written, mass_g=mass, how=tuple(how))
+
+
+EGGS: dict[str, Base] = {"white": "white", "yolk": "yolk", "whole egg": "whole egg"}
+"""What of an egg an ingredient of a role is."""
+AGREES = 0.05
+"""A weight beside a count that differs by less is that count on a scale."""
+_BESIDE = r"[\s,;(=]+(?:about|approx\.?|roughly|ca\.?|~)?\s*(?P<weight>\d[\d.,]*\s*(?:g|gr|grams?|kg|oz|ounces?))\)?$"
+
+
+def _eggs(written: str, number: float, rest: str, ingredient: Ingredient, habits: Habits) -> Amount:
+    """So many eggs, or their whites or yolks, by their size; a weight beside them goes before the count, and a doubt stays one."""
+    beside = re.search(_BESIDE, rest)
+    counted = rest if beside is None else rest[: beside.start()]
+    _whole(written, counted, ingredient)
+    base = EGGS[ingredient.role]
+    size, told = _egg_size(counted, habits)
+    each = per_egg_g(size, base)
+    by_count = number * each
+    how = say(f"units.each.{base.replace(' ', '-')}", told=told, each_g=each, white_yolk_g_low_g=WHITE_YOLK_G[size][0])
+    if beside is None:
+        return Amount(written=written, mass_g=by_count, how=(how,))
+    weight = read_amount(beside["weight"], ingredient, habits).mass_g
+    assert weight is not None
+    if abs(weight - by_count) <= AGREES * by_count:
+        return Amount(written=written, mass_g=weight, how=(say("units.weight-beside", mass_g=weight, by_count_g=by_count),))
+    says = say("units.weight-or-count", mass_g=weight, by_count_g=by_count)
+    return Amount(written=written, mass_g=weight, or_g=by_count, how=(says, how))
 
 
 def _whole(written: str, rest: str, ingredient: Ingredient) -> None:

@@ -20,7 +20,7 @@ from gullpeak.core.physics.drying.kernel import ACTIVATION, D95, GAS
 from gullpeak.core.physics.sugar import WATER_IN_WHITE, Floats
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Recipe, Scale, SugarPart
+from gullpeak.core.recipe.recipe import Recipe, RecipeLine
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import batch, oven
 from gullpeak.core.value import Key, Moment, RefusalError, Value, say
@@ -28,6 +28,8 @@ from gullpeak.core.value import Key, Moment, RefusalError, Value, say
 ZERO_C = 273.15
 SCALE_SD_G, SHARE_SD = 2.0, 0.04
 """What one weighing is believed: the scale's own step, and of the water gone what a door opened and a tray set down change."""
+WHITE_G = 120.0
+"""Of a batch that a tray of kisses is part of: what one kiss loses does not hang on it."""
 SCALES = (0.3, 3.0)
 BELIEVED = 0.6
 """Half width of ln(scale) believed beforehand (80 %): a tray that says little moves it little."""
@@ -200,12 +202,14 @@ def programme(tray: TrayOfKisses, fan: bool) -> Programme:
 
 def recipe(tray: TrayOfKisses) -> Recipe:
     """Return the recipe a tray was piped from."""
-    sugars = (SugarPart(kind="caster", ratio=tray.sugar_ratio),)
+    lines = (
+        RecipeLine(ingredient="egg-white", mass_g=WHITE_G),
+        RecipeLine(ingredient="caster", mass_g=WHITE_G * tray.sugar_ratio, moment="soft"),
+    )
     return Recipe(
         name="Kisses on the scale",
-        sugars=sugars,
+        lines=lines,
         shape=shape(tray),
-        scale=Scale(by="pieces", amount=40),
         oven=tray.oven,
     )
 

@@ -310,10 +310,11 @@ def _asked(product: Product, i: int, book: Book, kitchen: Kitchen, place: Place)
 
 def _worked(product: Product, i: int, asked: _Asked, recipe: Recipe, kitchen: Kitchen, place: Place) -> Made:
     """Work a part out, in the shape that fits; what keeps it from being made is told at the part."""
-    if recipe.shape is not None:
-        fits = assemblies.KINDS[product.assembly.kind].fits
-        recipe = recipe.model_copy(update={"shape": fits(product.assembly, asked.share.role, recipe.shape)})
     try:
+        recipe = batching.resolved(recipe, kitchen).model_copy(update={"size_follows": False})
+        if recipe.shape is not None:
+            fits = assemblies.KINDS[product.assembly.kind].fits
+            recipe = recipe.model_copy(update={"shape": fits(product.assembly, asked.share.role, recipe.shape)})
         return _made(asked.share, recipe, asked.each, product.wholes, kitchen)
     except (OutOfRangeError, UnknownAmountError) as error:
         raise PartError(place.field(i), say("parts.of", name=recipe.name, why=error.says)) from error

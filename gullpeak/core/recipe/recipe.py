@@ -1,6 +1,7 @@
-"""A recipe: ratios to what it rests on (white, yolk, whole egg, or cream, fruit, flour …), with the schools as choices.
+"""A recipe as a cook wrote it: lines with their words and grams, with the schools as choices.
 
-Every ratio is g per g of what it rests on as it goes into the bowl. An unknown amount is None and stays so.
+Ratios are derived: g per g of what it rests on (white, yolk, whole egg, or cream, fruit, flour …) as it goes into the bowl.
+An unknown amount is None and stays so.
 """
 
 from collections.abc import Collection
@@ -14,11 +15,11 @@ from gullpeak.core.kitchen.mixture import Mixture
 from gullpeak.core.physics.bath import Source
 from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.recipe.shapes import Shape
-from gullpeak.core.recipe.ways import WAYS, Moment, School, SugarKind, Way
-from gullpeak.core.value import Key, Name, RefusalError, Text, Value, say
+from gullpeak.core.recipe.ways import WAYS, Moment, School, Way
+from gullpeak.core.value import Key, Name, RefusalError, Text, Value, perhaps, say
 
 Texture = Literal["crisp", "soft centre", "marshmallow", "soft sheet"]
-ScaleBy = Literal["pieces", "base", "eggs", "sugar", "bowl", "trays"]
+ScaleBy = Literal["factor", "pieces", "base", "eggs", "sugar", "bowl", "trays"]
 Family = Literal[
     "kisses",
     "nests",
@@ -41,35 +42,47 @@ HEAT_C = {"syrup": (100.5, 140.0), "bath": (40.0, 95.0)}
 """Where a target may lie, by what is heated."""
 
 
-MOST_RATIO = 6.0
-"""Of anything added, to what the recipe rests on."""
+MOST_LINE_G = 60000.0
+"""Of one line: more is a slip of the pen."""
+MOST_LINES = 24
 
 
-class SugarPart(Value):
-    """A part of the sugar: its kind, how much, and when it goes in."""
-
-    kind: SugarKind
-    ratio: float | None = Field(ge=0, le=4)
-    """g per g egg; None: not known"""
-    moment: Moment = "soft"
-    written: str = Field("", max_length=80)
-    """As the cook wrote it, where it was written"""
-
-
-class Addition(Value):
-    """Anything but the egg it rests on and sugar."""
+class RecipeLine(Value):
+    """One line of a recipe as the cook wrote it: its words, and the grams they come to at the size it was written."""
 
     ingredient: Key
-    ratio: float | None = Field(ge=0, le=MOST_RATIO)
-    """g per g egg; None: not known"""
-    moment: Moment = "froth"
+    mass_g: float | None = Field(ge=0, le=MOST_LINE_G)
+    """None: not known"""
+    moment: Moment = "start"
+    """When it goes in"""
     written: str = Field("", max_length=80)
+    """The amount in the cook's own words; empty: in grams"""
+    or_g: float | None = Field(None, ge=0, le=MOST_LINE_G)
+    """What it comes to by the other amount that was given for it: a question until one of them is chosen"""
 
     @model_validator(mode="after")
     def _known(self) -> Self:
-        if self.ingredient not in INGREDIENTS or INGREDIENTS[self.ingredient].role in ("white", "sugar"):
+        if self.ingredient not in INGREDIENTS:
             raise RefusalError(say("recipe.larder-choose-other-white", ingredient=self.ingredient))
         return self
+
+
+class SugarPart(NamedTuple):
+    """A line of sugar, to what the recipe rests on. ratio: g per g, None: not known; at: its place among the lines."""
+
+    kind: str
+    ratio: float | None
+    moment: Moment
+    at: int
+
+
+class Addition(NamedTuple):
+    """A line of anything but sugar and what the recipe rests on. ratio: g per g, None: not known; at: its place among the lines."""
+
+    ingredient: str
+    ratio: float | None
+    moment: Moment
+    at: int
 
 
 class Heat(Value):
@@ -90,36 +103,37 @@ class Heat(Value):
 
 
 class Scale(Value):
-    """What fixes the size of the batch: the engine runs forward from it, or backwards to it.
+    """The size a recipe is made at: as it is written or so many times that, or worked back from what is wanted or at hand.
 
-    amount: pieces or portions, g of the egg the ratios rest on, eggs, g of sugar in all, share of the largest safe fill of the bowl
-    (1 = full), or trays.
+    amount: a factor (1: as written), pieces or portions, g of what the ratios rest on, eggs, g of sugar in all, share of the
+    largest safe fill of the bowl (1 = full), or trays.
     """
 
-    by: ScaleBy
-    amount: float = Field(gt=0, le=100000)
+    by: ScaleBy = "factor"
+    amount: float = Field(1.0, gt=0, le=100000)
 
     @model_validator(mode="after")
     def _sane(self) -> Self:
-        most = {"pieces": 2000, "eggs": 2000, "bowl": 1, "trays": 200}.get(self.by, 100000)
+        most = {"factor": 200, "pieces": 2000, "eggs": 2000, "bowl": 1, "trays": 200}.get(self.by, 100000)
         if self.amount > most:
             raise RefusalError(say("recipe.give-most", most=most, by=self.by))
         return self
 
 
 class GoesIn(NamedTuple):
-    """One thing that goes in, g per g of what the recipe rests on; None: not known."""
+    """One thing that goes in, g per g of what the recipe rests on; None: not known. at: its place among the lines."""
 
     item: Ingredient
     ratio: float | None
     moment: Moment
-    written: str
+    at: int
 
 
 class Recipe(Value):
-    """A recipe, from the egg to the finished piece or portion.
+    """A recipe as the cook wrote it, from the egg to the finished piece or portion, and the size it is made at.
 
-    A shape is piped or spread and may be dried; without one the recipe is portioned by mass. `heat` where the school heats.
+    Its lines keep their amounts; every ratio is derived from them. What is typed stays; what is not follows from it: the number of
+    pieces where none is given, else their height or mass where that may follow, else what is left over. A shape is piped or spread and may be dried; without one the recipe is portioned by mass. `heat` where the school heats.
     """
 
     name: Name
@@ -130,15 +144,19 @@ class Recipe(Value):
     egg: Egg = Egg()
     on: Key | None = None
     """What the ratios rest on, where that is no egg"""
-    sugars: tuple[SugarPart, ...] = Field((), max_length=6)
-    additions: tuple[Addition, ...] = Field((), max_length=12)
+    lines: tuple[RecipeLine, ...] = Field(min_length=1, max_length=MOST_LINES)
+    """What the recipe rests on among them: the first line of it"""
     heat: Heat | None = None
     shape: Shape | None = None
     portion_g: float = Field(90, ge=1, le=20000)
     """Of one portion, where there is no shape"""
+    pieces: int | None = Field(None, ge=1, le=2000)
+    """Pieces or portions of it as written, where that was typed; None: as many as it fills"""
+    size_follows: bool = False
+    """Whether the height of a piece, or the mass of a portion, follows from the amounts where the number of them was typed"""
     texture: Texture = "crisp"
     programme: Programme | None = None
-    scale: Scale
+    scale: Scale = Scale()
     loss_pct: float = Field(4.5, ge=0, le=20)
     """Left on bowl, whisk and bag, % of the foam"""
     oven: Key | None = None
@@ -146,6 +164,20 @@ class Recipe(Value):
     mixer: Key | None = None
     tray: Key | None = None
     notes: Text = ""
+
+    @model_validator(mode="after")
+    def _rests_on_what_it_can(self) -> Self:
+        if (self.base == "other") != (self.on is not None) or (self.on is not None and self.on not in INGREDIENTS):
+            raise RefusalError(say("recipe.say-ratios-rest-egg"))
+        if self.rests_on.role not in self.way.rests_on or (self.base == "other" and not self.way.plain):
+            raise RefusalError(say("recipe.rests", name=self.way.name, rests_on=self.way.rests_on, base_name=self.base_name))
+        if all(line.ingredient != self.rests_on.key for line in self.lines):
+            raise RefusalError(say("recipe.line-of-base", base_name=self.base_name))
+        if any(INGREDIENTS[a.ingredient].role == "white" for a in self.additions):
+            raise RefusalError(say("recipe.white-once"))
+        if not self.way.plain and not self.sugars:
+            raise RefusalError(say("recipe.sugar-give-least"))
+        return self
 
     @model_validator(mode="after")
     def _fits_its_school(self) -> Self:
@@ -170,16 +202,6 @@ class Recipe(Value):
             raise RefusalError(say("recipe.goes-oven-needs-shape"))
         return self
 
-    @model_validator(mode="after")
-    def _rests_on_what_it_can(self) -> Self:
-        if (self.base == "other") != (self.on is not None) or (self.on is not None and self.on not in INGREDIENTS):
-            raise RefusalError(say("recipe.say-ratios-rest-egg"))
-        if self.rests_on.role not in self.way.rests_on or (self.base == "other" and not self.way.plain):
-            raise RefusalError(say("recipe.rests", name=self.way.name, rests_on=self.way.rests_on, base_name=self.base_name))
-        if not self.way.plain and not self.sugars:
-            raise RefusalError(say("recipe.sugar-give-least"))
-        return self
-
     @property
     def way(self) -> Way:
         """How it is made."""
@@ -196,10 +218,39 @@ class Recipe(Value):
         return self.rests_on.name.lower() if self.base == "other" else self.base
 
     @property
+    def base_at(self) -> int:
+        """The place among the lines of what the ratios are taken to."""
+        return next(i for i, line in enumerate(self.lines) if line.ingredient == self.rests_on.key)
+
+    @property
+    def base_g(self) -> float | None:
+        """What the ratios are taken to, g as written; None: not known, or none."""
+        return self.lines[self.base_at].mass_g or None
+
+    @property
     def goes_in(self) -> tuple[GoesIn, ...]:
-        """All that goes into what it rests on: sugars first."""
-        sugars = (GoesIn(INGREDIENTS[s.kind], s.ratio, s.moment, s.written) for s in self.sugars)
-        return (*sugars, *(GoesIn(INGREDIENTS[a.ingredient], a.ratio, a.moment, a.written) for a in self.additions))
+        """All that goes into what it rests on, in the order it was written."""
+        base_g, base_at = self.base_g, self.base_at
+        return tuple(
+            GoesIn(
+                INGREDIENTS[line.ingredient],
+                None if base_g is None or line.mass_g is None else line.mass_g / base_g,
+                line.moment,
+                i,
+            )
+            for i, line in enumerate(self.lines)
+            if i != base_at
+        )
+
+    @property
+    def sugars(self) -> tuple[SugarPart, ...]:
+        """What of it is sugar, honey or syrup."""
+        return tuple(SugarPart(x.item.key, x.ratio, x.moment, x.at) for x in self.goes_in if x.item.role == "sugar")
+
+    @property
+    def additions(self) -> tuple[Addition, ...]:
+        """Everything else that goes in."""
+        return tuple(Addition(x.item.key, x.ratio, x.moment, x.at) for x in self.goes_in if x.item.role != "sugar")
 
     def mixture(self, *, but: Collection[Moment] = ()) -> Mixture:
         """Return what goes in, g per g of what it rests on; not what goes in at these moments."""
@@ -215,6 +266,14 @@ class Recipe(Value):
         return self.way.all_at_once and self.has("water")
 
     def unknown(self) -> list[str]:
-        """Return the field path and name of every amount that is not known."""
-        sugars = [f"sugars.{i}.ratio" for i, s in enumerate(self.sugars) if s.ratio is None]
-        return sugars + [f"additions.{i}.ratio" for i, a in enumerate(self.additions) if a.ratio is None]
+        """Return the field path of every amount that is not known."""
+        return [f"lines.{i}.mass_g" for i, line in enumerate(self.lines) if line.mass_g is None]
+
+    def times(self, factor: float) -> tuple[RecipeLine, ...]:
+        """Return its lines at so many times their size; what was in words is in grams then."""
+        return tuple(
+            line
+            if factor == 1
+            else line.model_copy(update={"mass_g": perhaps(lambda g: g * factor, line.mass_g), "written": "", "or_g": None})
+            for line in self.lines
+        )

@@ -7,7 +7,7 @@ out for the water.
 from collections.abc import Callable
 from dataclasses import dataclass
 from math import ceil, floor, pi, sqrt
-from typing import TYPE_CHECKING, Literal, Self
+from typing import TYPE_CHECKING, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
@@ -17,6 +17,8 @@ from gullpeak.core.value import OutOfRangeError, RefusalError, Value, say
 EXPANSION = 1.08
 """A piece on the tray against the piece as piped (5–10 %)."""
 TRAY_MARGIN_MM = 8.0
+LEAST_RISE_MM = 1.0
+"""Of a wall over its floor."""
 
 
 class SectionPart(Value):
@@ -36,7 +38,7 @@ class Kind:
 
     across: the lengths of its footprint, one where it is round; told: those a cook tells it by. walled: a wall runs round a hollow.
     spread: drawn out on the tray, not piped piece by piece. form: the word the fault rules have for it. piping_min: minutes of hands
-    for a piece (craft). thick: the length that dries last.
+    for a piece (craft). thick: the length that dries last; follows: the one that amounts decide where nobody does.
     """
 
     form: str
@@ -47,6 +49,7 @@ class Kind:
     across: tuple[str, ...] = ("diameter_mm",)
     told: tuple[str, ...] = ("diameter_mm",)
     thick: str = "height_mm"
+    follows: str = "height_mm"
     walled: bool = False
     spread: bool = False
     piping_min: float = 0.9
@@ -182,6 +185,7 @@ KINDS = {
         across=("length_mm", "diameter_mm"),
         told=("length_mm",),
         thick="base_mm",
+        follows="base_mm",
     ),
 }
 """A row a kind of piece. Its words are `shape.<kind>` and `piece.count.<kind>`."""
@@ -191,18 +195,34 @@ else:
     ShapeKind = Literal[tuple(KINDS)]
 
 
+LENGTHS_MM = {
+    "diameter_mm": (10.0, 400.0),
+    "height_mm": (5.0, 150.0),
+    "base_mm": (1.0, 80.0),
+    "wall_mm": (6.0, 120.0),
+    "length_mm": (30.0, 900.0),
+    "width_mm": (30.0, 900.0),
+}
+"""The least and the most of each length."""
+
+
+def _length(name: str, default: float) -> Any:
+    least, most = LENGTHS_MM[name]
+    return Field(default, ge=least, le=most)
+
+
 class Shape(Value):
     """One piece as it is shaped, mm. Which lengths count depends on the kind (see `KINDS`)."""
 
     kind: ShapeKind
-    diameter_mm: float = Field(80, ge=10, le=400)
-    height_mm: float = Field(25, ge=5, le=150)
-    base_mm: float = Field(12, ge=1, le=80)
+    diameter_mm: float = _length("diameter_mm", 80)
+    height_mm: float = _length("height_mm", 25)
+    base_mm: float = _length("base_mm", 12)
     """Thickness of the floor of a nest or bowl"""
-    wall_mm: float = Field(20, ge=6, le=120)
+    wall_mm: float = _length("wall_mm", 20)
     """Width of its wall"""
-    length_mm: float = Field(300, ge=30, le=900)
-    width_mm: float = Field(200, ge=30, le=900)
+    length_mm: float = _length("length_mm", 300)
+    width_mm: float = _length("width_mm", 200)
     gap_mm: float = Field(20, ge=0, le=100)
     """Between pieces on the tray"""
 
@@ -233,6 +253,23 @@ def volume_ml(shape: Shape) -> float:
     8.8
     """
     return KINDS[shape.kind].volume(shape) / 1000
+
+
+def of_volume(shape: Shape, ml: float) -> Shape:
+    """Return the piece as high, or as thick, as so much of it makes it, and all else as it is; or as near as a piece can be.
+
+    Volume grows evenly with the length that follows, of every kind.
+
+    >>> of_volume(Shape(kind="slab", length_mm=400, width_mm=300), 1800).height_mm
+    15.0
+    """
+    kind = KINDS[shape.kind]
+    least, most = LENGTHS_MM[kind.follows]
+    if kind.walled and "base_mm" in kind.lengths:
+        least = max(least, shape.base_mm + LEAST_RISE_MM)
+    low, high = (kind.volume(shape.model_copy(update={kind.follows: mm})) / 1000 for mm in (least, most))
+    found = least + (most - least) * (ml - low) / (high - low)
+    return shape.model_copy(update={kind.follows: round(min(max(found, least), most), 6)})
 
 
 def bodies(shape: Shape) -> tuple[Body, ...]:

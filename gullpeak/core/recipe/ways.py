@@ -62,6 +62,10 @@ class Way(Value):
     cooked: Literal["no", "simmered", "baked"] = "no"
     simmer_min: float = 0.0
     sugar_at: Moment = "start"
+    at: dict[Role, Moment] = {}
+    """When a thing of a role goes in, unless the recipe says"""
+    else_at: Moment = "start"
+    """When everything else does"""
     sweetened_by: SugarKind | None = None
     pan_water: float = 0.0
     """g per g of sugar boiled, where the recipe says none"""
@@ -84,6 +88,10 @@ class Way(Value):
     def name(self) -> Said:
         """What a cook calls it."""
         return say(f"school.{self.key.replace(' ', '-')}")
+
+    def moment(self, role: Role) -> Moment:
+        """Return when a thing of this role usually goes in."""
+        return self.sugar_at if role == "sugar" else self.at.get(role, self.else_at)
 
     @property
     def egg_cream(self) -> bool:

@@ -1,7 +1,7 @@
 """The size of a batch: worked forward from white to pieces, run backwards from whatever is fixed."""
 
 from dataclasses import dataclass
-from math import ceil, floor
+from math import ceil, floor, isclose
 from typing import Literal, NamedTuple
 
 from pydantic import Field
@@ -11,16 +11,15 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS, Role
 from gullpeak.core.kitchen.kitchen import EggSize, Hob, Kitchen, Mixer, Oven, Pan, Tray
 from gullpeak.core.physics import syrup
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import MOST_RATIO, Recipe, Scale
+from gullpeak.core.recipe.recipe import MOST_LINE_G, Recipe, RecipeLine, Scale
 from gullpeak.core.recipe.ways import Band, Moment
 from gullpeak.core.sheet import composition, foam
 from gullpeak.core.sheet.composition import Composition
-from gullpeak.core.value import OutOfRangeError, Value, perhaps, say
+from gullpeak.core.value import OutOfRangeError, Value, known, perhaps, say
 
 MOST_BASE_G = 60000.0
 MOST_PIECES = 5000
-SMALL = 0.85
-"""A single piece of so much of its mass is still that piece."""
+LEAST_PORTION_G, MOST_PORTION_G = 1.0, 20000.0
 
 
 class Weighed(Value):
@@ -34,7 +33,7 @@ class Weighed(Value):
 
 
 class Line(Value):
-    """One thing to weigh. mass_g None: not known."""
+    """One thing to weigh for this batch. mass_g None: not known; at: its place among the recipe's lines."""
 
     key: str
     name: str
@@ -43,6 +42,7 @@ class Line(Value):
     ratio: float | None
     mass_g: float | None
     written: str = ""
+    at: int = 0
 
     @property
     def asks_for(self) -> str:
@@ -88,6 +88,7 @@ class Batch(Value):
     pieces: int
     piece_g: float
     left_foam_g: float
+    """What is left over; below 0: what is short for all pieces that are wanted"""
     egg_size: EggSize
     eggs: EggCount | None
     layout: shapes.TrayLayout | None
@@ -116,19 +117,50 @@ def equipment(recipe: Recipe, kitchen: Kitchen) -> Equipment:
 
 
 def in_force(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None) -> Recipe:
-    """Return the recipe as it stands once the egg is weighed: scaled by them, its ratios kept or followed."""
+    """Return the recipe as it stands for a batch: what follows of a piece's size filled in, and made of what was weighed.
+
+    Once the egg is weighed, its number of pieces follows, or their size where that does.
+    """
+    recipe = resolved(recipe, kitchen)
     if weighed is None:
         return recipe
-    share = 1.0 if weighed.keep == "ratio" else size(recipe, kitchen).base_g / weighed.base_g
+    batch = size(recipe, kitchen)
+    made = recipe.times(batch.base_g / known(recipe.base_g, batch.base_g))
+    share = weighed.base_g / batch.base_g if weighed.keep == "ratio" else 1.0
+    lines = [
+        line.model_copy(update={"mass_g": perhaps(lambda g: g * share, line.mass_g)})
+        if i != recipe.base_at
+        else _weighed(line, weighed)
+        for i, line in enumerate(made)
+    ]
+    change = {"lines": tuple(lines), "scale": Scale(), "pieces": batch.pieces if recipe.size_follows else None}
+    return resolved(recipe.model_copy(update=change), kitchen)
+
+
+def _weighed(line: RecipeLine, weighed: Weighed) -> RecipeLine:
+    return line.model_copy(update={"mass_g": weighed.base_g, "written": "", "or_g": None})
+
+
+def at_this_size(recipe: Recipe, kitchen: Kitchen) -> Recipe:
+    """Return the recipe written anew at the size it is made at: its grams become those of this batch. Raises as `size` does.
+
+    What was given in words is in grams then, unless the size is as it was written.
+    """
+    now = resolved(recipe, kitchen)
+    batch = size(now, kitchen)
+    factor = batch.base_g / known(recipe.base_g, batch.base_g)
+    if isclose(factor, 1.0, rel_tol=1e-9):
+        return recipe.model_copy(update={"scale": Scale()})
+    pieces = perhaps(lambda _: batch.pieces, recipe.pieces)
+    lines = tuple(line.model_copy(update={"mass_g": perhaps(as_weighed, line.mass_g)}) for line in recipe.times(factor))
     return recipe.model_copy(
-        update={
-            "scale": Scale(by="base", amount=weighed.base_g),
-            "sugars": tuple(s.model_copy(update={"ratio": perhaps(lambda ratio: ratio * share, s.ratio)}) for s in recipe.sugars),
-            "additions": tuple(
-                a.model_copy(update={"ratio": perhaps(lambda ratio: ratio * share, a.ratio)}) for a in recipe.additions
-            ),
-        }
+        update={"lines": lines, "scale": Scale(), "pieces": pieces, "shape": now.shape, "portion_g": now.portion_g}
     )
+
+
+def as_weighed(mass_g: float) -> float:
+    """Return a mass as a kitchen's scale shows it: to the gram, the tenth below 20 g, the hundredth below 2 g."""
+    return round(mass_g, 0 if mass_g >= 20 else 1 if mass_g >= 2 else 2)
 
 
 WHIPPED_CREAM = (0.45, 0.55)
@@ -140,23 +172,23 @@ def with_amount(recipe: Recipe, line: Line, ratio: float) -> Recipe | None:
 
     Raises OutOfRangeError where it is more than a recipe can hold.
     """
-    found = next(
-        (i for i, a in enumerate(recipe.additions) if (a.ingredient, a.moment, a.ratio) == (line.key, line.moment, None)), None
-    )
-    if found is None:
+    found = next((a for a in recipe.additions if (a.ingredient, a.moment, a.ratio) == (line.key, line.moment, None)), None)
+    if found is None or recipe.base_g is None:
         return None
-    if not 0 <= ratio <= MOST_RATIO:
+    mass_g = as_weighed(ratio * recipe.base_g)
+    if not 0 <= mass_g <= MOST_LINE_G:
         raise OutOfRangeError(
-            say("batch.the", line_name=line.name), say("batch.times", ratio=ratio), say("batch.most", most=MOST_RATIO)
+            say("batch.the", line_name=line.name), say("batch.line", mass_g=mass_g), say("batch.most-line", most=MOST_LINE_G)
         )
-    known = recipe.additions[found].model_copy(update={"ratio": ratio})
-    return recipe.model_copy(update={"additions": (*recipe.additions[:found], known, *recipe.additions[found + 1 :])})
+    lines = list(recipe.lines)
+    lines[found.at] = lines[found.at].model_copy(update={"mass_g": mass_g, "written": "", "or_g": None})
+    return recipe.model_copy(update={"lines": tuple(lines)})
 
 
 def _whisking(recipe: Recipe, tools: Equipment, made: Composition, base_g: float | None = None) -> foam.Whisking:
     return foam.whisk(
         recipe.school,
-        made.whisked,
+        min(made.whisked, foam.MOST_TABLED),
         composition.main_sugar(recipe).moment,
         tools.mixer.kind,
         recipe.egg.temp_c,
@@ -198,12 +230,33 @@ class _Scaled:
     layout: shapes.TrayLayout | None
 
 
+def _per_base(recipe: Recipe, made: Composition) -> float:
+    """What can be shaped or portioned, g per g of what the recipe rests on."""
+    return made.total * (1 - recipe.loss_pct / 100) * (1 - cooked_away(recipe))
+
+
+def resolved(recipe: Recipe, kitchen: Kitchen) -> Recipe:
+    """Return the recipe with the size of its pieces that its amounts give, where that follows and their number was typed.
+
+    A size that cannot be is the nearest that can: then something is short or left over. Raises UnknownAmountError.
+    """
+    if not recipe.size_follows or recipe.pieces is None:
+        return recipe
+    composition.check_known(recipe)
+    made = composition.of(recipe)
+    each_g = known(recipe.base_g, 0.0) * _per_base(recipe, made) / recipe.pieces
+    if recipe.shape is None:
+        return recipe.model_copy(update={"portion_g": min(max(each_g, LEAST_PORTION_G), MOST_PORTION_G)})
+    density = sum(_density(recipe, equipment(recipe, kitchen), made)) / 2
+    return recipe.model_copy(update={"shape": shapes.of_volume(recipe.shape, each_g / density)})
+
+
 def _scaled(recipe: Recipe, kitchen: Kitchen, tools: Equipment, made: Composition, band: Band) -> _Scaled:
     """Run the size forward from what is there, or backwards from what is wanted. Raises OutOfRangeError."""
     shape, scale = recipe.shape, recipe.scale
     piece_g = recipe.portion_g if shape is None else shapes.volume_ml(shape) * sum(band) / 2
     layout = perhaps(lambda s: shapes.lay_out(s, tools.tray.length_mm, tools.tray.width_mm), shape)
-    per_base = made.total * (1 - recipe.loss_pct / 100) * (1 - cooked_away(recipe))
+    per_base = _per_base(recipe, made)
     wanted = {"pieces": scale.amount, "trays": scale.amount * (len(layout.centres) if layout else 1)}.get(scale.by)
     if wanted is not None:
         pieces = ceil(wanted - 1e-9)
@@ -211,6 +264,7 @@ def _scaled(recipe: Recipe, kitchen: Kitchen, tools: Equipment, made: Compositio
         foam_g = base_g * per_base
     else:
         base_g = {
+            "factor": scale.amount * known(recipe.base_g, 0.0),
             "base": scale.amount,
             "eggs": scale.amount * per_egg_g(egg_size(recipe, kitchen), recipe.base),
             "sugar": scale.amount / max(sum(s.ratio or 0.0 for s in recipe.sugars), 1e-9),
@@ -218,20 +272,20 @@ def _scaled(recipe: Recipe, kitchen: Kitchen, tools: Equipment, made: Compositio
         }[scale.by]
         foam_g = base_g * per_base
         pieces = floor(foam_g / piece_g + 1e-9)
-        if pieces == 0 and foam_g >= SMALL * piece_g:
-            pieces = 1  # the egg on the scale is a little short of one: it comes out a little small
-    scaled = _Scaled(base_g=base_g, foam_g=foam_g, piece_g=piece_g, pieces=pieces, layout=layout)
+        if scale.by == "factor" and recipe.pieces is not None:
+            pieces = ceil(recipe.pieces * scale.amount - 1e-9)
+    scaled = _Scaled(base_g=base_g, foam_g=foam_g, piece_g=piece_g, pieces=max(pieces, 1), layout=layout)
     _check_possible(recipe, scaled)
     return scaled
 
 
 def _check_possible(recipe: Recipe, scaled: _Scaled) -> None:
-    if scaled.pieces < 1:
+    if scaled.base_g <= 0:
         raise OutOfRangeError(
             say("batch.batch"),
-            say("batch.all", foam_g=scaled.foam_g),
-            say("batch.too-little-use-make", piece_g=scaled.piece_g, base_name=recipe.base_name),
-            "scale.amount",
+            say("batch.of-none", base_name=recipe.base_name),
+            say("batch.another-size", base_name=recipe.base_name),
+            "scale",
         )
     if scaled.pieces > MOST_PIECES or scaled.base_g > MOST_BASE_G:
         raise OutOfRangeError(
@@ -288,7 +342,7 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         volume_ml=(whole_g / band[1], whole_g / band[0]),
         pieces=pieces,
         piece_g=at.piece_g,
-        left_foam_g=max(0.0, at.foam_g - pieces * at.piece_g),
+        left_foam_g=at.foam_g - pieces * at.piece_g,
         egg_size=egg,
         eggs=eggs_for(base_g, egg, recipe.base) if counted else None,
         layout=layout,
@@ -300,10 +354,12 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
 def _lines(recipe: Recipe, base_g: float) -> tuple[Line, ...]:
     """Return what is weighed, the egg first."""
     base = recipe.rests_on
-    lines = [Line(key=base.key, name=base.name, role=base.role, moment="start", ratio=1.0, mass_g=base_g)]
-    for item, ratio, moment, written in recipe.goes_in:
-        key = item.key
-        name = "Water" if key == "water" and (moment == "syrup" or recipe.base == "other") else item.name
-        mass = perhaps(lambda r: r * base_g, ratio)
-        lines.append(Line(key=key, name=name, role=item.role, moment=moment, ratio=ratio, mass_g=mass, written=written))
+    lines = [Line(key=base.key, name=base.name, role=base.role, moment="start", ratio=1.0, mass_g=base_g, at=recipe.base_at)]
+    as_written = recipe.scale == Scale()
+    for item, ratio, moment, at in recipe.goes_in:
+        name = "Water" if item.key == "water" and (moment == "syrup" or recipe.base == "other") else item.name
+        line = recipe.lines[at]
+        mass = line.mass_g if as_written else perhaps(lambda r: r * base_g, ratio)
+        words = line.written if as_written or mass is None else ""
+        lines.append(Line(key=item.key, name=name, role=item.role, moment=moment, ratio=ratio, mass_g=mass, written=words, at=at))
     return tuple(lines)

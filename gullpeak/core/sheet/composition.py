@@ -10,7 +10,6 @@ from gullpeak.core.value import UnknownAmountError, say
 
 LATE: tuple[Moment, ...] = ("folded last", "stiff")
 """What goes in then meets a foam that stands: only the fat whisked in before counts against its volume."""
-MOST_SUGAR = 4.0
 
 
 @dataclass(frozen=True)
@@ -61,17 +60,17 @@ def main_sugar(recipe: Recipe) -> SugarPart:
 
 
 def check_known(recipe: Recipe) -> None:
-    """Raise UnknownAmountError where a foam's or an egg cream's sugar is not known, is none, or is more than can be."""
-    for i, part in enumerate(recipe.sugars):
+    """Raise UnknownAmountError where what it rests on is not known, or a foam's or an egg cream's sugar is not, or is none."""
+    if recipe.base_g is None:
+        raise UnknownAmountError(f"lines.{recipe.base_at}.mass_g", say("batch.base-known", base_name=recipe.base_name))
+    for part in recipe.sugars:
         if part.ratio is None:
-            raise UnknownAmountError(f"sugars.{i}.ratio", say("batch.sugar-known-nothing-can", part_kind=part.kind))
+            raise UnknownAmountError(f"lines.{part.at}.mass_g", say("batch.sugar-known-nothing-can", part_kind=part.kind))
     sugar_ratio = sum(solid(s) for s in recipe.sugars)
     if recipe.way.plain:
         return
     if sugar_ratio <= 0:
-        raise UnknownAmountError("sugars.0.ratio", say("batch.sugar-without-any-foam"))
-    if sugar_ratio > MOST_SUGAR:
-        raise UnknownAmountError("sugars.0.ratio", say("batch.sugar-comes-times-egg", sugar_ratio=sugar_ratio))
+        raise UnknownAmountError(f"lines.{recipe.sugars[0].at}.mass_g", say("batch.sugar-without-any-foam"))
 
 
 def of(recipe: Recipe) -> Composition:

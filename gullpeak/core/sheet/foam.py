@@ -104,13 +104,17 @@ class Whisking(Value):
     says: Said
 
 
+MOST_TABLED = 4.0
+"""g sugar to a g of white: past it nothing is tabled, and a foam is told as this one."""
+
+
 def french_density(ratio: float) -> tuple[float, float]:
     """Return the density band of a stiff French foam, g/ml, by sugar ratio 0–4.
 
     >>> [round(d, 2) for d in french_density(2.0)]
     [0.21, 0.26]
     """
-    check_range("sugar-ratio", ratio, 0, 4)
+    check_range("sugar-ratio", ratio, 0, MOST_TABLED)
     low = 0.10 + 0.06 * ratio if ratio <= 1 else 0.16 + 0.05 * (ratio - 1)
     high = 0.14 + 0.05 * ratio if ratio <= 1 else 0.19 + 0.07 * (ratio - 1)
     return low, high

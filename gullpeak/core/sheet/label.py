@@ -18,7 +18,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import NamedMass, Said, Value, perhaps, say, written
+from gullpeak.core.value import NamedMass, Said, Value, known, perhaps, say, written
 
 KJ_KCAL = 4.184
 
@@ -236,30 +236,28 @@ def work_out(
 def spirit_free(recipe: Recipe) -> Recipe:
     """Return the recipe with juice for its wine and water for its spirit: the same water in it, the same sugar.
 
-    >>> from gullpeak.core.kitchen.egg import Egg
-    >>> from gullpeak.core.recipe.recipe import Addition, Heat, Scale, SugarPart
-    >>> warm = Recipe(name="Foam", school="sabayon", base="yolk", sugars=(SugarPart(kind="caster", ratio=0.85, moment="bath"),),
-    ...               additions=(Addition(ingredient="fortified-wine", ratio=1.2, moment="bath"),), heat=Heat(target_c=78), scale=Scale(by="pieces", amount=8))
-    >>> [(a.ingredient, round(a.ratio, 2)) for a in spirit_free(warm).additions]
-    [('fruit-juice', 1.02)]
+    >>> from gullpeak.core.recipe.recipe import Heat, RecipeLine
+    >>> lines = (RecipeLine(ingredient="egg-yolk", mass_g=100), RecipeLine(ingredient="caster", mass_g=85, moment="bath"),
+    ...          RecipeLine(ingredient="fortified-wine", mass_g=120, moment="bath"))
+    >>> warm = Recipe(name="Foam", school="sabayon", base="yolk", lines=lines, heat=Heat(target_c=78))
+    >>> [(line.ingredient, round(line.mass_g, 1)) for line in spirit_free(warm).lines]
+    [('egg-yolk', 100.0), ('caster', 86.8), ('fruit-juice', 102.3)]
     """
-    sugar_change = 0.0
-    additions = []
-    for a in recipe.additions:
-        item = INGREDIENTS[a.ingredient]
+    sugar_g = 0.0
+    lines = []
+    for line in recipe.lines:
+        item = INGREDIENTS[line.ingredient]
         if item.role not in ("wine", "spirit"):
-            additions.append(a)
+            lines.append(line)
             continue
         swap = INGREDIENTS["fruit-juice" if item.role == "wine" else "water"]
-        if a.ratio is None:
-            additions.append(a.model_copy(update={"ingredient": swap.key, "written": ""}))
-            continue
-        ratio = a.ratio * item.water / swap.water
-        sugar_change += a.ratio * item.sugar - ratio * swap.sugar
-        additions.append(a.model_copy(update={"ingredient": swap.key, "ratio": ratio, "written": ""}))
-    sugars = list(recipe.sugars)
-    if sugars and sugars[0].ratio is not None:
-        sugars[0] = sugars[0].model_copy(
-            update={"ratio": max(0.0, sugars[0].ratio + sugar_change / max(INGREDIENTS[sugars[0].kind].sugar, 0.1))}
-        )
-    return recipe.model_copy(update={"additions": tuple(additions), "sugars": tuple(sugars)})
+        mass_g = None if line.mass_g is None else line.mass_g * item.water / swap.water
+        if line.mass_g is not None and mass_g is not None:
+            sugar_g += line.mass_g * item.sugar - mass_g * swap.sugar
+        lines.append(line.model_copy(update={"ingredient": swap.key, "mass_g": mass_g, "written": "", "or_g": None}))
+    first = next((s for s in recipe.sugars if s.ratio is not None), None)
+    if first is not None and sugar_g:
+        was = lines[first.at]
+        more = known(was.mass_g, 0.0) + sugar_g / max(INGREDIENTS[first.kind].sugar, 0.1)
+        lines[first.at] = was.model_copy(update={"mass_g": max(0.0, more), "written": "", "or_g": None})
+    return recipe.model_copy(update={"lines": tuple(lines)})

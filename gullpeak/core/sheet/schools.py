@@ -1,12 +1,15 @@
 """One recipe by another school: what has to change in it, and what changes with it."""
 
+from typing import Any
+
 from gullpeak.core import refusal
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.recipe.recipe import Addition, Heat, Recipe, SugarPart
-from gullpeak.core.recipe.ways import FOAMS, WAYS, School
+from gullpeak.core.recipe.recipe import Heat, Recipe, RecipeLine
+from gullpeak.core.recipe.ways import FOAMS, WAYS, School, Way
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.sheet.stations.heated import at_most
-from gullpeak.core.value import Figure, OutOfRangeError, RefusalError, Said, UnknownAmountError, Value, perhaps, say
+from gullpeak.core.value import Figure, OutOfRangeError, RefusalError, Said, UnknownAmountError, Value, known, perhaps, say
 
 HONEY_SHARE = 1.22
 """g honey for 1 g sugar: it is 82 % sugar."""
@@ -17,9 +20,8 @@ def as_school(recipe: Recipe, school: School) -> Recipe:
 
     Honey takes the place of the sugar, and gives way to caster again. Raises ValueError between white and yolk.
 
-    >>> from gullpeak.core.recipe.recipe import Scale
-    >>> plain = Recipe(name="Foam", family="toppings", sugars=(SugarPart(kind="caster", ratio=1.8),), scale=Scale(by="pieces", amount=8))
-    >>> as_school(plain, "italian").heat.target_c
+    >>> lines = (RecipeLine(ingredient="egg-white", mass_g=120), RecipeLine(ingredient="caster", mass_g=216, moment="soft"))
+    >>> as_school(Recipe(name="Foam", family="toppings", lines=lines), "italian").heat.target_c
     118.0
     """
     if (school in FOAMS) != (recipe.base == "white"):
@@ -27,31 +29,30 @@ def as_school(recipe: Recipe, school: School) -> Recipe:
     if school == recipe.school or recipe.base != "white":
         return recipe.model_copy(update={"school": school})
     way = WAYS[school]
-    sugars = []
-    for part in recipe.sugars:
-        kind, ratio = part.kind, part.ratio
-        if way.sweetened_by is not None and part.moment != "folded last":
-            kind = way.sweetened_by
-            ratio = ratio if part.kind == "honey" or ratio is None else min(ratio * HONEY_SHARE, 4.0)
-        elif way.sweetened_by is None and part.kind == "honey":
-            kind, ratio = "caster", perhaps(lambda r: r / HONEY_SHARE, ratio)
-        sugars.append(SugarPart(kind=kind, ratio=ratio, moment=part.moment if part.moment == "folded last" else way.sugar_at))
-    additions = [a for a in recipe.additions if a.ingredient != "water"]
-    total = sum(s.ratio or 0.0 for s in sugars if s.moment == "syrup")
-    water = way.hot_water or round(total * way.pan_water, 3)
-    if water:
-        additions.append(Addition(ingredient="water", ratio=water, moment=way.sugar_at))
+    lines = [_moved(line, way) for i, line in enumerate(recipe.lines) if i == recipe.base_at or line.ingredient != "water"]
+    sugars = (line for line in lines if INGREDIENTS[line.ingredient].role == "sugar" and line.moment == "syrup")
+    water_g = way.hot_water * known(recipe.base_g, 0.0) or round(sum(known(s.mass_g, 0.0) for s in sugars) * way.pan_water, 1)
+    if water_g:
+        lines.append(RecipeLine(ingredient="water", mass_g=water_g, moment=way.sugar_at))
     heat = perhaps(lambda c: Heat(target_c=c), way.target_c)
     kept = way.heats == recipe.way.heats and way.sweetened_by is None
     return Recipe.model_validate(
-        {
-            **recipe.model_dump(),
-            "school": school,
-            "sugars": tuple(sugars),
-            "additions": tuple(additions),
-            "heat": recipe.heat if kept else heat,
-        }
+        {**recipe.model_dump(), "school": school, "lines": tuple(lines), "heat": recipe.heat if kept else heat}
     )
+
+
+def _moved(line: RecipeLine, way: Way) -> RecipeLine:
+    """A line as this school has it: sugar at its moment, honey for sugar or sugar for honey."""
+    if INGREDIENTS[line.ingredient].role != "sugar":
+        return line
+    last = line.moment == "folded last"
+    change: dict[str, Any] = {"moment": line.moment if last else way.sugar_at}
+    honey = line.ingredient == "honey"
+    if way.sweetened_by is not None and not last and not honey:
+        change |= {"ingredient": way.sweetened_by, "mass_g": perhaps(lambda g: g * HONEY_SHARE, line.mass_g), "written": ""}
+    elif way.sweetened_by is None and honey:
+        change |= {"ingredient": "caster", "mass_g": perhaps(lambda g: g / HONEY_SHARE, line.mass_g), "written": ""}
+    return line.model_copy(update=change)
 
 
 class Side(Value):

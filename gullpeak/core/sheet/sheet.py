@@ -49,17 +49,18 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
 
     >>> from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
     >>> from gullpeak.core.recipe.programme import OvenStep, Programme
-    >>> from gullpeak.core.recipe.recipe import Recipe, Scale, SugarPart
+    >>> from gullpeak.core.recipe.recipe import Recipe, RecipeLine
     >>> from gullpeak.core.recipe.shapes import Shape
     >>> kitchen = Kitchen(name="Quay", ovens=(Oven(key="o", name="Oven"),), mixers=(Mixer(key="m", name="Mixer"),),
     ...                   trays=(Tray(key="t", name="Tray"),))
-    >>> kisses = Recipe(name="Kisses", sugars=(SugarPart(kind="caster", ratio=1.8),), shape=Shape(kind="kiss", diameter_mm=30, height_mm=25),
-    ...                 programme=Programme(steps=(OvenStep(kind="heat", set_c=90),)), scale=Scale(by="pieces", amount=40))
+    >>> kisses = Recipe(name="Kisses", lines=(RecipeLine(ingredient="egg-white", mass_g=60),
+    ...                 RecipeLine(ingredient="caster", mass_g=108, moment="soft")), shape=Shape(kind="kiss", diameter_mm=30, height_mm=25),
+    ...                 programme=Programme(steps=(OvenStep(kind="heat", set_c=90),)))
     >>> work_out(kisses, kitchen).pieces
     40
     """
     tools = batching.equipment(recipe, kitchen)
-    asked, recipe = recipe, batching.in_force(recipe, kitchen, weighed)
+    asked, recipe = batching.resolved(recipe, kitchen), batching.in_force(recipe, kitchen, weighed)
     batch = batching.size(recipe, kitchen)
     making = Making(recipe, kitchen, tools, batch)
     drying = dry.run(making)
@@ -74,7 +75,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
         tray=tools.tray.name,
         base_g=batch.base_g,
         pieces=batch.pieces,
-        weigh=weigh.work_out(making, weighed),
+        weigh=weigh.work_out(making, weighed, asked),
         sugar=sugar,
         heat=heated,
         whisk=whisk.work_out(making, perhaps(lambda s: s.figures["smooth"], sugar)),

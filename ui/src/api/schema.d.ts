@@ -1572,6 +1572,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet/at-this-size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * At This Size
+         * @description Return a recipe written anew at the size it is made at: its grams become those of this batch.
+         */
+        post: operations["at_this_size_api_sheet_at_this_size_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheet/schools": {
         parameters: {
             query?: never;
@@ -1672,30 +1692,6 @@ export interface components {
             what: string;
         };
         /**
-         * Addition
-         * @description Anything but the egg it rests on and sugar.
-         */
-        Addition: {
-            /** Ingredient */
-            ingredient: string;
-            /**
-             * Moment
-             * @default froth
-             * @enum {string}
-             */
-            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
-            /**
-             * Ratio
-             * @description g per g egg; None: not known
-             */
-            ratio: number | null;
-            /**
-             * Written
-             * @default
-             */
-            written: string;
-        };
-        /**
          * Alarm
          * @description Something that needs the cook now; `danger` where it burns or spoils.
          */
@@ -1745,6 +1741,11 @@ export interface components {
             how: string[];
             /** Mass G */
             mass_g: number | null;
+            /**
+             * Or G
+             * @description What it comes to by the eggs that were counted, where the weight beside them is another
+             */
+            or_g?: number | null;
             /** Written */
             written: string;
         };
@@ -1786,10 +1787,10 @@ export interface components {
             };
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
         };
         /**
          * Ask
@@ -1939,6 +1940,18 @@ export interface components {
             until: string | null;
             /** Watch */
             watch: string;
+        };
+        /**
+         * Balance
+         * @description What the amounts leave over, g; below 0 what they are short. The ways out, each a press.
+         */
+        Balance: {
+            /** Left G */
+            left_g: number;
+            /** Says */
+            says: string;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
         };
         /**
          * Bar
@@ -4911,9 +4924,14 @@ export interface components {
         };
         /**
          * Line
-         * @description One thing to weigh. mass_g None: not known.
+         * @description One thing to weigh for this batch. mass_g None: not known; at: its place among the recipe's lines.
          */
         Line: {
+            /**
+             * At
+             * @default 0
+             */
+            at: number;
             /** Key */
             key: string;
             /** Mass G */
@@ -6653,16 +6671,12 @@ export interface components {
         };
         /**
          * Recipe
-         * @description A recipe, from the egg to the finished piece or portion.
+         * @description A recipe as the cook wrote it, from the egg to the finished piece or portion, and the size it is made at.
          *
-         *     A shape is piped or spread and may be dried; without one the recipe is portioned by mass. `heat` where the school heats.
+         *     Its lines keep their amounts; every ratio is derived from them. What is typed stays; what is not follows from it: the number of
+         *     pieces where none is given, else their height or mass where that may follow, else what is left over. A shape is piped or spread and may be dried; without one the recipe is portioned by mass. `heat` where the school heats.
          */
         Recipe: {
-            /**
-             * Additions
-             * @default []
-             */
-            additions: components["schemas"]["Addition"][];
             /**
              * Base
              * @description The egg every ratio rests on, or `other`: then `on` says what
@@ -6685,6 +6699,11 @@ export interface components {
              */
             family: "kisses" | "nests" | "pavlovas" | "discs" | "slabs" | "sheets" | "toppings" | "sabayons" | "curds" | "creams" | "fruit" | "pastry" | "mixes";
             heat?: components["schemas"]["Heat"] | null;
+            /**
+             * Lines
+             * @description What the recipe rests on among them: the first line of it
+             */
+            lines: components["schemas"]["RecipeLine"][];
             /**
              * Loss Pct
              * @description Left on bowl, whisk and bag, % of the foam
@@ -6711,12 +6730,23 @@ export interface components {
              */
             oven?: string | null;
             /**
+             * Pieces
+             * @description Pieces or portions of it as written, where that was typed; None: as many as it fills
+             */
+            pieces?: number | null;
+            /**
              * Portion G
              * @description Of one portion, where there is no shape
              * @default 90
              */
             portion_g: number;
             programme?: components["schemas"]["Programme"] | null;
+            /**
+             * @default {
+             *       "amount": 1,
+             *       "by": "factor"
+             *     }
+             */
             scale: components["schemas"]["Scale"];
             /**
              * School
@@ -6726,10 +6756,11 @@ export interface components {
             school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
             shape?: components["schemas"]["Shape"] | null;
             /**
-             * Sugars
-             * @default []
+             * Size Follows
+             * @description Whether the height of a piece, or the mass of a portion, follows from the amounts where the number of them was typed
+             * @default false
              */
-            sugars: components["schemas"]["SugarPart"][];
+            size_follows: boolean;
             /**
              * Texture
              * @default crisp
@@ -6761,6 +6792,37 @@ export interface components {
             };
             /** Warnings */
             warnings: number;
+        };
+        /**
+         * RecipeLine
+         * @description One line of a recipe as the cook wrote it: its words, and the grams they come to at the size it was written.
+         */
+        RecipeLine: {
+            /** Ingredient */
+            ingredient: string;
+            /**
+             * Mass G
+             * @description None: not known
+             */
+            mass_g: number | null;
+            /**
+             * Moment
+             * @description When it goes in
+             * @default start
+             * @enum {string}
+             */
+            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
+            /**
+             * Or G
+             * @description What it comes to by the other amount that was given for it: a question until one of them is chosen
+             */
+            or_g?: number | null;
+            /**
+             * Written
+             * @description The amount in the cook's own words; empty: in grams
+             * @default
+             */
+            written: string;
         };
         /**
          * RecipeRecord
@@ -6924,25 +6986,36 @@ export interface components {
         };
         /**
          * Scale
-         * @description What fixes the size of the batch: the engine runs forward from it, or backwards to it.
+         * @description The size a recipe is made at: as it is written or so many times that, or worked back from what is wanted or at hand.
          *
-         *     amount: pieces or portions, g of the egg the ratios rest on, eggs, g of sugar in all, share of the largest safe fill of the bowl
-         *     (1 = full), or trays.
+         *     amount: a factor (1: as written), pieces or portions, g of what the ratios rest on, eggs, g of sugar in all, share of the
+         *     largest safe fill of the bowl (1 = full), or trays.
          */
         Scale: {
-            /** Amount */
+            /**
+             * Amount
+             * @default 1
+             */
             amount: number;
             /**
              * By
+             * @default factor
              * @enum {string}
              */
-            by: "pieces" | "base" | "eggs" | "sugar" | "bowl" | "trays";
+            by: "factor" | "pieces" | "base" | "eggs" | "sugar" | "bowl" | "trays";
         };
         /**
          * SchoolSays
          * @description A school or method, its name, what its ratios may rest on.
          */
         SchoolSays: {
+            /**
+             * At
+             * @description When a thing of each role usually goes in
+             */
+            at: {
+                [key: string]: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
+            };
             /** Name */
             name: string;
             /** Rests On */
@@ -7120,6 +7193,11 @@ export interface components {
          * @description A shape, what it is, and the lengths that count.
          */
         ShapeSays: {
+            /**
+             * Follows
+             * @description The one that the amounts decide where nobody does
+             */
+            follows: string;
             /**
              * Kind
              * @enum {string}
@@ -7537,34 +7615,6 @@ export interface components {
             title: string;
         };
         /**
-         * SugarPart
-         * @description A part of the sugar: its kind, how much, and when it goes in.
-         */
-        SugarPart: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "granulated" | "caster" | "icing" | "glucose-syrup" | "invert-sugar" | "honey";
-            /**
-             * Moment
-             * @default soft
-             * @enum {string}
-             */
-            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
-            /**
-             * Ratio
-             * @description g per g egg; None: not known
-             */
-            ratio: number | null;
-            /**
-             * Written
-             * @description As the cook wrote it, where it was written
-             * @default
-             */
-            written: string;
-        };
-        /**
          * SugarStation
          * @description Whether the sugar dissolves. curve: the limit (g sugar per g white) over temperature, °C.
          */
@@ -7808,7 +7858,7 @@ export interface components {
             ][];
             /** Scales */
             scales: [
-                "pieces" | "base" | "eggs" | "sugar" | "bowl" | "trays",
+                "factor" | "pieces" | "base" | "eggs" | "sugar" | "bowl" | "trays",
                 string
             ][];
             /**
@@ -7821,7 +7871,7 @@ export interface components {
             ][];
             /** Sugars */
             sugars: [
-                "granulated" | "caster" | "icing" | "glucose-syrup" | "invert-sugar" | "honey",
+                string,
                 string
             ][];
             /** Textures */
@@ -8404,6 +8454,15 @@ export interface components {
             water_to_go_g: number | null;
         };
         /**
+         * WayOut
+         * @description One thing typed that is let go, so that all the rest of it can stand: the recipe as it is then.
+         */
+        WayOut: {
+            recipe: components["schemas"]["Recipe"];
+            /** Says */
+            says: string;
+        };
+        /**
          * Weak
          * @description A step which, at one end of its band, breaks something however the later steps shift.
          */
@@ -8425,6 +8484,8 @@ export interface components {
          * @description What goes on the scale.
          */
         Weigh: {
+            /** @description What is short or left over of what was typed */
+            balance?: components["schemas"]["Balance"] | null;
             /**
              * Egg Kind
              * @enum {string}
@@ -11466,6 +11527,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    at_this_size_api_sheet_at_this_size_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
                 };
             };
             /** @description A problem at a field */

@@ -176,15 +176,17 @@ export function Choice<T extends string>({
   options,
   onChange,
   hint,
+  quiet,
 }: {
   label: string;
   value: T;
   options: readonly (readonly [T, string])[];
   onChange: (value: T) => void;
   hint?: string;
+  quiet?: boolean;
 }) {
   return (
-    <Labelled label={label} hint={hint}>
+    <Labelled label={label} hint={hint} quiet={quiet}>
       {(ids) => (
         <select {...ids} className="w-full" value={value} onChange={(e) => onChange(e.target.value as T)}>
           {options.map(([key, word]) => (

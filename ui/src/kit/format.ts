@@ -84,3 +84,7 @@ export function clock(seconds: number): string {
 /** What a recipe's amounts go by, as a cook says it: the white, the yolk, the cream. */
 export const restsOn = (sheet: Sheet): string =>
   sheet.recipe.base === "other" ? (sheet.weigh.lines[0]?.name.toLowerCase() ?? "") : sheet.recipe.base;
+
+/** Grams as a kitchen's scale shows them; nothing where they are not known. */
+export const shownMass = (grams: number | null | undefined) =>
+  grams == null ? "" : `${Number(grams.toFixed(grams >= 20 ? 0 : grams >= 2 ? 1 : 2))} g`;

@@ -99,7 +99,7 @@ def _figures(
             GEOMETRY,
             ("slots", str(tools.oven.tray_slots)),
         ),
-        "left": figure(batch.left_foam_g, "g", "modelled", say("shape.left.rule"), GEOMETRY),
+        "left": figure(max(batch.left_foam_g, 0.0), "g", "modelled", say("shape.left.rule"), GEOMETRY),
     }
 
 
@@ -126,7 +126,7 @@ def _remarks(tools: Equipment, batch: Batch, layout: shapes.TrayLayout) -> list[
             )
         )
     small = 0.42 * 30**2 * 25 * 0.785 / 1000 * batch.density
-    if batch.left_foam_g > small and batch.whisking is not None:
+    if small < batch.left_foam_g < batch.piece_g and batch.whisking is not None:
         remarks.append(
             Remark(
                 severity="note",

@@ -5,9 +5,14 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import batch as batching
+from gullpeak.core.sheet import balance
 from gullpeak.core.sheet.batch import Batch, Making, Weighed
+from gullpeak.core.sheet.balance import Balance
 from gullpeak.core.sheet.stations.base import GEOMETRY, USDA, Station, figure
-from gullpeak.core.value import Basis, Figure, Remark, say, written
+from gullpeak.core.value import Basis, Figure, Remark, Severity, say, written
+
+MEANT, MEANT_SUGAR = 6.0, 4.0
+"""Times what a foam or an egg cream rests on: no recipe of the craft has more of a thing, and it is asked whether that is meant."""
 
 
 class Weigh(Station):
@@ -16,23 +21,15 @@ class Weigh(Station):
     lines: tuple[batching.Line, ...]
     eggs: egg.EggCount | None
     egg_kind: egg.EggKind
+    balance: Balance | None = None
+    """What is short or left over of what was typed"""
 
 
-def work_out(making: Making, weighed: Weighed | None) -> Weigh:
-    """Return the station: what goes on the scale, and what the eggs leave."""
+def work_out(making: Making, weighed: Weighed | None, asked: Recipe) -> Weigh:
+    """Return the station: what goes on the scale, and what the eggs leave. asked: the recipe as it was typed."""
     recipe, kitchen, _, batch = making
     basis: Basis = "measured" if weighed else "modelled"
-    fixed = {
-        "pieces": "pieces wanted",
-        "base": f"{batch.base} at hand",
-        "eggs": "eggs at hand",
-        "sugar": "sugar at hand",
-        "bowl": "the bowl",
-        "trays": "trays wanted",
-    }[recipe.scale.by]
-    rule = (
-        say("weigh.egg-weighed-replaces-counted") if weighed else say("weigh.worked-back-all-stays", fixed=fixed, base=batch.base)
-    )
+    rule = say("weigh.egg-weighed-replaces-counted") if weighed else say(f"weigh.size.{recipe.scale.by}", base=batch.base)
     figures = {
         "base": figure(
             batch.base_g,
@@ -68,16 +65,25 @@ def work_out(making: Making, weighed: Weighed | None) -> Weigh:
             ("ratio", "not known" if line.ratio is None else say("amount.number-4g", x=line.ratio)),
             (written(batch.base), say("amount.g-0f", x=batch.base_g)),
         )
+    found = None if weighed else balance.of(asked, kitchen, batch)
     return Weigh(
         key="weigh",
         title=say("station.weigh"),
         vital="base",
         figures=figures | _egg_figures(recipe, batch),
-        remarks=(*_egg_remarks(recipe, kitchen, batch), *_remarks(recipe, batch)),
+        remarks=(*_balanced(found), *_egg_remarks(recipe, kitchen, batch), *_remarks(recipe, batch)),
         lines=batch.lines,
         eggs=batch.eggs,
         egg_kind=recipe.egg.kind,
+        balance=found,
     )
+
+
+def _balanced(found: Balance | None) -> tuple[Remark, ...]:
+    if found is None:
+        return ()
+    severity: Severity = "warning" if found.left_g < 0 else "note"
+    return (Remark(severity=severity, says=found.says, do=tuple(way.says for way in found.ways)),)
 
 
 def _egg_figures(recipe: Recipe, batch: Batch) -> dict[str, Figure]:
@@ -178,7 +184,23 @@ def _remarks(recipe: Recipe, batch: Batch) -> list[Remark]:
                 do=(say("weigh.weigh-once-write-grams"),),
             )
         )
-    for line in batch.lines:
+    for line, typed in ((line, recipe.lines[line.at]) for line in batch.lines):
+        if typed.or_g is not None and typed.mass_g is not None:
+            remarks.append(
+                Remark(
+                    severity="warning",
+                    says=say("weigh.two-amounts", name=line.name, mass_g=typed.mass_g, or_g=typed.or_g),
+                    do=(say("weigh.choose-amount"),),
+                )
+            )
+        if line.ratio is not None and line.ratio > (MEANT_SUGAR if line.role == "sugar" else MEANT) and not recipe.way.plain:
+            remarks.append(
+                Remark(
+                    severity="warning",
+                    says=say("weigh.is-that-meant", name=line.name, ratio=line.ratio, base=batch.base),
+                    do=(say("weigh.check-amount"),),
+                )
+            )
         usual = INGREDIENTS[line.key].usual
         if usual and batch.base == "white" and line.ratio is not None and line.ratio * 100 > 2 * usual[1]:
             remarks.append(

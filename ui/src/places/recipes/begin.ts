@@ -1,4 +1,4 @@
-import type { Product, Recipe, RecipeCard } from "../../api/client";
+import type { Product, Recipe, RecipeCard, RecipeLine } from "../../api/client";
 import { words } from "../../words";
 
 const BATH: NonNullable<Recipe["heat"]> = {
@@ -10,6 +10,12 @@ const BATH: NonNullable<Recipe["heat"]> = {
   peak: "soft peak",
   wall_pct: 4,
 };
+const line = (ingredient: string, mass_g: number, moment: RecipeLine["moment"] = "start"): RecipeLine => ({
+  ingredient,
+  mass_g,
+  moment,
+  written: "",
+});
 /** A plain French nest to begin from; every figure is the cook's to change. */
 const NEW: Recipe = {
   name: words.recipes.newMeringue,
@@ -20,8 +26,9 @@ const NEW: Recipe = {
   heat: null,
   on: null,
   egg: { kind: "fresh", size: null, temp_c: 20, old: false },
-  sugars: [{ kind: "caster", ratio: 1.6, moment: "soft", written: "" }],
-  additions: [],
+  lines: [line("egg-white", 150), line("caster", 240, "soft")],
+  pieces: null,
+  size_follows: true,
   shape: {
     kind: "nest",
     diameter_mm: 80,
@@ -41,7 +48,7 @@ const NEW: Recipe = {
       { kind: "off", set_c: null, minutes: 45, door: "ajar" },
     ],
   },
-  scale: { by: "pieces", amount: 12 },
+  scale: { by: "factor", amount: 1 },
   loss_pct: 4.5,
   oven: null,
   mixer: null,
@@ -61,10 +68,8 @@ export const BEGIN: readonly (readonly [string, Recipe])[] = [
       family: "sabayons",
       school: "sabayon",
       portion_g: 70,
-      scale: { by: "pieces", amount: 6 },
       heat: { ...BATH, target_c: 78 },
-      sugars: [{ kind: "caster", ratio: 0.8, moment: "bath", written: "" }],
-      additions: [{ ingredient: "fortified-wine", ratio: 1.1, moment: "bath", written: "" }],
+      lines: [line("egg-yolk", 120), line("caster", 96, "bath"), line("fortified-wine", 130, "bath")],
     },
   ],
   [
@@ -77,8 +82,7 @@ export const BEGIN: readonly (readonly [string, Recipe])[] = [
       base: "other",
       on: "whipping-cream",
       portion_g: 40,
-      scale: { by: "pieces", amount: 12 },
-      sugars: [{ kind: "icing", ratio: 0.06, moment: "start", written: "" }],
+      lines: [line("whipping-cream", 500), line("icing", 30)],
     },
   ],
   [
@@ -89,12 +93,12 @@ export const BEGIN: readonly (readonly [string, Recipe])[] = [
       family: "curds",
       school: "curd",
       portion_g: 30,
-      scale: { by: "pieces", amount: 20 },
       heat: { ...BATH, target_c: 80 },
-      sugars: [{ kind: "caster", ratio: 1.2, moment: "bath", written: "" }],
-      additions: [
-        { ingredient: "lemon-juice", ratio: 1, moment: "bath", written: "" },
-        { ingredient: "butter", ratio: 1, moment: "off heat", written: "" },
+      lines: [
+        line("egg-yolk", 100),
+        line("caster", 120, "bath"),
+        line("lemon-juice", 100, "bath"),
+        line("butter", 100, "off heat"),
       ],
     },
   ],

@@ -98,7 +98,7 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
           <Caution key={says} says={says} />
         ))}
         {larder.ingredients.some(
-          (i) => (i.role === "wine" || i.role === "spirit") && recipe.additions.some((a) => a.ingredient === i.key),
+          (i) => (i.role === "wine" || i.role === "spirit") && recipe.lines.some((line) => line.ingredient === i.key),
         ) && (
           <button
             type="button"

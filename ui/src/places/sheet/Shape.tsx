@@ -5,6 +5,7 @@ import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
+import { Count, Follows } from "./Count";
 import type { Pictured, StationProps } from "./station";
 
 /** A tray to scale with its pieces; `filled` of them. */
@@ -100,6 +101,16 @@ export function ShapeOpen(props: StationProps) {
   return station && shape ? <Pieces {...props} station={station} shape={shape} /> : null;
 }
 
+const MARGIN_MM = 8;
+
+/** One slab over the whole of its tray, as high as the amounts make it. */
+function fillTheTray(kitchen: StationProps["kitchen"], recipe: Recipe, shape: Shape): Partial<Recipe> {
+  const tray = kitchen.trays.find((t) => t.key === recipe.tray) ?? kitchen.trays[0];
+  if (!tray) return {};
+  const [length_mm, width_mm] = [tray.length_mm - 2 * MARGIN_MM, tray.width_mm - 2 * MARGIN_MM];
+  return { shape: { ...shape, length_mm, width_mm }, pieces: 1, size_follows: true };
+}
+
 function Pieces({
   sheet,
   station,
@@ -112,8 +123,12 @@ function Pieces({
 }: StationProps & { station: ShapeSheet; shape: Shape }) {
   const { figures, remarks, trays, section } = station;
   const kind = larder.shapes.find((s) => s.kind === shape.kind);
+  const follows = recipe.pieces != null && recipe.size_follows ? kind?.follows : undefined;
   const put = (of: string, change: Partial<Shape>) =>
-    edit(`shape-${of}`, (now) => ({ shape: { ...(now.shape ?? shape), ...change } }));
+    edit(`shape-${of}`, (now) => ({
+      shape: { ...(now.shape ?? shape), ...change },
+      ...(of === kind?.follows ? { size_follows: false } : {}),
+    }));
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
@@ -134,7 +149,7 @@ function Pieces({
           </p>
         )}
         <div className="grid grid-cols-3 gap-x-6 gap-y-2">
-          <Fig figure={figures.pieces} label={words.sheet.pieces} large />
+          <Count label={words.sheet.pieces} {...{ sheet, recipe, edit, refused }} />
           <Fig figure={figures.piece} label={words.sheet.each} large />
           <Fig figure={figures.trays} label={words.sheet.on} large />
           <Fig figure={figures["tray-mass"]} label={words.sheet.foamOnTheFullest} />
@@ -168,10 +183,13 @@ function Pieces({
         {[...(kind?.lengths ?? []), "gap_mm"].map((name) => {
           const [word, min, max, step] = NAMES[name] ?? [name, 1, 100, 1];
           const key = name as keyof typeof shape;
-          const value = shape[key] as number;
+          const value = (name === follows ? (sheet.recipe.shape ?? shape) : shape)[key] as number;
           return (
             <div key={name} className="grid grid-cols-[3.2rem_minmax(0,1fr)_5.2rem] items-center gap-2">
-              <span className="text-s">{word}</span>
+              <span className="text-s">
+                {word}
+                {name === follows && <span className="block text-quiet">{words.sheet.followsShort}</span>}
+              </span>
               <input
                 type="range"
                 aria-label={word}
@@ -197,6 +215,18 @@ function Pieces({
             </div>
           );
         })}
+        <div className="flex flex-wrap items-center gap-4">
+          <Follows recipe={recipe} edit={edit} />
+          {shape.kind === "slab" && (
+            <button
+              type="button"
+              className="press"
+              onClick={() => edit("fill the tray", fillTheTray(kitchen, recipe, shape))}
+            >
+              {words.sheet.fillTheTray}
+            </button>
+          )}
+        </div>
         {refused?.at("shape") && (
           <p role="alert" className="text-s text-spot">
             {refused.at("shape")}

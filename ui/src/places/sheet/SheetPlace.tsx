@@ -25,11 +25,12 @@ import { AsWritten } from "./AsWritten";
 import { DryClosed, DryOpen } from "./Dry";
 import { FinishClosed, FinishOpen } from "./Finish";
 import { bySchool, HeatClosed, HeatOpen } from "./Heat";
+import { baseAt } from "./Lines";
 import { Schools } from "./Schools";
 import { ShapeClosed, ShapeOpen } from "./Shape";
 import { SugarClosed, SugarOpen } from "./Sugar";
-import type { StationProps } from "./station";
-import { keptQuery, useDraft } from "./useDraft";
+import { type StationProps, swap } from "./station";
+import { type Edit, keptQuery, useDraft } from "./useDraft";
 import { WeighClosed, WeighOpen } from "./Weigh";
 import { WhiskClosed, WhiskOpen } from "./Whisk";
 
@@ -117,7 +118,8 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
       <Head record={record} draft={draft} sheet={sheet} canUndo={canUndo} larder={larder} />
       {refused && <NotWorkedOut refused={refused} again={draft.again} />}
       {!props && !refused && <Waiting what={words.sheet.theFigures} />}
-      {!props && refused && <AsWritten recipe={recipe} larder={larder} edit={edit} />}
+      {!props && refused && <AsWritten {...{ recipe, larder, edit, refused }} />}
+      {sheet?.weigh.balance && !refused && <Balanced balance={sheet.weigh.balance} edit={edit} />}
       {props && (
         <StationLine
           shown={shown}
@@ -147,6 +149,20 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
           })}
         />
       )}
+    </div>
+  );
+}
+
+/** What is short or left over of what was typed, and the ways out, a press each. */
+function Balanced({ balance, edit }: { balance: NonNullable<Sheet["weigh"]["balance"]>; edit: Edit }) {
+  return (
+    <div role="status" data-testid="balance" className="flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
+      <span>{balance.says}</span>
+      {balance.ways.map((way) => (
+        <button key={way.says} type="button" className="press" onClick={() => edit("balance", way.recipe)}>
+          {way.says.replace(/^./, (c) => c.toUpperCase())}
+        </button>
+      ))}
     </div>
   );
 }
@@ -240,6 +256,12 @@ function Moves({
   );
 }
 
+/** A recipe whose amounts go by another of its lines, or by another thing in that line's place. */
+function resting(recipe: Recipe, on: string): Partial<Recipe> {
+  const there = recipe.lines.some((line) => line.ingredient === on);
+  return { on, lines: there ? recipe.lines : swap(recipe.lines, baseAt(recipe), { ingredient: on }) };
+}
+
 /** How a part without egg is made, and what its amounts go by. */
 function Made({ recipe, larder, edit }: { recipe: Recipe; larder: Larder; edit: ReturnType<typeof useDraft>["edit"] }) {
   const roles = (school: Recipe["school"]) => larder.schools.find((s) => s.school === school)?.rests_on ?? [];
@@ -254,12 +276,11 @@ function Made({ recipe, larder, edit }: { recipe: Recipe; larder: Larder; edit: 
         value={recipe.school}
         options={ways.map((s) => [s.school, s.name] as const)}
         onChange={(school) =>
-          edit("school", {
-            school,
-            on:
-              larder.ingredients.find((i) => i.key === recipe.on && roles(school).includes(i.role))?.key ??
-              larder.ingredients.find((i) => roles(school).includes(i.role))?.key ??
-              recipe.on,
+          edit("school", (now) => {
+            const fits = larder.ingredients.filter((i) => roles(school).includes(i.role));
+            const inIt = fits.find((i) => now.lines.some((line) => line.ingredient === i.key));
+            const kept = fits.find((i) => i.key === now.on);
+            return { school, ...resting(now, (kept ?? inIt ?? fits[0])?.key ?? now.on ?? "") };
           })
         }
       />
@@ -267,7 +288,7 @@ function Made({ recipe, larder, edit }: { recipe: Recipe; larder: Larder; edit: 
         label={words.sheet.amountsGoBy}
         value={recipe.on ?? ""}
         options={on.map((i) => [i.key, i.name] as const)}
-        onChange={(key) => edit("on", { on: key })}
+        onChange={(key) => edit("on", (now) => resting(now, key))}
       />
     </>
   );

@@ -7,6 +7,7 @@ import { Choice, Slider } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
+import { baseAt } from "./Lines";
 import { type Pictured, type StationProps, swap } from "./station";
 
 /** A glass of sugar against the line of what the water holds. */
@@ -34,6 +35,13 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
   const sugar = sheet.sugar;
   if (!sugar) return null;
   const { figures, remarks, dissolving } = sugar;
+  const names = new Map(larder.ingredients.map((i) => [i.key, i]));
+  const sugars = recipe.lines
+    .map((line, at) => [line, at] as const)
+    .filter(([line]) => names.get(line.ingredient)?.role === "sugar");
+  const white_g = recipe.lines[baseAt(recipe)]?.mass_g ?? sheet.base_g;
+  const put = (at: number, of: string, change: Partial<Lines[number]>) =>
+    edit(of, (now) => ({ lines: swap(now.lines, at, change) }));
   return (
     <div className="grid gap-6 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
@@ -58,45 +66,47 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
         <Grit sugar={sugar} />
       </div>
       <div className="flex min-w-0 flex-col gap-4">
-        {recipe.sugars.map((part, i) => (
-          <fieldset key={`${i}-${recipe.sugars.length}`} className="flex flex-col gap-2 border-b border-hairline pb-3">
+        {sugars.map(([line, at]) => (
+          <fieldset key={`${at}-${sugars.length}`} className="flex flex-col gap-2 border-b border-hairline pb-3">
             <legend className="sr-only">
-              {words.sheet.sugar} {i + 1}
+              {words.sheet.sugar} {at}
             </legend>
             <Slider
-              label={words.sheet.toWhite(part.kind)}
-              value={part.ratio ?? 0}
+              label={words.sheet.toWhite(names.get(line.ingredient)?.name.toLowerCase())}
+              value={(line.mass_g ?? 0) / white_g}
               unit="×"
               min={0.05}
               max={3}
               step={0.05}
-              error={refused?.at(`sugars.${i}.ratio`)}
-              onChange={(ratio) => edit(`sugar-${i}`, { sugars: swap(recipe.sugars, i, { ratio, written: "" }) })}
+              error={refused?.at(`lines.${at}.mass_g`)}
+              onChange={(ratio) =>
+                put(at, `sugar-${at}`, { mass_g: asWeighed(ratio * white_g), written: "", or_g: null })
+              }
             />
             <div className="grid gap-2">
               <Choice
                 label={words.sheet.kind}
-                value={part.kind}
+                value={line.ingredient}
                 options={larder.choices.sugars}
-                onChange={(kind) => edit(`kind-${i}`, { sugars: swap(recipe.sugars, i, { kind }) })}
+                onChange={(ingredient) => put(at, `kind-${at}`, { ingredient })}
               />
               <Choice
                 label={words.sheet.whenItGoesIn}
-                value={part.moment}
+                value={line.moment}
                 options={larder.choices.sugar_moments.filter(
                   ([m]) => (m !== "syrup" || sheet.heat?.syrup) && (m !== "bath" || sheet.heat?.bath),
                 )}
-                onChange={(moment) => edit(`moment-${i}`, { sugars: swap(recipe.sugars, i, { moment }) })}
+                onChange={(moment) => put(at, `moment-${at}`, { moment })}
               />
             </div>
-            <p className="text-s text-quiet">{larder.moments[part.moment]?.says}</p>
+            <p className="text-s text-quiet">{larder.moments[line.moment]?.says}</p>
           </fieldset>
         ))}
         <button
           type="button"
           className="press self-start"
-          disabled={recipe.sugars.length >= 4}
-          onClick={() => edit("split", { sugars: split(recipe.sugars) })}
+          disabled={sugars.length >= 4}
+          onClick={() => edit("split", (now) => ({ lines: split(now.lines, sugars[0]?.[1]) }))}
         >
           {words.sheet.splitOffAPartAsIcing}
         </button>
@@ -106,20 +116,21 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
   );
 }
 
-type Sugars = StationProps["recipe"]["sugars"];
+type Lines = StationProps["recipe"]["lines"];
 
 /** A third of the first sugar becomes icing sugar that is folded in last. */
-function split(sugars: Sugars): Sugars {
-  const [first, ...rest] = sugars;
-  if (!first) return sugars;
-  const whole = first.ratio ?? 0;
-  const part = Math.round((whole / 3) * 100) / 100;
+function split(lines: Lines, at: number | undefined): Lines {
+  const first = at === undefined ? undefined : lines[at];
+  if (at === undefined || first?.mass_g == null) return lines;
+  const part = asWeighed(first.mass_g / 3);
   return [
-    { ...first, ratio: whole - part },
-    ...rest,
-    { kind: "icing", ratio: part, moment: "folded last", written: "" },
+    ...swap(lines, at, { mass_g: first.mass_g - part, written: "", or_g: null }),
+    { ingredient: "icing", mass_g: part, moment: "folded last", written: "" },
   ];
 }
+
+/** To what a kitchen's scale shows. */
+const asWeighed = (grams: number) => Number(grams.toFixed(grams >= 20 ? 0 : 1));
 
 /** The dissolving limit over temperature, and this recipe's point on it. */
 function Limit({ sugar }: { sugar: SugarSheet }) {

@@ -1,12 +1,15 @@
+import { useMutation } from "@tanstack/react-query";
 import { memo, useState } from "react";
-import { answer, http, type Line, type Recipe } from "../../api/client";
+import { answer, http, type Recipe } from "../../api/client";
 import { useDegrees } from "../../kit/degrees";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { restsOn } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
-import { type Pictured, type StationProps, swap } from "./station";
+import { Count, Follows } from "./Count";
+import { baseAt, Lines } from "./Lines";
+import type { Pictured, StationProps } from "./station";
 
 /** Eggs stacked, or the jug where no eggs are cracked; sugar beside it at the same scale of mass. */
 export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
@@ -44,13 +47,18 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
   const { figures, lines, remarks, eggs } = sheet.weigh;
   const on = restsOn(sheet);
   const egg = recipe.base !== "other";
-  const named = (key: string) => larder.ingredients.find((i) => i.key === key)?.name ?? key;
+  const scaled = !(recipe.scale.by === "factor" && recipe.scale.amount === 1);
+  const written_g = recipe.lines[baseAt(recipe)]?.mass_g;
+  const rewrite = useMutation({
+    mutationFn: () => answer(http.POST("/api/sheet/at-this-size", { body: recipe })),
+    onSuccess: (anew) => edit("rewritten", anew),
+  });
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.65fr)_minmax(0,1fr)]">
-      <div className="flex min-w-0 flex-col gap-4">
+    <div className="flex flex-col gap-4">
+      <div className="flex min-w-0 flex-col gap-3">
         <div className="flex flex-wrap items-start gap-3">
           <Choice
-            label={words.sheet.from}
+            label={words.sheet.size}
             value={recipe.scale.by}
             options={larder.choices.scales
               .filter(([by]) => (by !== "trays" || sheet.shape) && (by !== "bowl" || sheet.whisk))
@@ -76,6 +84,7 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
                     figures.ratio?.value ?? 1,
                     sheet.shape?.trays.length ?? 1,
                     eggs?.count ?? 6,
+                    written_g ? sheet.base_g / written_g : 1,
                   ),
                 },
               })
@@ -83,7 +92,9 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
           />
           <TypedField
             label={words.sheet.howMuch}
-            shown={String(Number(recipe.scale.amount.toFixed(recipe.scale.by === "bowl" ? 2 : 1)))}
+            shown={String(
+              Number(recipe.scale.amount.toFixed(recipe.scale.by === "bowl" || recipe.scale.by === "factor" ? 2 : 1)),
+            )}
             width="w-24"
             error={refused?.at("scale") ?? refused?.at("scale.amount")}
             read={(typed) => {
@@ -92,67 +103,22 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
               edit("scale", { scale: { ...recipe.scale, amount } });
             }}
           />
+          {!sheet.shape && <Portions sheet={sheet} recipe={recipe} edit={edit} refused={refused} />}
           <Fig figure={figures.base as NonNullable<typeof figures.base>} label={lines[0]?.name ?? ""} large />
           {figures.ratio && <Fig figure={figures.ratio} label={words.sheet.sugarTo(on)} large />}
         </div>
-        <EggOnScale base={on} weighed={weighed} edit={edit} />
-        <table className="w-full border-collapse text-left">
-          <caption className="sr-only">{words.sheet.whatToWeigh}</caption>
-          <thead>
-            <tr className="border-b border-deep text-s text-quiet">
-              <th className="py-1 font-normal">{words.sheet.toWeigh}</th>
-              <th className="font-normal">{words.sheet.amountAsYouWriteIt}</th>
-              <th className="font-normal">
-                <span className="sr-only">{words.sheet.remove}</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {lines.slice(1).map((line, i) => (
-              <LineRow
-                key={`${line.key}-${line.moment}`}
-                line={line}
-                index={i}
-                sugars={recipe.sugars.length}
-                white={sheet.base_g}
-                on={on}
-                recipe={recipe}
-                edit={edit}
-                larder={larder}
-                error={refused?.at(
-                  i < recipe.sugars.length ? `sugars.${i}.ratio` : `additions.${i - recipe.sugars.length}.ratio`,
-                )}
-              />
-            ))}
-          </tbody>
-        </table>
-        <AddLine
-          larder={larder}
-          named={named}
-          sugars={!egg}
-          add={(ingredient) =>
-            larder.ingredients.find((i) => i.key === ingredient)?.role === "sugar"
-              ? edit("add", {
-                  sugars: [
-                    ...recipe.sugars,
-                    { kind: ingredient as Recipe["sugars"][number]["kind"], ratio: null, moment: "start", written: "" },
-                  ],
-                })
-              : edit("add", {
-                  additions: [
-                    ...recipe.additions,
-                    {
-                      ingredient,
-                      ratio: null,
-                      moment: egg ? goesIn(larder, ingredient, Boolean(sheet.heat?.bath)) : "start",
-                      written: "",
-                    },
-                  ],
-                })
-          }
-        />
+        {scaled && (
+          <p className="flex flex-wrap items-center gap-3 text-s">
+            {words.sheet.youEditItAsWritten}
+            <button type="button" className="press" onClick={() => rewrite.mutate()} disabled={rewrite.isPending}>
+              {words.sheet.writeItAtThisSize}
+            </button>
+          </p>
+        )}
+        <Lines sheet={sheet} recipe={recipe} edit={edit} larder={larder} refused={refused} />
       </div>
-      <div className="flex min-w-0 flex-col gap-4">
+      <div className="grid gap-x-6 gap-y-3 xl:grid-cols-2">
+        <EggOnScale base={on} weighed={weighed} edit={edit} />
         {egg && (
           <div className="grid grid-cols-2 gap-3">
             <Choice
@@ -186,8 +152,8 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
           {figures.powder && <Fig figure={figures.powder} label={words.sheet.powder} />}
           {figures["powder-water"] && <Fig figure={figures["powder-water"]} label={words.sheet.waterToIt} />}
         </div>
-        <Remarks remarks={remarks} />
       </div>
+      <Remarks remarks={remarks} />
     </div>
   );
 }
@@ -200,15 +166,24 @@ function amountFor(
   ratio: number,
   trays: number,
   eggs: number,
+  factor: number,
 ): number {
-  const now = { pieces, base: Math.round(white), eggs, sugar: Math.round(white * ratio), bowl: 1, trays };
+  const now = {
+    factor: Number(factor.toFixed(3)),
+    pieces,
+    base: Math.round(white),
+    eggs,
+    sugar: Math.round(white * ratio),
+    bowl: 1,
+    trays,
+  };
   return now[by];
 }
 
 function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edit"> & { base: string }) {
   const [keep, setKeep] = useState<"ratio" | "sugar">("sugar");
   return (
-    <div className="flex flex-wrap items-end gap-4 border-y border-hairline py-2">
+    <div className="col-span-full flex flex-wrap items-start gap-4 border-b border-hairline pb-2">
       <TypedField
         label={words.sheet.onTheScaleG(base.replace(/^./, (c) => c.toUpperCase()))}
         shown={weighed ? String(weighed.base_g) : ""}
@@ -244,116 +219,23 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
   );
 }
 
-/** When something new usually goes in; a syrup’s water into the pan is the school’s own. */
-function goesIn(larder: StationProps["larder"], key: string, overBath: boolean): Recipe["additions"][number]["moment"] {
-  if (!overBath) return "froth";
-  const role = larder.ingredients.find((i) => i.key === key)?.role;
-  return role === "cream" ? "cooled" : role === "fat" || role === "gelatine" ? "off heat" : "bath";
-}
-
-const shownMass = (grams: number) => `${grams >= 20 ? grams.toFixed(0) : Number(grams.toFixed(1))} g`;
-
-/** One line to weigh: its amount can be typed as people write it, and how it was read is said below. */
-function LineRow({
-  line,
-  index,
-  sugars,
-  white,
-  on,
-  recipe,
-  edit,
-  larder,
-  error,
-}: {
-  line: Line;
-  index: number;
-  sugars: number;
-  white: number;
-  on: string;
-  recipe: Recipe;
-  edit: StationProps["edit"];
-  larder: StationProps["larder"];
-  error?: string;
-}) {
-  const [how, setHow] = useState<string>();
-  const sugar = index < sugars;
-  const at = sugar ? index : index - sugars;
-  const put = (ratio: number | null, written: string) =>
-    sugar
-      ? edit(`sugar-${at}`, { sugars: swap(recipe.sugars, at, { ratio, written }) })
-      : edit(`addition-${at}`, { additions: swap(recipe.additions, at, { ratio, written }) });
-  const read = async (typed: string) => {
-    const amount = await answer(http.POST("/api/read/amount", { body: { written: typed, ingredient: line.key } }));
-    setHow(amount.how.join("; "));
-    put(amount.mass_g === null ? null : amount.mass_g / white, typed);
-  };
-  const part = sugar ? recipe.sugars[at] : recipe.additions[at];
-  const grams = part?.ratio === null ? null : line.mass_g; // the figures may still be those before
-  const last = sugar && sugars === 1 && recipe.base !== "other";
+/** How many portions, and of how much each. */
+function Portions({ sheet, recipe, edit, refused }: Pick<StationProps, "sheet" | "recipe" | "edit" | "refused">) {
   return (
-    <tr className="border-b border-hairline align-top">
-      <th scope="row" className="py-2 pr-3 font-normal">
-        <b>{line.name}</b>
-        <span className="block text-s text-quiet">
-          {larder.choices.moments.find(([moment]) => moment === line.moment)?.[1]}
-          {line.ratio !== null && ` · ${Number(line.ratio.toPrecision(3))} × ${on}`}
-        </span>
-      </th>
-      <td className="py-1">
-        <TypedField
-          quiet
-          label={words.sheet.amountOf(line.name.toLowerCase())}
-          shown={grams === null ? (part?.written ?? line.written) : shownMass(grams)}
-          read={read}
-          error={error}
-          hint={how || (grams === null ? words.sheet.notKnownNotScaled : undefined)}
-        />
-      </td>
-      <td className="py-1 text-right">
-        <button
-          type="button"
-          className="min-h-11 px-2 text-s whitespace-nowrap underline disabled:invisible"
-          disabled={last}
-          aria-label={words.sheet.remove2(line.name)}
-          onClick={() =>
-            sugar
-              ? edit("remove", { sugars: recipe.sugars.filter((_, i) => i !== at) })
-              : edit("remove", { additions: recipe.additions.filter((_, i) => i !== at) })
-          }
-        >
-          {words.sheet.remove3}
-        </button>
-      </td>
-    </tr>
-  );
-}
-
-function AddLine({
-  larder,
-  add,
-  named,
-  sugars,
-}: {
-  larder: StationProps["larder"];
-  add: (key: string) => void;
-  named: (key: string) => string;
-  sugars: boolean;
-}) {
-  return (
-    <Labelled label={words.sheet.addSomething}>
-      {(ids) => (
-        <select {...ids} className="w-64 max-w-full" value="" onChange={(e) => e.target.value && add(e.target.value)}>
-          <option value="">{words.sheet.chooseFromTheLarder}</option>
-          {larder.ingredients
-            .filter((i) => i.role !== "white" && (sugars || i.role !== "sugar"))
-            .map((i) => (
-              <option key={i.key} value={i.key}>
-                {named(i.key)}
-                {i.does ? `: ${i.does}` : ""}
-              </option>
-            ))}
-        </select>
-      )}
-    </Labelled>
+    <>
+      <Count label={words.sheet.portions} {...{ sheet, recipe, edit, refused }} />
+      <TypedField
+        label={words.sheet.eachG}
+        shown={String(Number(sheet.recipe.portion_g.toFixed(1)))}
+        width="w-20"
+        error={refused?.at("portion_g")}
+        read={(typed) => {
+          const portion_g = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));
+          if (!Number.isFinite(portion_g) || portion_g < 1) throw new Error(words.sheet.writeTheGramsSuchAs412);
+          edit("portion", { portion_g, size_follows: false });
+        }}
+      />
+      <Follows recipe={recipe} edit={edit} />
+    </>
   );
 }

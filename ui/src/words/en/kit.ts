@@ -1,6 +1,7 @@
 import type { Word } from "../word";
 
 export const kit = {
+  notInTheLarder: (name: Word) => `${name} is not in the larder: choose one that is`,
   whatIsDrawn: "What is drawn",
   itNeverGets: (texture: Word) => `It never gets ${texture}.`,
   from: (texture: Word, from: Word) => `${texture} from ${from}.`,

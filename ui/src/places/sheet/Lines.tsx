@@ -1,0 +1,217 @@
+import { useState } from "react";
+import { answer, http, type Ingredient, type Recipe, type RecipeLine, type Sheet } from "../../api/client";
+import { Choice, Labelled, TypedField } from "../../kit/Field";
+import { shownMass } from "../../kit/format";
+import { IngredientField } from "../../kit/IngredientField";
+import { words } from "../../words";
+import { type StationProps, swap } from "./station";
+
+type Moment = RecipeLine["moment"];
+type Reads = Pick<StationProps, "recipe" | "edit" | "larder" | "refused">;
+
+/** What an amount as it is written comes to, of a line. */
+async function read(written: string, ingredient: string) {
+  const amount = await answer(http.POST("/api/read/amount", { body: { written, ingredient } }));
+  return {
+    line: { mass_g: amount.mass_g, or_g: amount.or_g ?? null, written: inGrams(written) ? "" : written.trim() },
+    how: amount.how.join("; "),
+  };
+}
+
+const inGrams = (written: string) => /^\s*[\d.,]+\s*(g|gr|grams?)?\s*$/i.test(written);
+
+/** A recipe's lines as the cook wrote them, each with its amount and its moment; beside them what this batch takes. */
+export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?: Sheet }) {
+  const scaled = sheet !== undefined && !(recipe.scale.by === "factor" && recipe.scale.amount === 1);
+  const school = larder.schools.find((s) => s.school === recipe.school);
+  return (
+    <>
+      {scaled && (
+        <p className="flex justify-end gap-3 text-s text-quiet" aria-hidden="true">
+          {words.sheet.thisBatch}
+        </p>
+      )}
+      <ul aria-label={words.sheet.whatToWeigh} className="flex flex-col border-t border-deep">
+        {recipe.lines.map((line, i) => (
+          <LineRow
+            key={`${line.ingredient}-${i}`}
+            at={i}
+            line={line}
+            batch_g={scaled ? (sheet.weigh.lines.find((l) => l.at === i)?.mass_g ?? null) : undefined}
+            item={larder.ingredients.find((x) => x.key === line.ingredient)}
+            {...{ recipe, edit, larder, refused }}
+          />
+        ))}
+      </ul>
+      <AddLine
+        larder={larder}
+        usual={(item) => school?.at[item.role] ?? "start"}
+        add={(line) => edit(`add-${line.ingredient}`, (now) => ({ lines: [...now.lines, line] }))}
+      />
+    </>
+  );
+}
+
+/** The moments there are for a line: the egg's own none, sugar's fewer, a syrup only where one boils. */
+function moments(larder: Reads["larder"], recipe: Recipe, item: Ingredient | undefined) {
+  const all = item?.role === "sugar" ? larder.choices.sugar_moments : larder.choices.moments;
+  const heats = recipe.heat ? (recipe.lines.some((l) => l.moment === "syrup") ? "syrup" : "bath") : undefined;
+  return all.filter(([m]) => (m !== "syrup" || heats === "syrup") && (m !== "bath" || heats === "bath"));
+}
+
+function LineRow({
+  at,
+  line,
+  batch_g,
+  item,
+  recipe,
+  edit,
+  larder,
+  refused,
+}: Reads & { at: number; line: RecipeLine; batch_g: number | null | undefined; item: Ingredient | undefined }) {
+  const [how, setHow] = useState<string>();
+  const name = item?.name ?? line.ingredient;
+  const put = (of: string, change: Partial<RecipeLine>) =>
+    edit(`${of}-${at}`, (now) => ({ lines: swap(now.lines, at, change) }));
+  const base = at === baseAt(recipe);
+  const open = moments(larder, recipe, item);
+  const unknown = line.mass_g === null;
+  return (
+    <li className="grid grid-cols-[minmax(5rem,1fr)_9rem_auto] items-start gap-x-3 border-b border-hairline py-1.5 md:grid-cols-[minmax(7rem,1fr)_12rem_12.5rem_auto]">
+      <b className="min-w-0 py-2">{name}</b>
+      <TypedField
+        quiet
+        label={words.sheet.amountOf(name.toLowerCase())}
+        shown={line.written || shownMass(line.mass_g)}
+        width="w-full"
+        read={async (typed) => {
+          const made = await read(typed, line.ingredient);
+          setHow(made.how);
+          put("line", made.line);
+        }}
+        error={refused?.at(`lines.${at}.mass_g`)}
+        hint={
+          unknown ? words.sheet.notKnownNotScaled : line.written ? words.sheet.is(shownMass(line.mass_g)) : undefined
+        }
+      />
+      {base ? (
+        <span />
+      ) : (
+        <Choice
+          quiet
+          label={words.sheet.whenGoesIn(name.toLowerCase())}
+          value={line.moment}
+          options={open}
+          onChange={(moment) => put("moment", { moment: moment as Moment })}
+        />
+      )}
+      <span className="flex items-center justify-end gap-2">
+        {batch_g !== undefined && (
+          <b className="py-2">
+            <span className="sr-only">{words.sheet.thisBatch} </span>
+            {shownMass(batch_g)}
+          </b>
+        )}
+        {!base && (
+          <button
+            type="button"
+            className="min-h-11 text-s whitespace-nowrap underline"
+            aria-label={words.sheet.remove2(name)}
+            onClick={() => edit("remove", (now) => ({ lines: now.lines.filter((_, i) => i !== at) }))}
+          >
+            {words.sheet.remove3}
+          </button>
+        )}
+      </span>
+      {line.or_g != null && (
+        <p className="col-span-full flex flex-wrap items-center gap-3 border-b-2 border-dashed border-water bg-question px-2 py-1">
+          {words.sheet.whichIsIt}
+          {[line.mass_g, line.or_g].map((mass_g) => (
+            <button
+              key={mass_g}
+              type="button"
+              className="press"
+              onClick={() => {
+                setHow(undefined);
+                put("chosen", { mass_g, or_g: null });
+              }}
+            >
+              {shownMass(mass_g)}
+            </button>
+          ))}
+        </p>
+      )}
+      {how && <p className="col-span-full text-s text-quiet">{how}</p>}
+    </li>
+  );
+}
+
+const BASES = { white: "egg-white", yolk: "egg-yolk", "whole egg": "whole-egg", other: undefined } as const;
+
+/** The place of the line that all the others are taken to. */
+export function baseAt(recipe: Recipe): number {
+  const on = recipe.on ?? BASES[recipe.base];
+  return recipe.lines.findIndex((l) => l.ingredient === on);
+}
+
+/** One more line: what, how much, when; all of it taken at once. */
+function AddLine({
+  larder,
+  usual,
+  add,
+}: {
+  larder: Reads["larder"];
+  usual: (item: Ingredient) => Moment;
+  add: (line: RecipeLine) => void;
+}) {
+  const [item, setItem] = useState<Ingredient>();
+  const [written, setWritten] = useState("");
+  const [problem, setProblem] = useState<string>();
+  const [round, setRound] = useState(0);
+  const take = async () => {
+    if (!item) return setProblem(words.sheet.chooseWhatGoesIn);
+    try {
+      const made = written.trim() ? (await read(written, item.key)).line : { mass_g: null, or_g: null, written: "" };
+      add({ ingredient: item.key, moment: usual(item), ...made });
+      setItem(undefined);
+      setWritten("");
+      setProblem(undefined);
+      setRound(round + 1);
+    } catch (failure) {
+      setProblem(failure instanceof Error ? failure.message : String(failure));
+    }
+  };
+  return (
+    <form
+      className="flex flex-wrap items-start gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void take();
+      }}
+    >
+      <IngredientField key={round} label={words.sheet.addSomething} items={larder.ingredients} put={setItem} />
+      <Labelled
+        label={words.sheet.amount}
+        error={problem}
+        hint={item ? words.sheet.usually(momentSaid(larder, usual(item))) : undefined}
+      >
+        {(ids) => (
+          <input
+            {...ids}
+            className="w-32"
+            maxLength={80}
+            autoComplete="off"
+            value={written}
+            onChange={(e) => setWritten(e.target.value)}
+          />
+        )}
+      </Labelled>
+      <button type="submit" className="press mt-6">
+        {words.sheet.add}
+      </button>
+    </form>
+  );
+}
+
+const momentSaid = (larder: Reads["larder"], moment: Moment) =>
+  larder.choices.moments.find(([m]) => m === moment)?.[1] ?? moment;
