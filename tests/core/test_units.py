@@ -111,7 +111,6 @@ def test_lengths_that_are_none(written):
         ("1 cup plus 2 tablespoons", "caster"),
         ("1 cup and 2 tbsp", "caster"),
         ("250 g (1 cup)", "caster"),
-        ("4 egg whites (about 120 g)", "egg-white"),
         ("2 + 1 tsp", "cream-of-tartar"),
         ("1½ tsp ½ tsp", "cream-of-tartar"),
     ],
@@ -126,3 +125,25 @@ def test_no_part_of_an_amount_is_left_out_in_silence(written, key):
 def test_two_oven_figures_are_asked_about(written):
     with refused(ValueError, match="more than one temperature"):
         units.read_oven(written, Habits())
+
+
+@pytest.mark.parametrize(
+    ("written", "key", "grams", "otherwise"),
+    [
+        ("5 whites", "egg-white", 5 * 34 * 0.98, None),
+        ("5", "egg-white", 5 * 34 * 0.98, None),
+        ("6 yolks", "egg-yolk", 6 * 17, None),
+        ("2 large eggs", "whole-egg", 2 * (40 * 0.98 + 20), None),
+        ("4 whites (about 135 g)", "egg-white", 135, None),
+        ("4 large whites = 160g", "egg-white", 160, None),
+        ("4 egg whites, about 120 g", "egg-white", 120, 4 * 34 * 0.98),
+        ("3 yolks, 2 oz", "egg-yolk", 56.7, 51),
+    ],
+)
+def test_eggs_are_counted_and_a_weight_beside_them_goes_before_or_is_asked(written, key, grams, otherwise):
+    read = units.read_amount(written, INGREDIENTS[key], Habits())
+    assert read.mass_g == pytest.approx(grams, rel=1e-3)
+    assert read.or_g == (None if otherwise is None else pytest.approx(otherwise))
+    assert read.how
+    if otherwise is not None:
+        assert "choose one" in en(read.how[0])

@@ -62,7 +62,7 @@ class Way(Value):
     cooked: Literal["no", "simmered", "baked"] = "no"
     simmer_min: float = 0.0
     sugar_at: Moment = "start"
-    at: dict[Role, Moment] = {}
+    at: dict[Role, Moment] = Field({})
     """When a thing of a role goes in, unless the recipe says"""
     else_at: Moment = "start"
     """When everything else does"""

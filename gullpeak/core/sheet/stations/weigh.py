@@ -4,10 +4,10 @@ from gullpeak.core.kitchen import egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet import balance
-from gullpeak.core.sheet.batch import Batch, Making, Weighed
+from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.balance import Balance
+from gullpeak.core.sheet.batch import Batch, Making, Weighed
 from gullpeak.core.sheet.stations.base import GEOMETRY, USDA, Station, figure
 from gullpeak.core.value import Basis, Figure, Remark, Severity, say, written
 

@@ -5,7 +5,6 @@ export const sheet = {
   changeAnAmountOrLeaveSomething:
     "Change an amount, or leave something out. The figures come back when it can be worked out.",
   thisBatch: "this batch",
-  goesIn: "goes in",
   is: (grams: Word) => `= ${grams}`,
   whichIsIt: "Two amounts. Which is it?",
   whenGoesIn: (name: Word) => `When ${name} goes in`,
@@ -193,8 +192,6 @@ export const sheet = {
   writeANumberAbove0: "Write a number above 0",
   sugarTo: (on: Word) => `Sugar to ${on}`,
   whatToWeigh: "What to weigh",
-  toWeigh: "to weigh",
-  amountAsYouWriteIt: "amount, as you write it",
   from2: (which: Word) => `${which} from`,
   startsAt: (sign: Word) => `Starts at, ${sign}`,
   writeTo: (x: Word, x2: Word) => `Write ${x} to ${x2}`,
