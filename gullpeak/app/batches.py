@@ -212,7 +212,7 @@ def made(store: Store, recipe_id: str) -> list[MadeBatch]:
 def keep_amount(store: Store, batch_id: str, name: str) -> RecipeRecord:
     """Keep an amount as it was used in a batch in its recipe, as a new version. name: of the reading. Raises BadFieldError."""
     batch = store.batch(batch_id)
-    line = next((x for x in batch.sheet.weigh.lines if x.mass_g is None and x.asks_for == name), None)
+    line = next((x for x in batch.sheet.weigh.lines[1:] if x.asks_for == name), None)
     events = run.standing([e.event for e in store.events(batch_id)])
     grams = next((e.value for e in reversed(events) if e.kind == "reading" and e.name == name), None)
     if line is None or grams is None:

@@ -221,6 +221,25 @@ def test_a_device_is_one_of_the_kitchens_thermometers(booked: TestClient):
     assert wrong.json()["errors"][0]["field"] == "probe"
 
 
+def test_what_was_poured_is_offered_for_next_time(booked: TestClient):
+    """An amount that was known, made at twice its size: what goes into the recipe is of the size it was written."""
+    kept = booked.get("/api/recipes/watchkeepers-sabayon").json()
+    twice = {**kept["recipe"], "scale": {"by": "factor", "amount": 2}}
+    sent = {"id": "poured-wine", "recipe_id": kept["id"], "recipe_version": kept["version"], "recipe": twice}
+    batch = booked.post("/api/batches", json=sent).json()
+    weigh = next(s for s in batch["process"]["steps"] if s["key"] == "weigh-dry")
+    ask = next(a for a in weigh["asks"] if a["key"].startswith("amount-fortified-wine"))
+    was = next(x["mass_g"] for x in kept["recipe"]["lines"] if x["ingredient"] == "fortified-wine")
+    assert ask["expected"] == pytest.approx(2 * was)
+    reading = {"id": "0000b000", "kind": "reading", "at": batch["now"], "step": "weigh-dry", "name": ask["key"], "value": 300}
+    assert booked.post("/api/batches/poured-wine/events", json=[reading]).status_code == 200
+    again = booked.post("/api/batches/poured-wine/amount", json={"name": ask["key"]}).json()
+    lines = {x["ingredient"]: x["mass_g"] for x in again["recipe"]["lines"]}
+    assert lines["fortified-wine"] == 150
+    assert lines["caster"] == next(x["mass_g"] for x in kept["recipe"]["lines"] if x["ingredient"] == "caster")
+    assert [v["version"] for v in booked.get("/api/recipes/watchkeepers-sabayon/versions").json()] == [2, 1]
+
+
 def test_an_amount_recorded_at_the_bench_is_kept_in_the_recipe(booked: TestClient):
     kept = booked.get("/api/recipes/watchkeepers-sabayon").json()
     recipe = kept["recipe"]

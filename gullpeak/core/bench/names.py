@@ -31,7 +31,7 @@ class Names:
     bands: dict[str, Band] = field(default_factory=dict)
     lists: dict[str, tuple[Said, ...]] = field(default_factory=dict)
     aims: dict[str, Aim] = field(default_factory=dict)
-    unknown: tuple[Ask, ...] = ()
+    amounts: tuple[Ask, ...] = ()
     """Asks for what the recipe does not know"""
 
     def __or__(self, other: "Names") -> "Names":
@@ -42,7 +42,7 @@ class Names:
             self.bands | other.bands,
             self.lists | other.lists,
             self.aims | other.aims,
-            self.unknown + other.unknown,
+            self.amounts + other.amounts,
         )
 
 
@@ -121,10 +121,16 @@ def _weighing(sheet: Sheet) -> Names:
                 for line in lines
             )
         },
-        unknown=tuple(
-            Ask(key=line.asks_for, asks=say("step.weigh-dry.asks", line_name=line.name), unit="g", least=0, most=60000)
-            for line in lines
-            if line.mass_g is None
+        amounts=tuple(
+            Ask(
+                key=line.asks_for,
+                asks=say("step.weigh-dry.asks", line_name=line.name),
+                unit="g",
+                expected=line.mass_g,
+                least=0,
+                most=60000,
+            )
+            for line in sorted(lines, key=lambda line: line.mass_g is not None)  # what nobody knows yet comes first
         ),
     )
 

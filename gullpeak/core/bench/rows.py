@@ -78,7 +78,7 @@ def _ask(row: AskRow, names: Names) -> Ask:
 def _asks(lines: Iterable[Line], names: Names) -> tuple[Ask, ...]:
     found: list[Ask] = []
     for line in _fitting(lines, names):
-        found += names.unknown if line.listed else [_ask(ROWS.asks[line.key], names)]
+        found += names.amounts if line.listed else [_ask(ROWS.asks[line.key], names)]
     return tuple(found)
 
 

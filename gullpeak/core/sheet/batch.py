@@ -168,20 +168,23 @@ WHIPPED_CREAM = (0.45, 0.55)
 
 
 def with_amount(recipe: Recipe, line: Line, ratio: float) -> Recipe | None:
-    """Return the recipe with an amount, g per g of its base, where a line of it had none; None where it has one by now.
+    """Return the recipe with an amount, g per g of its base, at a line of it; None where it has that by now, or has no such line.
 
     Raises OutOfRangeError where it is more than a recipe can hold.
     """
-    found = next((a for a in recipe.additions if (a.ingredient, a.moment, a.ratio) == (line.key, line.moment, None)), None)
-    if found is None or recipe.base_g is None:
+    there = [i for i, x in enumerate(recipe.lines) if (x.ingredient, x.moment) == (line.key, line.moment) and i != recipe.base_at]
+    if not there or recipe.base_g is None:
         return None
+    at = line.at if line.at in there else there[0]
     mass_g = as_weighed(ratio * recipe.base_g)
     if not 0 <= mass_g <= MOST_LINE_G:
         raise OutOfRangeError(
             say("batch.the", line_name=line.name), say("batch.line", mass_g=mass_g), say("batch.most-line", most=MOST_LINE_G)
         )
+    if recipe.lines[at].mass_g == mass_g:
+        return None
     lines = list(recipe.lines)
-    lines[found.at] = lines[found.at].model_copy(update={"mass_g": mass_g, "written": "", "or_g": None})
+    lines[at] = lines[at].model_copy(update={"mass_g": mass_g, "written": "", "or_g": None})
     return recipe.model_copy(update={"lines": tuple(lines)})
 
 
