@@ -18,6 +18,7 @@ from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OVEN_STEPS, Door, OvenStepKind
 from gullpeak.core.recipe.recipe import PeakName, ScaleBy, Texture
 from gullpeak.core.recipe.shapes import ShapeKind
+from gullpeak.core.recipe.starters import STARTERS, Group
 from gullpeak.core.recipe.ways import WAYS, Moment, School
 from gullpeak.core.sheet import dryness, foam
 from gullpeak.core.value import Key, Said, Text, Value, say, written
@@ -62,6 +63,15 @@ class SchoolSays(Value):
     """When a thing of each role usually goes in"""
 
 
+class StarterSays(Value):
+    """What a new recipe may begin as, and where it is offered."""
+
+    key: Key
+    group: Group
+    group_name: Said
+    name: Said
+
+
 class ToChoose(Value):
     """What there is to choose from, each with its words: the interface has no list of its own."""
 
@@ -98,6 +108,14 @@ class Larder(Value):
     languages: tuple[tuple[str, str], ...]
     """Languages that have words: two letters, and the name in its own tongue"""
     keeping: tuple[KeepRow, ...]
+    starters: tuple[StarterSays, ...]
+
+
+def _started() -> tuple[StarterSays, ...]:
+    return tuple(
+        StarterSays(key=s.key, group=s.group, group_name=say(f"starter-group.{s.group.replace(' ', '-')}"), name=s.name)
+        for s in STARTERS
+    )
 
 
 LARDER = Larder(
@@ -145,6 +163,7 @@ LARDER = Larder(
     colours=dryness.COLOURS,
     languages=tuple((language, book.sentences(language)["language.name"]) for language in LANGUAGES),
     keeping=KEEPING,
+    starters=_started(),
 )
 
 

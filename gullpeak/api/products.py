@@ -8,9 +8,12 @@ from pydantic import Field, StringConstraints
 
 from gullpeak.api.places import EditedVersion, StoreOf
 from gullpeak.app.products import ProductCard, list_products, with_batches
+from gullpeak.app.products import begin as begin_product
+from gullpeak.core.product.builds import BuildChoices, ProductBegun, choices
 from gullpeak.core.product.product_sheet import ProductSheet, work_out
 from gullpeak.core.recipe.product import Product
-from gullpeak.core.value import Key, Value, Version
+from gullpeak.core.value import Key, Value, Version, say
+from gullpeak.files.reader import told
 from gullpeak.store.records import ProductRecord
 
 router = APIRouter(prefix="/api", tags=["products"])
@@ -35,6 +38,18 @@ def products(store: StoreOf) -> list[ProductCard]:
 def add_product(product: Product, store: StoreOf) -> ProductRecord:
     """Keep a new product."""
     return store.add_product(uuid4().hex[:12], product)
+
+
+@router.get("/products/builds")
+def product_builds(store: StoreOf) -> list[BuildChoices]:
+    """List the products that may be begun, with what of the book may be their parts."""
+    return list(choices(store.book()))
+
+
+@router.post("/products/begun", status_code=201)
+def begin(what: ProductBegun, store: StoreOf) -> ProductRecord:
+    """Keep a new product, with every recipe that is begun with it."""
+    return begin_product(store, what, lambda key: told(say(key)))
 
 
 @router.get("/products/{product_id}")

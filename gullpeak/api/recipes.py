@@ -9,16 +9,19 @@ from gullpeak.api.places import LARDER, AmountRequest, EditedVersion, Larder, Ov
 from gullpeak.app.batches import SheetRequest
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.recipes import RecipeCard, list_cards
+from gullpeak.app.recipes import begin as begin_recipe
 from gullpeak.core import refusal
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.product.builds import STARTED
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import School
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet import schools
 from gullpeak.core.sheet.label import spirit_free
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from gullpeak.core.value import Version, say
+from gullpeak.core.value import Key, Value, Version, say
+from gullpeak.files.reader import told
 from gullpeak.store.records import RecipeRecord
 
 router = APIRouter(prefix="/api", tags=["recipes"])
@@ -34,6 +37,18 @@ def recipes(store: StoreOf) -> list[RecipeCard]:
 def add_recipe(recipe: Recipe, store: StoreOf) -> RecipeRecord:
     """Keep a new recipe."""
     return store.add_recipe(uuid4().hex[:12], recipe)
+
+
+class RecipeBegun(Value):
+    """What a new recipe begins as."""
+
+    starter: Key
+
+
+@router.post("/recipes/begun", status_code=201)
+def begin(what: RecipeBegun, store: StoreOf) -> RecipeRecord:
+    """Keep a new recipe that begins as a starter."""
+    return begin_recipe(store, what.starter, told(say(f"starter.{what.starter}")) if what.starter in STARTED else "")
 
 
 @router.get("/recipes/{recipe_id}")

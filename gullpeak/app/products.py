@@ -1,14 +1,18 @@
 """Products: as they stand in a list, and worked out with the batches their parts were made in."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from functools import partial
+from uuid import uuid4
 
 from gullpeak.app.batches import traces_of
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.journal import why_not
+from gullpeak.app.recipes import named
 from gullpeak.app.shelf import shelf
 from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.product import builds
 from gullpeak.core.product.assembly.base import Patch
+from gullpeak.core.product.builds import BUILDS, STARTED, PartChosen, ProductBegun
 from gullpeak.core.product.product_sheet import ProductSheet, work_out
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
@@ -30,6 +34,36 @@ class ProductCard(Value):
     section: tuple[Patch, ...]
     warnings: int
     trouble: Said | None
+
+
+def begin(store: Store, asked: ProductBegun, name: Callable[[str], str]) -> ProductRecord:
+    """Keep a new product, and every recipe that is begun with it: all of them, or none.
+
+    name: what a key of the words is called, for their names. Raises BadFieldError at a part that is needed and left out, or unknown.
+    """
+    build = BUILDS.get(asked.build)
+    if build is None:
+        raise BadFieldError("build", say("refused.no-such-starter", key=asked.build))
+    book = store.book()
+    entries: dict[str, Recipe | Product] = {}
+    of: list[str | None] = []
+    for i, wanted in enumerate(build.parts):
+        chosen = asked.parts[i] if i < len(asked.parts) else PartChosen()
+        if chosen.starter is not None and chosen.starter not in STARTED:
+            raise BadFieldError(f"parts.{i}.starter", say("refused.no-such-starter", key=chosen.starter))
+        if chosen.starter is None and chosen.of is None and wanted.needed:
+            raise BadFieldError(f"parts.{i}", say("refused.part-left-out", build=say(f"build.{build.key}")))
+        key = chosen.of
+        if chosen.starter is not None:
+            key = uuid4().hex[:12]
+            entries[key] = STARTED[chosen.starter].model_copy(
+                update={"name": named(name(f"starter.{chosen.starter}"), {**book, **entries})}
+            )
+        of.append(key)
+    product_id = uuid4().hex[:12]
+    product = builds.begin(build, named(name(f"build.{build.key}"), {**book, **entries}), of)
+    store.add_all({**entries, product_id: product})
+    return store.product(product_id)
 
 
 def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: Kitchen) -> ProductCard:

@@ -1,15 +1,21 @@
-"""Recipes as they stand in a list."""
+"""Recipes as they stand in a list, and new ones."""
 
+from collections.abc import Mapping
 from functools import partial
+from itertools import chain, count
+from uuid import uuid4
 
+from gullpeak.app.errors import BadFieldError
 from gullpeak.app.journal import why_not
 from gullpeak.app.shelf import shelf
 from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.product.builds import STARTED
 from gullpeak.core.recipe import shapes
+from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import SectionPart
 from gullpeak.core.sheet.sheet import work_out
-from gullpeak.core.value import NOTHING, Figure, Said, Value
+from gullpeak.core.value import NOTHING, Figure, Said, Value, say
 from gullpeak.store.records import RecipeRecord
 from gullpeak.store.repository import Store
 
@@ -52,6 +58,20 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
         warnings=warnings,
         trouble=trouble,
     )
+
+
+def named(name: str, book: Mapping[str, Recipe | Product]) -> str:
+    """Return a name that no entry of the book has: the one that is wanted, or with the next number behind it."""
+    taken = {entry.name for entry in book.values()}
+    return next(n for n in chain((name,), (f"{name} {i}" for i in count(2))) if n not in taken)
+
+
+def begin(store: Store, starter: str, name: str) -> RecipeRecord:
+    """Keep a new recipe that begins as a starter. name: what it is called, where that is free. Raises BadFieldError."""
+    if starter not in STARTED:
+        raise BadFieldError("starter", say("refused.no-such-starter", key=starter))
+    recipe = STARTED[starter].model_copy(update={"name": named(name, store.book())})
+    return store.add_recipe(uuid4().hex[:12], recipe)
 
 
 def list_cards(store: Store) -> list[RecipeCard]:

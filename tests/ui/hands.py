@@ -22,3 +22,22 @@ def add(page: Page, name: str, amount: str) -> None:
 def line_of(page: Page, name: str) -> Locator:
     """The line of an ingredient on the sheet."""
     return page.get_by_role("list", name=shown("sheet.whatToWeigh")).get_by_role("listitem").filter(has_text=name)
+
+
+def begin(page: Page, url: str, starter: str) -> None:
+    """Begin a recipe from nothing: two presses."""
+    page.goto(f"{url}/recipes")
+    page.get_by_role("button", name=shown("recipes.newRecipe")).click()
+    page.get_by_role("button", name=starter, exact=True).click()
+    page.get_by_test_id("line").wait_for()
+
+
+def build(page: Page, url: str, kind: str, **chosen: str) -> None:
+    """Begin a product; chosen: by the name of a part, what it is to be."""
+    page.goto(f"{url}/recipes")
+    page.get_by_role("button", name=shown("recipes.newProduct")).click()
+    page.get_by_role("button", name=kind, exact=True).click()
+    for part, what in chosen.items():
+        page.get_by_label(part, exact=True).select_option(label=what)
+    page.get_by_role("button", name=shown("recipes.makeIt")).click()
+    page.get_by_test_id("line").wait_for()

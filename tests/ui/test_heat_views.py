@@ -7,7 +7,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.access import grave
-from tests.ui.hands import add
+from tests.ui.hands import add, begin
 from tests.ui.words import said, shown
 
 
@@ -144,11 +144,10 @@ def test_the_curd_is_followed_into_the_cold(page: Page, served: Served):
     expect(page.get_by_text(re.compile("21 °C within the next .* h"))).to_be_visible()
 
 
-@pytest.mark.parametrize(("kind", "then"), [("New sabayon", "Scrambles from"), ("New curd", "Thickens from")])
+@pytest.mark.parametrize(("kind", "then"), [("starter.sabayon", "Scrambles from"), ("starter.curd", "Thickens from")])
 def test_a_sabayon_and_a_curd_can_be_begun_from_nothing(page: Page, served: Served, kind, then):
-    page.goto(f"{served.url}/recipes")
-    page.get_by_role("button", name=kind).click()
-    page.get_by_test_id("line").wait_for()
+    begin(page, served.url, said(kind))
+    page.locator("[data-station=heat] > button").click()
     expect(page.get_by_role("button", name=re.compile(then))).to_be_visible()
     page.locator("[data-station=weigh] > button").click()
     add(page, "gelatine, gold leaf", "2 g")

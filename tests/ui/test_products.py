@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 from tests.serving import Served
 from tests.ui.access import grave
 from tests.ui.conftest import SCREEN
-from tests.ui.hands import add
+from tests.ui.hands import add, begin, build
 from tests.ui.words import said, shown
 
 ONLY_READS = True
@@ -159,9 +159,7 @@ def test_a_portion_is_held_back_and_its_label_says_what_is_in_it(page: Page, ser
 
 
 def test_a_product_is_begun_built_and_mended(page: Page, served: Served):
-    page.goto(f"{served.url}/recipes")
-    page.get_by_label(shown("recipes.newProduct")).select_option("filled shell")
-    page.get_by_test_id("line").wait_for()
+    build(page, served.url, said("build.filled-nests"))
     page.get_by_label(shown("product.recipeFromTheBook")).select_option("rasp-coulis")
     expect(page.get_by_test_id("lines")).to_contain_text("Raspberry coulis")
     press_part(page, "Raspberry coulis")
@@ -180,11 +178,12 @@ def test_a_product_is_begun_built_and_mended(page: Page, served: Served):
     page.get_by_test_id("line").wait_for()
 
 
-@pytest.mark.parametrize("kind", ["roll", "pie", "jacket", "mould", "horn", "glass"])
-def test_every_kind_of_product_can_be_begun_from_the_book(page: Page, served: Served, kind):
-    page.goto(f"{served.url}/recipes")
-    page.get_by_label(shown("recipes.newProduct")).select_option(kind)
-    page.get_by_test_id("line").wait_for()
+@pytest.mark.parametrize(
+    ("key", "kind"),
+    [("roll", "roll"), ("pie", "pie"), ("jackets", "jacket"), ("parfait", "mould"), ("horns", "horn"), ("glasses", "glass")],
+)
+def test_every_kind_of_product_can_be_begun_from_the_book(page: Page, served: Served, key, kind):
+    build(page, served.url, said(f"build.{key}"))
     expect(page.get_by_text(re.compile("first hand to plate"))).to_be_visible()
     page.keyboard.press("2")
     expect(page.get_by_label(shown("product.assembledAs"))).to_have_value(kind)
@@ -192,9 +191,7 @@ def test_every_kind_of_product_can_be_begun_from_the_book(page: Page, served: Se
 
 
 def test_a_product_is_put_together_another_way(page: Page, served: Served):
-    page.goto(f"{served.url}/recipes")
-    page.get_by_label(shown("recipes.newProduct")).select_option("filled shell")
-    page.get_by_test_id("line").wait_for()
+    build(page, served.url, said("build.filled-nests"))
     page.keyboard.press("2")
     page.get_by_label(shown("product.assembledAs")).select_option("glass")
     expect(page.get_by_label("Glass, inside diameter")).to_have_value("68")
@@ -211,19 +208,18 @@ def test_a_product_is_put_together_another_way(page: Page, served: Served):
     expect(page.get_by_label(shown("product.role"), exact=True)).to_have_value("topping")
 
 
-def test_an_empty_book_says_what_a_product_needs_first(page: Page, empty: Served):
+def test_a_product_from_an_empty_book_is_begun_with_its_parts(page: Page, empty: Served):
     own = page.context.new_page()
+    build(own, empty.url, said("build.pavlova"), **{"Filling, if you like": "new: Curd, yolks"})
+    for part in ("Pavlova", "Curd, yolks", "Whipped cream", "Cut fruit"):
+        expect(own.get_by_test_id("lines")).to_contain_text(part)
     own.goto(f"{empty.url}/recipes")
-    own.get_by_label(shown("recipes.newProduct")).select_option("pie")
-    expect(own.get_by_role("alert")).to_contain_text("make one first")
+    expect(own.get_by_role("link", name=re.compile("^Pavlova"))).to_have_count(2)
     own.close()
 
 
 def test_a_part_without_egg_is_made_from_the_larder(page: Page, served: Served):
-    page.goto(f"{served.url}/recipes")
-    page.get_by_role("button", name=shown("recipes.newPart")).click()
-    page.get_by_test_id("line").wait_for()
-    page.keyboard.press("1")
+    begin(page, served.url, said("starter.cream"))
     page.get_by_label(shown("sheet.madeAs")).select_option("compote")
     expect(page.get_by_label(shown("sheet.amountsGoBy"))).to_have_value("raspberry")
     add(page, "Lemon juice", "1 tbsp")

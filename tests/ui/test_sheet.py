@@ -6,8 +6,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
-from tests.ui.hands import add, line_of
-from tests.ui.words import shown
+from tests.ui.hands import add, begin, line_of
+from tests.ui.words import said, shown
 
 
 def open_sheet(page: Page, served: Served, recipe: str, station: str) -> None:
@@ -238,9 +238,8 @@ def test_a_name_cannot_be_empty(page: Page, served: Served):
 
 
 def test_a_new_recipe_starts_from_a_plain_nest(page: Page, served: Served):
-    page.goto(f"{served.url}/recipes")
-    page.get_by_role("button", name=shown("recipes.newMeringue")).click()
-    expect(page.get_by_role("heading", name=shown("recipes.newMeringue"))).to_be_visible()
+    begin(page, served.url, said("starter.nests"))
+    expect(page.get_by_role("heading", name=said("starter.nests"), exact=True)).to_be_visible()
     expect(page.get_by_text("15 nests, 8 cm, crisp")).to_be_visible()
 
 

@@ -45,6 +45,7 @@ export type TrayOfKisses = Schemas["TrayOfKisses"];
 export type WeighedTray = Schemas["WeighedTray"];
 export type TraysView = Schemas["TraysView"];
 export type Calibration = Schemas["Calibration"];
+export type BuildChoices = Schemas["BuildChoices"];
 export type Fit = Schemas["Fit"];
 export type TrendPoint = Schemas["TrendPoint"];
 export type OverlayView = Schemas["Overlay"];

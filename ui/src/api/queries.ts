@@ -7,6 +7,10 @@ export const larderQuery = queryOptions({
   queryFn: () => answer(http.GET("/api/larder")) as Promise<unknown> as Promise<Larder>,
   staleTime: Number.POSITIVE_INFINITY,
 });
+export const buildsQuery = queryOptions({
+  queryKey: ["products", "builds"],
+  queryFn: () => answer(http.GET("/api/products/builds")),
+});
 export const recipesQuery = queryOptions({ queryKey: ["recipes"], queryFn: () => answer(http.GET("/api/recipes")) });
 export const recipeQuery = (id: string) =>
   queryOptions({

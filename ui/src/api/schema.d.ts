@@ -1320,6 +1320,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/products/begun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Keep a new product, with every recipe that is begun with it.
+         */
+        post: operations["begin_api_products_begun_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/products/builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Product Builds
+         * @description List the products that may be begun, with what of the book may be their parts.
+         */
+        get: operations["product_builds_api_products_builds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/products/{product_id}": {
         parameters: {
             query?: never;
@@ -1442,6 +1482,26 @@ export interface paths {
          * @description Keep a new recipe.
          */
         post: operations["add_recipe_api_recipes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/begun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Keep a new recipe that begins as a starter.
+         */
+        post: operations["begin_api_recipes_begun_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2259,6 +2319,18 @@ export interface components {
             lose_all_in_bowl: number;
             /** Lost Over Cups */
             lost_over_cups: number;
+        };
+        /**
+         * BuildChoices
+         * @description A product that may be begun, with what its parts may be.
+         */
+        BuildChoices: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["PartAsked"][];
         };
         /**
          * Calibration
@@ -4867,6 +4939,8 @@ export interface components {
             schools: components["schemas"]["SchoolSays"][];
             /** Shapes */
             shapes: components["schemas"]["ShapeSays"][];
+            /** Starters */
+            starters: components["schemas"]["StarterSays"][];
         };
         /**
          * Learned
@@ -5883,6 +5957,45 @@ export interface components {
             unit: "pieces" | "g" | "ml";
         };
         /**
+         * PartAsked
+         * @description A role of a product that is begun, and what there is for it: the book's first.
+         */
+        PartAsked: {
+            /** Choices */
+            choices: components["schemas"]["PartChoice"][];
+            /** Needed */
+            needed: boolean;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "base" | "sheet" | "shell" | "case" | "core" | "foam" | "filling" | "sauce" | "topping" | "inside" | "garnish" | "dish";
+            /** Role Name */
+            role_name: string;
+        };
+        /**
+         * PartChoice
+         * @description What may take a role: a recipe of the book, or one that is begun with the product.
+         */
+        PartChoice: {
+            /** Name */
+            name: string;
+            /** Of */
+            of?: string | null;
+            /** Starter */
+            starter?: string | null;
+        };
+        /**
+         * PartChosen
+         * @description What takes a part's place: a recipe of the book, or a starter; neither leaves it out.
+         */
+        PartChosen: {
+            /** Of */
+            of?: string | null;
+            /** Starter */
+            starter?: string | null;
+        };
+        /**
          * PartLine
          * @description A part as a line of the product's sheet: what it is, how much, its stations, where it joins, how far it reaches.
          */
@@ -6443,6 +6556,19 @@ export interface components {
             serves: number;
         };
         /**
+         * ProductBegun
+         * @description A product to begin, with what was chosen for each of its parts, in their order.
+         */
+        ProductBegun: {
+            /** Build */
+            build: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["PartChosen"][];
+        };
+        /**
          * ProductCard
          * @description A product in the list; `trouble` where it cannot be worked out as it stands.
          */
@@ -6753,7 +6879,7 @@ export interface components {
              * @default french
              * @enum {string}
              */
-            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
+            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought" | "ready";
             shape?: components["schemas"]["Shape"] | null;
             /**
              * Size Follows
@@ -6769,6 +6895,14 @@ export interface components {
             texture: "crisp" | "soft centre" | "marshmallow" | "soft sheet";
             /** Tray */
             tray?: string | null;
+        };
+        /**
+         * RecipeBegun
+         * @description What a new recipe begins as.
+         */
+        RecipeBegun: {
+            /** Starter */
+            starter: string;
         };
         /**
          * RecipeCard
@@ -7024,7 +7158,7 @@ export interface components {
              * School
              * @enum {string}
              */
-            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
+            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought" | "ready";
         };
         /**
          * Search
@@ -7324,7 +7458,7 @@ export interface components {
              * School
              * @enum {string}
              */
-            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
+            school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought" | "ready";
             /** Steady */
             steady: string;
             /** Treatment */
@@ -7410,6 +7544,23 @@ export interface components {
             id: string;
             /** Thread */
             thread: string;
+        };
+        /**
+         * StarterSays
+         * @description What a new recipe may begin as, and where it is offered.
+         */
+        StarterSays: {
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "meringue" | "foam" | "egg cream" | "cream" | "fruit" | "base" | "bits" | "bought";
+            /** Group Name */
+            group_name: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * Step
@@ -11051,6 +11202,68 @@ export interface operations {
             };
         };
     };
+    begin_api_products_begun_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductBegun"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    product_builds_api_products_builds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildChoices"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     product_api_products__product_id__get: {
         parameters: {
             query?: {
@@ -11290,6 +11503,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Recipe"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_recipes_begun_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeBegun"];
             };
         };
         responses: {
@@ -11611,7 +11857,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought";
+                school: "french" | "all-in-one" | "swiss" | "italian" | "honey" | "sabayon" | "curd" | "whipped cream" | "compote" | "maceration" | "cut fruit" | "coulis" | "thickened juice" | "preserve" | "sponge" | "short pastry" | "mix" | "bought" | "ready";
             };
             cookie?: never;
         };

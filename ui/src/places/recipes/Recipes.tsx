@@ -1,7 +1,6 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, useNavigate } from "react-router";
-import { answer, http, type Product, type ProductCard, type Recipe, type RecipeCard } from "../../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import type { ProductCard, RecipeCard } from "../../api/client";
 import { larderQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { Cut } from "../../food/Cut";
 import { Glass } from "../../food/Glass";
@@ -9,8 +8,8 @@ import { Section } from "../../food/Section";
 import { parts } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
+import { Begin } from "./Begin";
 import { BringIn } from "./BringIn";
-import { BEGIN, BUILD, begun } from "./begin";
 
 const FAMILIES = [
   ["kisses", words.recipes.kisses],
@@ -51,70 +50,16 @@ export default function Recipes() {
   const products = useQuery(productsQuery);
   const larder = useQuery(larderQuery);
   const schools = Object.fromEntries((larder.data?.schools ?? []).map((s) => [s.school, s.name]));
-  const go = useNavigate();
-  const [lacking, setLacking] = useState<string>();
-  const queries = useQueryClient();
-  const create = useMutation({
-    mutationFn: (body: Recipe) => answer(http.POST("/api/recipes", { body })),
-    onSuccess: (made) => {
-      void queries.invalidateQueries({ queryKey: ["recipes"] });
-      go(`/recipes/${made.id}`);
-    },
-  });
-  const build = useMutation({
-    mutationFn: (body: Product) => answer(http.POST("/api/products", { body })),
-    onSuccess: (made) => {
-      void queries.invalidateQueries({ queryKey: ["products"] });
-      go(`/products/${made.id}`);
-    },
-  });
   if (error) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what={words.recipes.theRecipes} />;
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
-      <div className="flex flex-wrap items-center justify-between gap-3">
+      <div className="flex flex-wrap items-center justify-between gap-3 pb-2">
         <h1 className="text-l">{words.recipes.recipes}</h1>
-        <div className="flex flex-wrap gap-3">
-          {BEGIN.map(([says, recipe]) => (
-            <button
-              key={says}
-              type="button"
-              className="press"
-              disabled={create.isPending}
-              onClick={() => create.mutate(recipe)}
-            >
-              {says}
-            </button>
-          ))}
-          <select
-            aria-label={words.recipes.newProduct}
-            className="press min-h-11"
-            value=""
-            disabled={build.isPending}
-            onChange={(e) => {
-              const made = begun(e.target.value, data);
-              setLacking(made ? undefined : e.target.value);
-              if (made) build.mutate(made);
-            }}
-          >
-            <option value="">{words.recipes.newProduct2}</option>
-            {BUILD.map((b) => (
-              <option key={b.kind} value={b.kind}>
-                {b.says}
-              </option>
-            ))}
-          </select>
-        </div>
       </div>
-      {lacking && (
-        <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
-          {words.recipes.nothingInTheBookCanBe}
-        </p>
-      )}
+      <Begin />
       <BringIn />
-      {build.error && <Trouble error={build.error} />}
-      {create.error && <Trouble error={create.error} />}
-      {data.length === 0 && <Empty title={words.recipes.noRecipeYet}>{words.recipes.startWithNewMeringueAPlain}</Empty>}
+      {data.length === 0 && <Empty title={words.recipes.noRecipeYet}>{words.recipes.startWithNewRecipe}</Empty>}
       {PRODUCT_FAMILIES.map((family) => {
         const cards = (products.data ?? []).filter((c) => c.product.family === family);
         return cards.length === 0 ? null : (
@@ -134,7 +79,7 @@ export default function Recipes() {
           </section>
         );
       })}
-      <h2 className="mt-8 text-m">{words.recipes.partsAndPlainMeringues}</h2>
+      {data.length > 0 && <h2 className="mt-8 text-m">{words.recipes.partsAndPlainMeringues}</h2>}
       {FAMILIES.map(([family, title]) => {
         const cards = data.filter((c) => c.recipe.family === family);
         return cards.length === 0 ? null : (
