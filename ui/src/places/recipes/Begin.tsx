@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, type BuildChoices, http, type Larder, Refused } from "../../api/client";
 import { buildsQuery, larderQuery } from "../../api/queries";
+import { Choice } from "../../kit/Field";
 import { words } from "../../words";
 
 /** What is begun: a recipe from one of everything the app can make, or a product from its parts. */
@@ -133,19 +134,16 @@ function Parts({ build }: { build: BuildChoices }) {
       }}
     >
       {build.parts.map((part, i) => (
-        <label key={`${part.role}-${part.choices[0]?.name}`} className="flex flex-col gap-0.5">
-          <span className="text-s text-quiet">
-            {part.needed ? part.role_name : words.recipes.ifYouLike(part.role_name)}
-          </span>
-          <select value={chosen[i]} onChange={(e) => setChosen(chosen.map((c, k) => (k === i ? e.target.value : c)))}>
-            {!part.needed && <option value="">{words.recipes.leftOut}</option>}
-            {part.choices.map((c) => (
-              <option key={id(c)} value={id(c)}>
-                {c.of ? c.name : words.recipes.makeNew(c.name)}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          key={`${part.role}-${part.choices[0]?.name}`}
+          label={part.needed ? part.role_name : words.recipes.ifYouLike(part.role_name)}
+          value={chosen[i] ?? ""}
+          options={[
+            ...(part.needed ? [] : [["", words.recipes.leftOut] as const]),
+            ...part.choices.map((c) => [id(c), c.of ? c.name : words.recipes.makeNew(c.name)] as const),
+          ]}
+          onChange={(next) => setChosen(chosen.map((c, k) => (k === i ? next : c)))}
+        />
       ))}
       <button type="submit" className="press press-first" disabled={begin.isPending}>
         {words.recipes.makeIt}
