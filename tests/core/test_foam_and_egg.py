@@ -119,9 +119,20 @@ def test_no_white_is_no_batch():
 
 
 def test_compositions_add_up():
-    for ingredient in INGREDIENTS.values():
-        assert 0 <= ingredient.water + ingredient.sugar + ingredient.starch + ingredient.fat <= 1.0 + 1e-9
-        assert 0.3 < ingredient.density < 1.5
+    for i in INGREDIENTS.values():
+        assert 0 <= i.water + i.sugar + i.starch + i.fat + i.protein + i.fibre + i.alcohol <= 1.005, i.key
+        assert 0.05 < i.density < 1.5, i.key
+        assert i.colour, i.key
+        assert i.known or not (i.water or i.sugar or i.fat or i.allergens), f"{i.key} says what nobody has sourced"
+
+
+def test_the_larder_holds_what_such_cooks_use():
+    described = [i for i in INGREDIENTS.values() if i.known]
+    assert len(described) >= 120
+    assert len(INGREDIENTS) - len(described) >= 120
+    assert {"mascarpone", "passion-fruit", "fig", "balsamic", "baking-powder"} <= {i.key for i in described}
+    names = [n.lower() for i in INGREDIENTS.values() for n in (i.name, *i.also)]
+    assert len(names) == len(set(names)), "one name for two things"
 
 
 @pytest.mark.parametrize(

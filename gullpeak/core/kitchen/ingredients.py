@@ -1,11 +1,14 @@
 """What everything is weighed from: names by country, density, and what each brings to bowl, pan and guest.
 
-The table is `larder.csv`: a row an ingredient. Composition: USDA FoodData Central, rounded; usual amounts are craft rules.
+The table is `larder.csv`: a row an ingredient. Composition by its `source`: USDA FoodData Central, rounded, or a typical label;
+without one it is not known, and whatever rests on it says so. Usual amounts are craft rules.
 """
 
 import csv
 from importlib.resources import files
 from typing import Any, Literal
+
+from pydantic import computed_field
 
 from gullpeak.core.value import Value
 
@@ -17,6 +20,7 @@ Role = Literal[
     "acid",
     "starch",
     "salt",
+    "raising",
     "flavour",
     "liquid",
     "wine",
@@ -59,6 +63,16 @@ class Ingredient(Value):
     each_g: float | None = None
     """What one of those gives"""
     does: str = ""
+    source: str = ""
+    """Where its composition comes from; empty: it is not known"""
+    colour: str = ""
+    """The food colour it is drawn in"""
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def known(self) -> bool:
+        """Whether its composition and its allergens are known."""
+        return bool(self.source)
 
 
 LISTS = ("allergens", "also", "usual")

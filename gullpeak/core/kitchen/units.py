@@ -205,7 +205,8 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
     else:
         millilitres = float(quantity.to("milliliter").magnitude)
         mass = millilitres * ingredient.density
-        how.append(say("units.loosely-filled", millilitres_ml=millilitres, density=ingredient.density))
+        filled = "loosely-filled" if ingredient.known else "density-not-known"
+        how.append(say(f"units.{filled}", millilitres_ml=millilitres, density=ingredient.density))
     return Amount(written=written, mass_g=mass, how=tuple(how))
 
 

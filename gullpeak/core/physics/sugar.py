@@ -38,7 +38,16 @@ def _curves() -> "tuple[PchipInterpolator, PchipInterpolator]":
     return PchipInterpolator(_BOIL_BRIX, _BOIL_C), PchipInterpolator(_BOIL_C, _BOIL_BRIX)
 
 
-GRAIN_UM = {"granulated": 500.0, "caster": 220.0, "icing": 25.0}
+GRAIN_UM = {
+    "granulated": 500.0,
+    "caster": 220.0,
+    "icing": 25.0,
+    "golden-caster": 220.0,
+    "demerara": 900.0,
+    "light-muscovado": 350.0,
+    "dark-muscovado": 350.0,
+    "dextrose": 150.0,
+}
 """Mean grain size of each sugar, µm."""
 
 SMOOTH_GRAIN_UM = 30.0

@@ -43,7 +43,9 @@ def in_pan(recipe: Recipe) -> syrup.Contents | None:
     if not parts:
         return None
     water = sum(a.ratio or 0.0 for a in recipe.additions if a.moment == "syrup" and a.ingredient == "water")
-    other = {"honey": "invert", "invert-sugar": "invert", "glucose-syrup": "glucose"}
+    other = dict.fromkeys(("honey", "invert-sugar", "golden-syrup", "agave-syrup", "treacle"), "invert") | {
+        "glucose-syrup": "glucose"
+    }
     grams = {
         name: sum(solid(s) for s in parts if other.get(s.kind, "sucrose") == name) for name in ("sucrose", "invert", "glucose")
     }

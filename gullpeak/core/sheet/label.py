@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Literal
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.kitchen.mixture import KJ_G, Mixture
@@ -21,6 +21,15 @@ from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.core.value import NamedMass, Said, Value, known, perhaps, say, written
 
 KJ_KCAL = 4.184
+
+
+STRONG = ("wine", "spirit")
+"""Roles of which one that nobody describes may hold alcohol."""
+
+
+def may_hold_alcohol(item: Ingredient) -> bool:
+    """Return whether there is alcohol in it, or may be: of what nobody describes it is not known."""
+    return item.alcohol > 0 or (not item.known and item.role in STRONG)
 
 
 def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, Said]:
@@ -43,6 +52,8 @@ class Held:
 
     grams: dict[str, float] = field(default_factory=dict)
     unknown: dict[str, set[str]] = field(default_factory=dict)
+    undescribed: dict[str, set[str]] = field(default_factory=dict)
+    """Ingredients of which nobody knows what is in them, by part"""
     sources: dict[str, set[str]] = field(default_factory=dict)
     alcohol_g: float = 0.0
     alcohol_how: dict[Said, float] = field(default_factory=dict)
@@ -53,6 +64,8 @@ class Held:
         """Put a part in: its ingredients with their moments and grams (None: not known), the water it lost, its treatment."""
         for key, moment, grams in lines:
             item = INGREDIENTS[key]
+            if not item.known:
+                self.undescribed.setdefault(key, set()).add(recipe.name)
             if grams is None:
                 self.unknown.setdefault(key, set()).add(recipe.name)
                 self.sources.setdefault(key, set()).add(recipe.name)
@@ -76,7 +89,9 @@ class Held:
 
     def more_of(self, *what: str) -> bool:
         """Return whether something whose amount is not known holds one of these as well."""
-        return any(getattr(INGREDIENTS[key], name) for key in self.unknown for name in what)
+        undescribed = [INGREDIENTS[key] for key in self.undescribed]
+        hidden = any(name != "density" and (name != "alcohol" or may_hold_alcohol(i)) for i in undescribed for name in what)
+        return hidden or any(getattr(INGREDIENTS[key], name) for key in self.unknown for name in what)
 
     def holds(self, key: str) -> bool:
         """Return whether an ingredient is in it, however much."""
@@ -186,6 +201,10 @@ def work_out(
         says.insert(0, lethality.CAUTION)
     if honey:
         says.append(say("label.honey-infants-under-year"))
+    says += [
+        say("label.read-its-packet", ingredients_name=INGREDIENTS[k].name)
+        for k, _ in sorted(held.undescribed.items(), key=_named)
+    ]
     strong = held.more_of("alcohol")
     if strong or held.alcohol_g / portions >= 0.05:
         says.append(say("label.alcohol-stays-never-called"))
@@ -225,6 +244,11 @@ def work_out(
         unknown=tuple(
             say("label.unknown-in", ingredients_name=INGREDIENTS[k].name, parts=tuple(sorted(parts)))
             for k, parts in sorted(held.unknown.items(), key=_named)
+        )
+        + tuple(
+            say("label.undescribed", ingredients_name=INGREDIENTS[k].name, parts=tuple(sorted(parts)))
+            for k, parts in sorted(held.undescribed.items(), key=_named)
+            if k not in held.unknown
         ),
         at_least=tuple(name for name, of in CONSTITUENTS.items() if held.more_of(*of)),
         missing=tuple(lacks),

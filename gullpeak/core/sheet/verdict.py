@@ -5,13 +5,15 @@ Ranked from the worst: what is only predicted is never heat-treated, and in doub
 
 from collections.abc import Iterable
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.physics.lethality import BAKED_C, LIGHT_C, WORST_FIRST, Label
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Said, Value, say
 
 IN_THE_BOWL = {"syrup": ("syrup", "start", "froth", "before soft", "soft"), "bath": ("bath",)}
 """What has gone in by the time the egg is heated, by what heats it; everything else comes later."""
+MADE_WITH_EGG = ("garnish", "preserve", "ice cream")
+"""Roles of what is bought ready made, egg often in it."""
 EGG = ("egg-white", "egg-yolk", "whole-egg")
 
 
@@ -88,13 +90,18 @@ def in_whole(made: Verdict, coldest_c: float) -> Verdict:
     return _best((made, baked))
 
 
+def may_hold_egg(item: Ingredient) -> bool:
+    """Return whether there is egg in it, or may be: of what nobody describes it is not known."""
+    return "egg" in item.allergens or (not item.known and item.role in MADE_WITH_EGG)
+
+
 def added_later(recipe: Recipe) -> Verdict | None:
     """Return what is known of egg that is added after the heat; None where none is."""
     heats = recipe.way.heats
     after = [
         INGREDIENTS[a.ingredient]
         for a in recipe.additions
-        if "egg" in INGREDIENTS[a.ingredient].allergens and (heats is None or a.moment not in IN_THE_BOWL[heats])
+        if may_hold_egg(INGREDIENTS[a.ingredient]) and (heats is None or a.moment not in IN_THE_BOWL[heats])
     ]
     raw = next((i for i in after if i.key in EGG), None)
     if raw is not None:
@@ -116,7 +123,7 @@ def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = Non
     """
     later = added_later(recipe)
     if recipe.way.plain and recipe.rests_on.key not in EGG:
-        found = later or (_bought(recipe) if "egg" in recipe.rests_on.allergens else NO_EGG)
+        found = later or (_bought(recipe) if may_hold_egg(recipe.rests_on) else NO_EGG)
     else:
         start = as_it_comes(recipe)
         treated = [v for v in (start, bowl) if v is not None]

@@ -4110,6 +4110,12 @@ export interface components {
              * @default []
              */
             also: string[];
+            /**
+             * Colour
+             * @description The food colour it is drawn in
+             * @default
+             */
+            colour: string;
             /** Density */
             density: number;
             /**
@@ -4134,6 +4140,11 @@ export interface components {
             fibre: number;
             /** Key */
             key: string;
+            /**
+             * Known
+             * @description Whether its composition and its allergens are known.
+             */
+            readonly known: boolean;
             /** Name */
             name: string;
             /**
@@ -4145,7 +4156,13 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
+            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "raising" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
+            /**
+             * Source
+             * @description Where its composition comes from; empty: it is not known
+             * @default
+             */
+            source: string;
             /**
              * Starch
              * @default 0
@@ -5023,7 +5040,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
+            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "raising" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
             /**
              * Written
              * @default
@@ -7153,7 +7170,7 @@ export interface components {
             /** Name */
             name: string;
             /** Rests On */
-            rests_on: ("white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish")[];
+            rests_on: ("white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "raising" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish")[];
             /**
              * School
              * @enum {string}

@@ -138,7 +138,7 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
     if recipe.way.makes == "curd":
         figures["set"] = _set(recipe, batch)
     remarks: list[Remark] = []
-    if any(INGREDIENTS[line.key].alcohol for line in batch.lines):
+    if any(label.may_hold_alcohol(INGREDIENTS[line.key]) for line in batch.lines):
         figures["alcohol"] = _alcohol(recipe, batch)
     gelatine = next((a for a in recipe.additions if a.ingredient == "gelatine" and a.ratio), None)
     if gelatine is not None:
@@ -189,9 +189,9 @@ def _alcohol(recipe: Recipe, batch: Batch) -> Figure:
     stays, inputs = 0.0, []
     for line in batch.lines:
         item = INGREDIENTS[line.key]
-        if not item.alcohol or line.mass_g == 0:
+        if not label.may_hold_alcohol(item) or line.mass_g == 0:
             continue
-        if line.mass_g is None:
+        if line.mass_g is None or not item.known:
             return figure(
                 None,
                 "",
@@ -220,7 +220,7 @@ SWEET = (
 
 def _whips(batch: Batch) -> list[Remark]:
     """Whether a cream takes air, and how sweet it stands beside meringue."""
-    if any(line.ratio is None for line in batch.lines):
+    if any(line.ratio is None or not INGREDIENTS[line.key].known for line in batch.lines):
         return []  # how fat and how sweet it is cannot be said while something in it is not known
     whole = Mixture.of((INGREDIENTS[line.key], line.ratio) for line in batch.lines)
     fat, sweet = whole.share("fat"), whole.share("sugar")
@@ -289,7 +289,9 @@ def _cautions(recipe: Recipe, egg: Verdict) -> tuple[Said, ...]:
         cautions.append(say("finish.steam-scalds-lift-bowl"))
     if any(a.ingredient == "water" and a.moment != "syrup" for a in recipe.additions):
         cautions.append(say("finish.hot-water-running-whisk"))
-    if any(INGREDIENTS[a.ingredient].alcohol for a in recipe.additions):
+    used = [INGREDIENTS[line.ingredient] for line in recipe.lines]
+    cautions += [say("label.read-its-packet", ingredients_name=item.name) for item in used if not item.known]
+    if any(label.may_hold_alcohol(item) for item in used):
         cautions.append(say("finish.alcohol-stays-never-called"))
     if any(s.kind == "honey" for s in recipe.sugars):
         cautions.append(say("finish.honey-infants-under-year"))

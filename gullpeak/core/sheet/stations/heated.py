@@ -72,7 +72,7 @@ def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
         other_fraction=1 - 1 / batch.total_ratio,
         salt_fraction=sum(line.mass_g or 0.0 for line in batch.lines if INGREDIENTS[line.key].role == "salt") / total,
         acid=acid,
-        unknown=tuple(line.name.lower() for line in batch.lines if line.mass_g is None),
+        unknown=tuple(x.name.lower() for x in batch.lines if x.mass_g is None or not INGREDIENTS[x.key].known),
         water_activity=float(sugar.water_activity(100 * sweet / (sweet + water))),
     )
 

@@ -216,6 +216,11 @@ def _remarks(recipe: Recipe, batch: Batch) -> list[Remark]:
                     do=(say("weigh.check-amount"),),
                 )
             )
+    undescribed = tuple(dict.fromkeys(INGREDIENTS[line.key].name for line in batch.lines if not INGREDIENTS[line.key].known))
+    if undescribed:
+        remarks.append(
+            Remark(severity="note", says=say("weigh.undescribed", names=undescribed), do=(say("weigh.read-the-label"),))
+        )
     if batch.starch_of_sugar > 0.045 and batch.base == "white":
         remarks.append(
             Remark(
