@@ -3,10 +3,13 @@
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
+from gullpeak.core.bench.process import steps
 from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.product.builds import STARTED
 from gullpeak.core.recipe import shapes
-from gullpeak.core.recipe.recipe import Recipe, RecipeLine, Scale
+from gullpeak.core.recipe.recipe import Heat, OwnStep, Recipe, RecipeLine, Scale
 from gullpeak.core.recipe.shapes import LENGTHS_MM, Shape
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Weighed, at_this_size
@@ -295,3 +298,48 @@ def test_an_old_recipe_that_cannot_be_worked_out_keeps_its_ratios():
 
 def plain() -> dict[str, object]:
     return {"name": "It", "sugars": ({"kind": "caster", "ratio": 1.5},), "scale": Scale(by="pieces", amount=3), "shape": NEST}
+
+
+# The cook's own heat, minutes and sign
+
+
+@pytest.mark.parametrize(
+    ("starter", "step", "key", "usual"),
+    [
+        ("sponge", "bake", "bake", "at 190 °C"),
+        ("pastry-case", "blind", "blind", "at 190 °C"),
+        ("horns", "open", "open", "at 175 °C"),
+        ("compote", "simmer", "simmer", "Usually"),
+        ("thickened-juice", "boil", "boil", "Usually"),
+    ],
+)
+def test_a_step_is_done_the_cooks_own_way_with_the_usual_beside_it(starter, step, key, usual):
+    own = OwnStep(step=step, set_c=165 if "at" in usual else None, minutes=21, until="deep gold")
+    recipe = STARTED[starter].model_copy(update={"cooks": (own,)})
+    plain, mine = (steps(work_out(r, KITCHEN)).step(key) for r in (STARTED[starter], recipe))
+    assert (mine.low_min, mine.timer_min) == (21, 21)
+    assert en(mine.until) == ("deep gold",)
+    assert any(usual in s for s in en(mine.says))
+    assert mine.set_c == (165 if "at" in usual else plain.set_c)
+    assert plain.low_min != 21
+    offered = {c.step: c for c in work_out(STARTED[starter], KITCHEN).finish.cooks}
+    assert offered[step].set_c == (190 if step in ("bake", "blind") else 175 if step == "open" else None)
+
+
+def test_a_step_there_is_not_is_refused():
+    with refused(ValidationError, match="no step “bake” to change"):
+        Recipe.model_validate({**STARTED["curd"].model_dump(), "cooks": [{"step": "bake", "minutes": 5}]})
+
+
+def test_a_curd_of_whole_eggs_boils_two_minutes_straight_on_the_heat():
+    heat = Heat(target_c=100, source="direct", hold_min=2)
+    boiled = STARTED["curd-direct"].model_copy(update={"heat": heat})
+    thicken = steps(work_out(boiled, KITCHEN)).step("thicken")
+    short = steps(work_out(boiled.model_copy(update={"heat": heat.model_copy(update={"hold_min": 0})}), KITCHEN)).step("thicken")
+    assert thicken.low_min == pytest.approx(short.low_min + 2)
+    assert "then 2 min more at that" in en(thicken.until)
+    assert "then" not in " ".join(en(short.until))
+    with refused(ValidationError, match="40–95"):
+        Recipe.model_validate({**boiled.model_dump(), "heat": Heat(target_c=100, source="bath")})
+    with refused(OutOfRangeError, match="give one from 30 to 9"):
+        work_out(boiled, KITCHEN.model_copy(update={"altitude_m": 2000}))

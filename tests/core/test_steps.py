@@ -66,7 +66,11 @@ def sheets() -> Iterator[Sheet]:
         for base in rests(way):
             for n, egg in enumerate(EGGS):
                 for shape, source, start in zip(shapes, ("bath", "direct", "bath"), ("meet", "at 112", "together"), strict=False):
-                    heat = None if way.target_c is None else Heat(target_c=way.target_c, source=source, start_whites=start)
+                    heat = (
+                        None
+                        if way.target_c is None
+                        else Heat(target_c=way.target_c, source=source, start_whites=start, hold_min=2.0 * (source == "direct"))
+                    )
                     recipe = by_ratio(
                         name=way.key,
                         school=way.key,

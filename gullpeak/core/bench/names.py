@@ -7,6 +7,7 @@ from gullpeak.core.bench.watches import is_kept
 from gullpeak.core.kitchen import egg
 from gullpeak.core.physics import bath, syrup
 from gullpeak.core.recipe.programme import Programme
+from gullpeak.core.recipe.recipe import OwnStep
 from gullpeak.core.recipe.shapes import KINDS, Shape
 from gullpeak.core.recipe.step import Ask
 from gullpeak.core.recipe.ways import Band, Moment
@@ -16,7 +17,7 @@ from gullpeak.core.sheet.stations.heated import BathHeat, HeatStation, SyrupHeat
 from gullpeak.core.sheet.stations.shape import ShapeStation
 from gullpeak.core.sheet.stations.weigh import Weigh
 from gullpeak.core.sheet.stations.whisk import Pour, Whisk
-from gullpeak.core.value import Fact, Said, say
+from gullpeak.core.value import Fact, Said, known, perhaps, say
 
 Aim = tuple[float | None, float | None, float | None]
 """What is expected of a figure, and from where to where it is well."""
@@ -32,7 +33,9 @@ class Names:
     lists: dict[str, tuple[Said, ...]] = field(default_factory=dict)
     aims: dict[str, Aim] = field(default_factory=dict)
     amounts: tuple[Ask, ...] = ()
-    """Asks for what the recipe does not know"""
+    """Asks for what is poured"""
+    cooks: tuple[OwnStep, ...] = ()
+    """How the cook has steps otherwise than the table"""
 
     def __or__(self, other: "Names") -> "Names":
         """Return these and others together."""
@@ -43,6 +46,7 @@ class Names:
             self.lists | other.lists,
             self.aims | other.aims,
             self.amounts + other.amounts,
+            self.cooks + other.cooks,
         )
 
 
@@ -93,6 +97,7 @@ def _whole(sheet: Sheet) -> Names:
             "keeping": tuple(say("step.keeps", container=k.container, lasts=k.lasts()) for k in sheet.finish.keeping),
             "first-caution": sheet.finish.cautions[:1],
         },
+        cooks=recipe.cooks,
         aims={"base": (sheet.base_g, sheet.base_g * 0.93, sheet.base_g * 1.07)},
     )
 
@@ -307,18 +312,22 @@ def _over_bath(sheet: Sheet, over: BathHeat) -> Names:
         if line.key in late
     }
     ribbon = recipe.way.ribbon_c is not None
+    hold_min = known(perhaps(lambda heat: heat.hold_min, recipe.heat), 0.0)
     return Names(
-        tags=_tags(over_water=over.source == "bath", over_flame=over.source != "bath", ribbon=ribbon, set=not ribbon)
+        tags=_tags(
+            over_water=over.source == "bath", over_flame=over.source != "bath", ribbon=ribbon, set=not ribbon, holds=hold_min > 0
+        )
         | {f"late-{key}" for key in late},
         facts={
             "target_c": over.warming.target_c,
             "thickens_c": over.window.thickens_c,
             "sets_c": over.window.sets_c,
+            "hold_min": hold_min,
             **{f"{key}_low_c": low for key, (low, _) in GOES_IN_C.items()},
             **{f"{key}_high_c": high for key, (_, high) in GOES_IN_C.items()},
             **amounts,
         },
-        bands={"warming": (over.warming.low_s / 60, over.warming.high_s / 60)},
+        bands={"warming": (over.warming.low_s / 60 + hold_min, over.warming.high_s / 60 + hold_min)},
         aims={
             "bath": (over.warming.target_c, None, None),
             "room-cool": (ROOM_COOL_C, None, None),

@@ -4,9 +4,10 @@ from collections.abc import Iterable
 from functools import cache
 
 from gullpeak.core.bench.names import Names
+from gullpeak.core.recipe.recipe import OwnStep
 from gullpeak.core.recipe.step import Ask, Check, Step
 from gullpeak.core.recipe.steps import ROWS, AskRow, Line, Row
-from gullpeak.core.value import NOTHING, Said, perhaps, say
+from gullpeak.core.value import NOTHING, Said, perhaps, say, written
 
 KILO_G = 1000.0
 LEAST_KILO, MOST_KILO = 0.15, 6.0
@@ -97,7 +98,7 @@ def fill(row: Row, names: Names) -> Step:
     low, high = _minutes(row, names)
     timer = round(low, 1) if row.timer == "low" else _perhaps(row.timer, names)
     peak = perhaps(lambda p: str(names.facts.get(p, p)), row.peak)
-    return Step(
+    step = Step(
         key=row.key.format_map(names.facts),
         station=row.station,
         title=_first(row.title, names) or NOTHING,
@@ -119,4 +120,30 @@ def fill(row: Row, names: Names) -> Step:
         takes=row.takes,
         set_c=_perhaps(row.set_c, names),
         ajar=row.ajar in names.tags,
+    )
+    cook = next((c for c in names.cooks if c.step == row.key), None)
+    return step if cook is None else _as_the_cook_has_it(step, cook)
+
+
+SPREAD = 1.15
+"""A cook's minutes are the least of them: it is done by its sign."""
+
+
+def _as_the_cook_has_it(step: Step, cook: OwnStep) -> Step:
+    """A step at the cook's own heat, for the cook's own minutes, until the cook's own sign; what the table has is told beside it."""
+    usual = say("method.own.usual", low_min=step.low_min, high_min=step.high_min)
+    if step.set_c is not None:
+        usual = say("method.own.usual-oven", low_min=step.low_min, high_min=step.high_min, set_c=step.set_c)
+    low, high = (step.low_min, step.high_min) if cook.minutes is None else (cook.minutes, cook.minutes * SPREAD)
+    set_c = step.set_c if cook.set_c is None else cook.set_c
+    says = step.says if cook.set_c is None else (say("method.own.oven", set_c=cook.set_c),)
+    return step.model_copy(
+        update={
+            "low_min": low,
+            "high_min": high,
+            "timer_min": perhaps(lambda _: round(low, 1), step.timer_min if cook.minutes is None else cook.minutes),
+            "set_c": set_c,
+            "says": (*says, usual),
+            "until": (written(cook.until),) if cook.until else step.until,
+        }
     )

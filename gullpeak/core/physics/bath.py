@@ -137,6 +137,11 @@ def approach(temp_c: float, towards_c: float, tau_s: float, dt_s: float) -> floa
     return towards_c + (temp_c - towards_c) * exp(-dt_s / tau_s)
 
 
+MOST_OVER_BATH_C = 95.0
+BOILS_ABOVE_K = 1.0
+"""By so much the sugar of a curd lifts its boil over that of water."""
+
+
 def warm(
     mix: Heated,
     target_c: float,
@@ -148,13 +153,14 @@ def warm(
 ) -> Warming:
     """Warm a mixture to a target.
 
-    target_c: 30–95 and below the bath. bowl_j_k: heat capacity of bowl or pan. water_boils_c: at this altitude. pace: what this bath gives of the model's heat, 0.3–3. Raises ValueError
+    target_c: 30–95 and below the bath; straight on a flame to the boil. bowl_j_k: heat capacity of bowl or pan. water_boils_c: at this altitude. pace: what this bath gives of the model's heat, 0.3–3. Raises ValueError
     where the bath is no hotter than the target.
 
     >>> 4 < warm(Heated(yolk_g=120, sugar_g=80, liquid_g=120), 75).at_s / 60 < 7
     True
     """
-    check_range("target-of-the-bath", target_c, 30, 95, "°C")
+    boils_c = round(water_boils_c + BOILS_ABOVE_K, 1)
+    check_range("target-of-the-bath", target_c, 30, MOST_OVER_BATH_C if source == "bath" else boils_c, "°C")
     capacity = capacity_j_k(mix, bowl_j_k)
     conductance = conductance_w_k(mix.total_g) * pace
     if source == "bath":
@@ -178,7 +184,7 @@ def warm(
         high_s=at * (1 + SPREAD),
         rise_k_min=60 * (towards - target_c) / tau,
         times_s=tuple(round(t, 1) for t in times),
-        temps_c=tuple(round(approach(start_c, towards, tau, t), 2) for t in times),
+        temps_c=tuple(round(min(approach(start_c, towards, tau, t), boils_c), 2) for t in times),
     )
 
 

@@ -38,8 +38,8 @@ Family = Literal[
 PeakName = Literal["soft peak", "medium peak", "firm peak"]
 
 BASE_KEY: dict[Base, str] = {"white": "egg-white", "yolk": "egg-yolk", "whole egg": "whole-egg"}
-HEAT_C = {"syrup": (100.5, 140.0), "bath": (40.0, 95.0)}
-"""Where a target may lie, by what is heated."""
+HEAT_C = {"syrup": (100.5, 140.0), "bath": (40.0, 95.0), "direct": (40.0, 100.0)}
+"""Where a target may lie, by what is heated, and an egg straight on a flame."""
 
 
 MOST_LINE_G = 60000.0
@@ -94,12 +94,23 @@ class Heat(Value):
     hob: Key | None = None
     """None: the kitchen's first"""
     pan: Key | None = None
+    hold_min: float = Field(0, ge=0, le=60)
+    """How long an egg is kept at its target, or boils, once it is there"""
     start_whites: Literal["meet", "at 100", "at 112", "together"] = "meet"
     """When the whites start"""
     peak: PeakName = "soft peak"
     """What the whites should be when the syrup is poured"""
     wall_pct: float = Field(4, ge=0, le=20)
     """Of the syrup, left on pan and bowl wall, %"""
+
+
+class OwnStep(Value):
+    """How this cook does a step that the table has figures of its own for: in which oven heat, how long, until which sign."""
+
+    step: Key
+    set_c: float | None = Field(None, ge=30, le=260)
+    minutes: float | None = Field(None, ge=0.5, le=600)
+    until: str = Field("", max_length=120)
 
 
 class Scale(Value):
@@ -157,6 +168,7 @@ class Recipe(Value):
     texture: Texture = "crisp"
     programme: Programme | None = None
     scale: Scale = Scale()
+    cooks: tuple[OwnStep, ...] = Field((), max_length=6)
     loss_pct: float = Field(4.5, ge=0, le=20)
     """Left on bowl, whisk and bag, % of the foam"""
     oven: Key | None = None
@@ -189,7 +201,7 @@ class Recipe(Value):
                 else say("recipe.recipe-needs-heat-give", school=self.school)
             )
         if self.heat is not None and heats is not None:
-            low, high = HEAT_C[heats]
+            low, high = HEAT_C[self.heat.source if heats == "bath" else heats]
             if not low <= self.heat.target_c <= high:
                 raise RefusalError(
                     say("recipe.recipe-heated", school=self.school, low=low, high_c=high, target_c=self.heat.target_c)
@@ -198,6 +210,10 @@ class Recipe(Value):
             raise RefusalError(say("recipe.sugar-goes-pan-let"))
         if heats != "syrup" and any(s.moment == "syrup" for s in self.sugars):
             raise RefusalError(say("recipe.recipe-boils-syrup-let", school=self.school))
+        settable = {row.key for row in self.way.settable}
+        unknown = next((cook.step for cook in self.cooks if cook.step not in settable), None)
+        if unknown is not None:
+            raise RefusalError(say("recipe.no-such-step", school=self.school, step=unknown))
         if self.programme is not None and self.shape is None:
             raise RefusalError(say("recipe.goes-oven-needs-shape"))
         return self

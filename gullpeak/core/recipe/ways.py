@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, Literal
 from pydantic import Field
 
 from gullpeak.core.kitchen.ingredients import Role
+from gullpeak.core.recipe.steps import ROWS, Row
 from gullpeak.core.value import NOTHING, ByKey, Said, Value, say
 
 SugarKind = Literal["granulated", "caster", "icing", "glucose-syrup", "invert-sugar", "honey"]
@@ -92,6 +93,11 @@ class Way(Value):
     def moment(self, role: Role) -> Moment:
         """Return when a thing of this role usually goes in."""
         return self.sugar_at if role == "sugar" else self.at.get(role, self.else_at)
+
+    @property
+    def settable(self) -> tuple[Row, ...]:
+        """The steps of it whose oven heat, minutes or sign a cook may have otherwise."""
+        return tuple(ROWS.rows[step] for step in self.steps if "settable" in ROWS.rows[step].tags)
 
     @property
     def egg_cream(self) -> bool:

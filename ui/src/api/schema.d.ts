@@ -2678,6 +2678,22 @@ export interface components {
             water_left_g: number;
         };
         /**
+         * CookStep
+         * @description A step that the cook may have otherwise: what it is called, and what the table has for it.
+         */
+        CookStep: {
+            /** High Min */
+            high_min: number;
+            /** Low Min */
+            low_min: number;
+            /** Set C */
+            set_c: number | null;
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * Cooling
          * @description A cooked mixture cooling against both limits. Hours are None until the readings show them.
          */
@@ -3607,6 +3623,11 @@ export interface components {
             because: string;
             /** Cautions */
             cautions: string[];
+            /**
+             * Cooks
+             * @default []
+             */
+            cooks: components["schemas"]["CookStep"][];
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["Figure"];
@@ -3890,6 +3911,12 @@ export interface components {
              * @description None: the kitchen's first
              */
             hob?: string | null;
+            /**
+             * Hold Min
+             * @description How long an egg is kept at its target, or boils, once it is there
+             * @default 0
+             */
+            hold_min: number;
             /** Pan */
             pan?: string | null;
             /**
@@ -5863,6 +5890,23 @@ export interface components {
             water_g: number;
         };
         /**
+         * OwnStep
+         * @description How this cook does a step that the table has figures of its own for: in which oven heat, how long, until which sign.
+         */
+        OwnStep: {
+            /** Minutes */
+            minutes?: number | null;
+            /** Set C */
+            set_c?: number | null;
+            /** Step */
+            step: string;
+            /**
+             * Until
+             * @default
+             */
+            until: string;
+        };
+        /**
          * Pace
          * @description How long a step takes these hands, against the table.
          */
@@ -6827,6 +6871,11 @@ export interface components {
              * @enum {string}
              */
             base: "white" | "yolk" | "whole egg" | "other";
+            /**
+             * Cooks
+             * @default []
+             */
+            cooks: components["schemas"]["OwnStep"][];
             /**
              * @default {
              *       "kind": "fresh",

@@ -14,7 +14,27 @@ from gullpeak.core.sheet.snap import Keeping
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, Station, figure
 from gullpeak.core.sheet.stations.heated import HeatStation
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import Figure, Remark, Said, perhaps, say, written
+from gullpeak.core.value import Figure, Remark, Said, Value, perhaps, say, written
+
+
+class CookStep(Value):
+    """A step that the cook may have otherwise: what it is called, and what the table has for it."""
+
+    step: str
+    title: Said
+    low_min: float
+    high_min: float
+    set_c: float | None
+
+
+def _settable(recipe: Recipe) -> tuple[CookStep, ...]:
+    found = []
+    for row in recipe.way.settable:
+        assert not isinstance(row.minutes, str)
+        low_min, high_min = row.minutes
+        set_c = None if row.set_c is None else float(row.set_c)
+        found.append(CookStep(step=row.key, title=row.title[0].said, low_min=low_min, high_min=high_min, set_c=set_c))
+    return tuple(found)
 
 
 class Finish(Station):
@@ -24,6 +44,7 @@ class Finish(Station):
     label: Label
     because: Said
     cautions: tuple[Said, ...]
+    cooks: tuple[CookStep, ...] = ()
 
 
 def work_out(making: Making, d: dryness.Drying | None, heat: HeatStation | None) -> Finish:
@@ -45,6 +66,7 @@ def work_out(making: Making, d: dryness.Drying | None, heat: HeatStation | None)
         label=egg.label,
         because=egg.because,
         cautions=_cautions(recipe, egg),
+        cooks=_settable(recipe),
     )
 
 

@@ -7,6 +7,7 @@ import { useDegrees } from "../../kit/degrees";
 import { Fig } from "../../kit/Fig";
 import { Caution, Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
+import { Cooks } from "./Cooks";
 import type { Pictured, StationProps } from "./station";
 
 export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
@@ -34,7 +35,7 @@ const said = (hours: number | null | undefined) =>
           ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h`
           : words.sheet.days((hours / 24).toFixed(0));
 
-export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProps) {
+export function FinishOpen({ sheet, kitchen, recipe, larder, edit, refused }: StationProps) {
   const degrees = useDegrees();
   const { figures, remarks, keeping, label, because, cautions } = sheet.finish;
   const x = scaleLog([0.5, longest], [0, 100]).clamp(true);
@@ -87,6 +88,7 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit }: StationProp
             </div>
           </>
         )}
+        <Cooks {...{ sheet, recipe, edit, refused }} />
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         <div>

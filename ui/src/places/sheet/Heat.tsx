@@ -270,6 +270,17 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
             onChange={(source) => put("source", { source })}
           />
         )}
+        <TypedField
+          label={words.sheet.holdMin}
+          shown={String(set.hold_min ?? 0)}
+          width="w-20"
+          error={refused?.at("heat.hold_min")}
+          read={(typed) => {
+            const hold_min = Number(typed.replace(",", ".").replace(/\s*min$/i, ""));
+            if (!(typed.trim() && hold_min >= 0 && hold_min <= 60)) throw new Error(words.sheet.writeHold);
+            put("hold", { hold_min });
+          }}
+        />
         {set.source === "direct" && (
           <Choice
             label={words.sheet.pan}
