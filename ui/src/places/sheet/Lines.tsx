@@ -168,8 +168,10 @@ function AddLine({
   const [written, setWritten] = useState("");
   const [problem, setProblem] = useState<string>();
   const [round, setRound] = useState(0);
+  const [reading, setReading] = useState(false);
   const take = async () => {
     if (!item) return setProblem(words.sheet.chooseWhatGoesIn);
+    setReading(true); // what is typed for the next line would be taken for this one's
     try {
       const made = written.trim() ? (await read(written, item.key)).line : { mass_g: null, or_g: null, written: "" };
       add({ ingredient: item.key, moment: usual(item), ...made });
@@ -179,6 +181,8 @@ function AddLine({
       setRound(round + 1);
     } catch (failure) {
       setProblem(failure instanceof Error ? failure.message : String(failure));
+    } finally {
+      setReading(false);
     }
   };
   return (
@@ -189,26 +193,28 @@ function AddLine({
         void take();
       }}
     >
-      <IngredientField key={round} label={words.sheet.addSomething} items={larder.ingredients} put={setItem} />
-      <Labelled
-        label={words.sheet.amount}
-        error={problem}
-        hint={item ? words.sheet.usually(momentSaid(larder, usual(item))) : undefined}
-      >
-        {(ids) => (
-          <input
-            {...ids}
-            className="w-32"
-            maxLength={80}
-            autoComplete="off"
-            value={written}
-            onChange={(e) => setWritten(e.target.value)}
-          />
-        )}
-      </Labelled>
-      <button type="submit" className="press mt-6">
-        {words.sheet.add}
-      </button>
+      <fieldset disabled={reading} className="contents">
+        <IngredientField key={round} label={words.sheet.addSomething} items={larder.ingredients} put={setItem} />
+        <Labelled
+          label={words.sheet.amount}
+          error={problem}
+          hint={item ? words.sheet.usually(momentSaid(larder, usual(item))) : undefined}
+        >
+          {(ids) => (
+            <input
+              {...ids}
+              className="w-32"
+              maxLength={80}
+              autoComplete="off"
+              value={written}
+              onChange={(e) => setWritten(e.target.value)}
+            />
+          )}
+        </Labelled>
+        <button type="submit" className="press mt-6">
+          {words.sheet.add}
+        </button>
+      </fieldset>
     </form>
   );
 }

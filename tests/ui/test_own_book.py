@@ -1,0 +1,188 @@
+"""A cook's own dishes, from an empty kitchen: each in no more presses than it has ingredients plus six. The counts are in `docs/using.md`."""
+
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import httpx
+import pytest
+from playwright.sync_api import Browser, Locator, Page, expect
+
+from tests.serving import Served
+from tests.ui.conftest import SCREEN
+from tests.ui.hands import line_of
+from tests.ui.words import said, shown
+
+USING = (Path(__file__).parents[2] / "docs/using.md").read_text(encoding="utf-8")
+
+
+@pytest.fixture
+def empty(tmp_path: Path) -> Iterator[Served]:
+    made = Served(tmp_path, own=True)
+    yield made
+    made.stop()
+
+
+class Cook:
+    """Two hands that count what they do: a press, or a field that is typed or chosen in."""
+
+    def __init__(self, page: Page, url: str) -> None:
+        self.page, self.url = page, url
+        self.presses = self.fields = 0
+        page.goto(f"{url}/recipes")
+
+    def press(self, what: Locator | str) -> None:
+        found = self.page.get_by_role("button", name=what, exact=True) if isinstance(what, str) else what
+        found.click()
+        self.presses += 1
+
+    def fill(self, label: str, text: str) -> None:
+        field = self.page.get_by_label(label, exact=True).first
+        field.fill(text)
+        field.press("Enter")
+        self.fields += 1
+
+    def choose(self, label: str, value: str) -> None:
+        self.page.get_by_label(label, exact=True).select_option(value)
+        self.fields += 1
+
+    def begin(self, starter: str) -> None:
+        self.press(shown("recipes.newRecipe"))
+        self.press(said(f"starter.{starter}"))
+        self.page.get_by_test_id("line").wait_for()
+
+    def build(self, kind: str) -> None:
+        self.press(shown("recipes.newProduct"))
+        self.press(said(f"build.{kind}"))
+        self.press(shown("recipes.makeIt"))
+        self.page.get_by_test_id("line").wait_for()
+
+    def add(self, name: str, amount: str) -> None:
+        self.page.get_by_label(shown("sheet.addSomething")).fill(name)
+        self.page.get_by_label(shown("sheet.amount"), exact=True).fill(amount)
+        self.fields += 2
+        self.press(shown("sheet.add"))
+
+    def station(self, key: str) -> None:
+        self.press(self.page.locator(f"[data-station={key}] > button"))
+
+    def save(self) -> None:
+        with self.page.expect_response(lambda r: r.request.method == "PUT") as answer:
+            self.press(shown("sheet.save"))
+        assert answer.value.ok
+
+    def kept(self) -> dict:
+        place, own = self.page.url.split("/")[-2:]
+        return httpx.get(f"{self.url}/api/{place}/{own}").json()["recipe" if place == "recipes" else "product"]
+
+    def done(self, title: str, ingredients: int) -> None:
+        """What it took is little enough, and as the page for cooks says."""
+        assert self.presses <= ingredients + 6, f"{self.presses} presses for {ingredients} ingredients"
+        row = rf"\| {re.escape(title)} \| {ingredients} \| {self.presses} \| {self.fields} \|"
+        assert re.search(row, USING), f"docs/using.md lacks: | {title} | {ingredients} | {self.presses} | {self.fields} |"
+
+
+@pytest.fixture
+def cook(browser: Browser, empty: Served) -> Iterator[Cook]:
+    page = browser.new_page(viewport=SCREEN)
+    yield Cook(page, empty.url)
+    page.close()
+
+
+def grams(recipe: dict) -> dict[str, float]:
+    return {line["ingredient"]: line["mass_g"] for line in recipe["lines"]}
+
+
+def test_a_hollow_pavlova_with_boiling_water(cook: Cook):
+    cook.begin("hot-water-pavlova")
+    cook.fill("Amount of egg white", "5 whites")
+    cook.fill("Amount of caster sugar", "1 lb")
+    cook.fill("Amount of hot water", "80 ml")
+    cook.save()
+    kept = cook.kept()
+    assert [line["written"] for line in kept["lines"][:3]] == ["5 whites", "1 lb", "80 ml"]
+    assert grams(kept)["caster"] == pytest.approx(453.6, abs=0.1)
+    assert (kept["shape"]["kind"], kept["pieces"], kept["size_follows"]) == ("bowl", 1, True)
+    expect(cook.page.get_by_test_id("balance")).to_have_count(0)
+    cook.done("Hollow pavlova with boiling water", 5)
+
+
+def test_kisses_with_cocoa_and_nuts_folded_in_last(cook: Cook):
+    cook.begin("kisses")
+    cook.fill("Amount of egg white", "120 g")
+    cook.fill("Amount of caster sugar", "200 g")
+    cook.add("cocoa", "15 g")
+    cook.add("ground nuts", "40 g")
+    for name in ("Cocoa", "Ground nuts"):
+        expect(line_of(cook.page, name).get_by_role("combobox")).to_have_value("folded last")
+    cook.save()
+    assert grams(cook.kept()) == {"egg-white": 120, "caster": 200, "cocoa": 15, "ground-nuts": 40}
+    cook.done("Kisses with cocoa and nuts", 4)
+
+
+def test_a_roll_from_eight_whites_on_a_given_tray(cook: Cook):
+    cook.begin("rolling-sheet")
+    cook.fill("Amount of egg white", "8 whites")
+    cook.fill("Amount of caster sugar", "340 g")
+    cook.station("shape")
+    cook.press(shown("sheet.fillTheTray"))
+    high = cook.page.get_by_label("High, typed")
+    expect(high).not_to_have_value("1.8 cm")
+    expect(cook.page.get_by_text(shown("sheet.sizeFollows"))).to_be_visible()
+    cook.save()
+    kept = cook.kept()
+    assert (kept["pieces"], grams(kept)["caster"]) == (1, 340)
+    cook.done("Sheet for a roll, 8 whites on a tray", 4)
+
+
+def test_a_whole_egg_curd_boiled_two_minutes(cook: Cook):
+    cook.begin("curd-direct")
+    cook.fill("Amount of whole egg", "4 eggs")
+    cook.station("heat")
+    cook.fill(shown("sheet.target"), "100")
+    cook.fill(shown("sheet.holdMin"), "2")
+    cook.save()
+    kept = cook.kept()
+    assert (kept["heat"]["target_c"], kept["heat"]["hold_min"], kept["lines"][0]["written"]) == (100, 2, "4 eggs")
+    cook.press(shown("sheet.startTheBatch"))
+    expect(cook.page).to_have_url(re.compile("/bench/"))
+    steps = httpx.get(f"{cook.url}/api/batches/{cook.page.url.rsplit('/', 1)[1]}").json()["process"]["steps"]
+    assert "then 2 min more at that" in next(s for s in steps if s["key"] == "thicken")["until"]
+    cook.done("Whole-egg curd, boiled two minutes", 4)
+
+
+def test_a_mousse_with_chocolate_at_seven_times_the_yolk(cook: Cook):
+    cook.begin("sabayon-chocolate")
+    cook.fill("Amount of egg yolk", "100 g")
+    cook.fill("Amount of dark chocolate", "700 g")
+    expect(cook.page.get_by_text("Dark chocolate: 7.0 times the yolk. Is that meant?")).to_be_visible()
+    cook.save()
+    assert grams(cook.kept())["chocolate"] == 700
+    cook.done("Mousse, chocolate seven times the yolk", 5)
+
+
+def test_a_lattice_pie_with_own_pastry_and_thickened_juice(cook: Cook):
+    cook.build("lattice-pie")
+    for part in ("Pastry case", "Thickened juice", "Lattice"):
+        expect(cook.page.get_by_test_id("lines")).to_contain_text(part)
+    expect(cook.page.get_by_role("alert")).to_have_count(0)
+    assert cook.kept()["assembly"]["foam"] == "lattice"
+    cook.done("Lattice pie with its parts", 9)
+
+
+def test_a_jacket_for_seven_with_own_sponge_and_pots(cook: Cook):
+    cook.build("jackets")
+    cook.fill(shown("product.portions2"), "7")
+    cook.station("assemble")
+    cook.choose(said("field.jacket.core-shape"), "pot")
+    cook.save()
+    kept = cook.kept()
+    assert (kept["portions"], kept["assembly"]["core_shape"], len(kept["parts"])) == (7, "pot", 3)
+    cook.done("Jackets for seven, pot-shaped cores", 7)
+
+
+def test_ten_horns_with_own_pastry(cook: Cook):
+    cook.build("horns")
+    expect(cook.page.get_by_label(shown("product.portions2"), exact=True)).to_have_value("10")
+    assert (cook.kept()["portions"], [p["role"] for p in cook.kept()["parts"]]) == (10, ["case", "filling"])
+    cook.done("Ten horns with own pastry", 8)
