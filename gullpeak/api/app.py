@@ -12,7 +12,22 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from gullpeak import __version__
-from gullpeak.api import batches, copies, days, devices, eggs, files, kitchen, log, practice, problems, products, recipes, trays
+from gullpeak.api import (
+    batches,
+    book,
+    copies,
+    days,
+    devices,
+    eggs,
+    files,
+    kitchen,
+    log,
+    practice,
+    problems,
+    products,
+    recipes,
+    trays,
+)
 from gullpeak.api.described import Described
 from gullpeak.api.door import Door
 from gullpeak.api.places import Changes, Health, StoreOf
@@ -56,7 +71,7 @@ def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool =
         """Answer when the app is ready: a write has reached the disk."""
         return Health(ready=True, version=__version__, wrote_at=store.pulse(), demo=store.db.demo)
 
-    for place in (recipes, products, kitchen, trays, batches, log, practice, days, eggs, devices, files, copies):
+    for place in (recipes, products, book, kitchen, trays, batches, log, practice, days, eggs, devices, files, copies):
         app.include_router(place.router)
     if ui is not None:
         _serve_interface(app, ui.resolve())

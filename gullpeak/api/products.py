@@ -43,7 +43,7 @@ def add_product(product: Product, store: StoreOf) -> ProductRecord:
 @router.get("/products/builds")
 def product_builds(store: StoreOf) -> list[BuildChoices]:
     """List the products that may be begun, with what of the book may be their parts."""
-    return list(choices(store.book()))
+    return list(choices({r.id: r.recipe for r in store.recipes()}))
 
 
 @router.post("/products/begun", status_code=201)

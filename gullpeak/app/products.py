@@ -108,11 +108,11 @@ def _made_of(record: ProductRecord, book: Mapping[str, Recipe | Product]) -> set
 
 def list_products(store: Store) -> list[ProductCard]:
     """Return every product as it stands in the list."""
-    here, kept, recipes, products = store.kitchen(), shelf(store), store.recipes(), store.products()
+    here, kept, recipes, products = store.kitchen(), shelf(store), store.recipes(away=True), store.products(away=True)
     book = {r.id: r.recipe for r in recipes} | {p.id: p.product for p in products}
     versions = {r.id: r.version for r in recipes} | {p.id: p.version for p in products}
-    cards = []
-    for record in products:
+    cards, listed = [], {p.id for p in store.products()}
+    for record in (p for p in products if p.id in listed):
         parts = sorted(_made_of(record, book))
         key = ("product", record.id, record.version, here.version, *((p, versions[p]) for p in parts))
         cards.append(kept.get(key, partial(card, record, {p: book[p] for p in parts}, here.kitchen)))

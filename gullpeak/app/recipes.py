@@ -16,7 +16,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import SectionPart
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import NOTHING, Figure, Said, Value, say
-from gullpeak.store.records import RecipeRecord
+from gullpeak.store.records import EntryRecord, NotFoundError, RecipeRecord
 from gullpeak.store.repository import Store
 
 
@@ -72,6 +72,17 @@ def begin(store: Store, starter: str, name: str) -> RecipeRecord:
         raise BadFieldError("starter", say("refused.no-such-starter", key=starter))
     recipe = STARTED[starter].model_copy(update={"name": named(name, store.book())})
     return store.add_recipe(uuid4().hex[:12], recipe)
+
+
+def duplicate(store: Store, entry_id: str) -> EntryRecord:
+    """Keep an entry of the book once more, under the next name that is free. Raises NotFoundError."""
+    book = store.book()
+    if entry_id not in book:
+        raise NotFoundError(f"entry {entry_id}")
+    entry = book[entry_id]
+    new_id = uuid4().hex[:12]
+    store.add_all({new_id: entry.model_copy(update={"name": named(entry.name, book)})})
+    return store.put_away(new_id, away=False)
 
 
 def list_cards(store: Store) -> list[RecipeCard]:

@@ -1,6 +1,7 @@
 """What the store gives back: core models with their id, version and times."""
 
 from datetime import datetime
+from typing import Literal
 
 from pydantic import computed_field
 
@@ -45,6 +46,15 @@ class ProductRecord(Value):
     version: int
     saved_at: datetime
     product: Product
+
+
+class EntryRecord(Value):
+    """An entry of the book, whatever it is, and whether it is put away."""
+
+    id: str
+    kind: Literal["recipe", "product"]
+    name: str
+    archived_at: datetime | None
 
 
 class EventRecord(Value):

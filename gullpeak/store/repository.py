@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date, datetime, time, timedelta
 from functools import lru_cache
-from typing import TypeVar
+from typing import Literal, TypeVar
 from zoneinfo import ZoneInfo
 
 from sqlalchemy import func, select
@@ -24,6 +24,7 @@ from gullpeak.store.database import Database
 from gullpeak.store.records import (
     BatchRecord,
     ConflictError,
+    EntryRecord,
     EventRecord,
     KitchenRecord,
     NotFoundError,
@@ -92,25 +93,42 @@ class Store:
 
     # Recipes and products
 
-    def recipes(self) -> list[RecipeRecord]:
-        """Return all recipes at their newest version, by name."""
-        return sorted((_recipe(row) for row in self._newest("recipe")), key=lambda r: r.recipe.name)
+    def recipes(self, *, away: bool = False) -> list[RecipeRecord]:
+        """Return all recipes at their newest version, by name; away: those that are put away as well."""
+        return sorted((_recipe(row) for row in self._newest("recipe", away=away)), key=lambda r: r.recipe.name)
 
-    def products(self) -> list[ProductRecord]:
-        """Return all products at their newest version, by name."""
-        return sorted((_product(row) for row in self._newest("product")), key=lambda r: r.product.name)
+    def products(self, *, away: bool = False) -> list[ProductRecord]:
+        """Return all products at their newest version, by name; away: those that are put away as well."""
+        return sorted((_product(row) for row in self._newest("product", away=away)), key=lambda r: r.product.name)
+
+    def archived(self) -> list[EntryRecord]:
+        """Return every entry that is put away, the latest first."""
+        with self.db.read() as s:
+            rows = s.scalars(select(RecipeRow).where(RecipeRow.archived_at.is_not(None)).order_by(RecipeRow.archived_at.desc()))
+            return [_entry_record(s, row) for row in rows]
+
+    def put_away(self, entry_id: str, *, away: bool) -> EntryRecord:
+        """Put an entry away or bring it back; doing it again changes nothing. Raises NotFoundError."""
+        with self.db.write() as s:
+            row = s.get(RecipeRow, entry_id)
+            if row is None:
+                raise NotFoundError(f"entry {entry_id}")
+            if away != (row.archived_at is not None):
+                row.archived_at = self.now() if away else None
+            return _entry_record(s, row)
 
     def book(self) -> dict[str, Recipe | Product]:
         """Return every recipe and product by its id: what a part may be."""
-        return {r.id: r.recipe for r in self.recipes()} | {p.id: p.product for p in self.products()}
+        return {r.id: r.recipe for r in self.recipes(away=True)} | {p.id: p.product for p in self.products(away=True)}
 
-    def _newest(self, kind: str) -> Sequence[RecipeVersionRow]:
+    def _newest(self, kind: str, *, away: bool) -> Sequence[RecipeVersionRow]:
+        query = (
+            select(RecipeVersionRow)
+            .join(RecipeRow, (RecipeRow.id == RecipeVersionRow.recipe_id) & (RecipeRow.version == RecipeVersionRow.version))
+            .where(RecipeRow.kind == kind)
+        )
         with self.db.read() as s:
-            return s.scalars(
-                select(RecipeVersionRow)
-                .join(RecipeRow, (RecipeRow.id == RecipeVersionRow.recipe_id) & (RecipeRow.version == RecipeVersionRow.version))
-                .where(RecipeRow.kind == kind)
-            ).all()
+            return s.scalars(query if away else query.where(RecipeRow.archived_at.is_(None))).all()
 
     def recipe(self, recipe_id: str, version: int | None = None) -> RecipeRecord:
         """Return a recipe at a version (None: the newest). Raises NotFoundError."""
@@ -310,6 +328,13 @@ def check_same(field: str, kept: object, sent: object) -> None:
 def _read(of: type[Document], doc: str) -> Document:
     """Read what is kept. The whole book is read for every product's sheet; what is frozen need not be read twice."""
     return documents.read(of, doc)
+
+
+def _entry_record(s: Session, row: RecipeRow) -> EntryRecord:
+    doc = s.get_one(RecipeVersionRow, (row.id, row.version)).doc
+    kind: Literal["recipe", "product"] = "product" if row.kind == "product" else "recipe"
+    name = _read(Product, doc).name if kind == "product" else _read(Recipe, doc).name
+    return EntryRecord(id=row.id, kind=kind, name=name, archived_at=row.archived_at)
 
 
 def _recipe(row: RecipeVersionRow) -> RecipeRecord:

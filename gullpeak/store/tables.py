@@ -49,6 +49,7 @@ class RecipeRow(Base):
     id: Mapped[str] = mapped_column(primary_key=True)
     version: Mapped[int]
     kind: Mapped[str] = mapped_column(server_default="recipe", index=True)
+    archived_at: Mapped[datetime | None] = mapped_column(UtcTime)
 
 
 class RecipeVersionRow(Base):

@@ -15,6 +15,8 @@ TABLES = {
 
 def back_to(connection: Connection | Session, version: str) -> None:
     """Undo every migration after a version."""
+    if version < "0011":
+        connection.execute(text("alter table recipe drop column archived_at"))
     if version < "0008":
         connection.execute(text("update log set oven = json_extract(card, '$.oven')"))
     if version < "0007":

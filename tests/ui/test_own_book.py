@@ -186,3 +186,42 @@ def test_ten_horns_with_own_pastry(cook: Cook):
     expect(cook.page.get_by_label(shown("product.portions2"), exact=True)).to_have_value("10")
     assert (cook.kept()["portions"], [p["role"] for p in cook.kept()["parts"]]) == (10, ["case", "filling"])
     cook.done("Ten horns with own pastry", 8)
+
+
+def test_an_entry_is_duplicated_archived_and_brought_back(cook: Cook):
+    cook.begin("nests")
+    cook.press(shown("sheet.nameNotesFiles"))
+    cook.press(shown("kit.duplicate"))
+    expect(cook.page.get_by_role("heading", name="Nests 2", exact=True)).to_be_visible()
+    cook.press(shown("sheet.nameNotesFiles"))
+    cook.press(shown("kit.archive"))
+    expect(cook.page).to_have_url(re.compile("/recipes$"))
+    expect(cook.page.get_by_role("link").filter(has_text="Nests 2")).to_have_count(0)
+    cook.page.get_by_text("Archived, 1").click()
+    cook.press("Bring back Nests 2")
+    expect(cook.page.get_by_role("link").filter(has_text="Nests 2")).to_have_count(1)
+
+
+def test_an_older_version_is_looked_at_and_saved_again(cook: Cook):
+    cook.begin("nests")
+    cook.fill("Amount of caster sugar", "260 g")
+    cook.save()
+    cook.press(shown("sheet.nameNotesFiles"))
+    cook.press(shown("sheet.versions"))
+    cook.press("Look at version 1")
+    expect(cook.page.get_by_label("Amount of caster sugar")).to_have_value("240 g")
+    cook.save()
+    assert grams(cook.kept())["caster"] == 240
+    assert httpx.get(f"{cook.url}/api/recipes/{cook.page.url.rsplit('/', 1)[1]}").json()["version"] == 3
+
+
+def test_the_book_is_searched_by_what_is_in_it(cook: Cook):
+    for starter in ("curd", "compote", "pastry-case", "nut-mix"):
+        httpx.post(f"{cook.url}/api/recipes/begun", json={"starter": starter}).raise_for_status()
+    cook.page.goto(f"{cook.url}/recipes")
+    rows = cook.page.get_by_role("main").get_by_role("link")
+    for typed, found in (("lemon", 2), ("no gluten", 3), ("lemon no egg", 1), ("hazelnuts", 1), ("raspb", 1), ("gravel", 0), ("", 4)):
+        cook.page.get_by_label(shown("recipes.search")).fill(typed)
+        expect(rows.filter(has=cook.page.locator("svg"))).to_have_count(found)
+    cook.page.get_by_label(shown("recipes.search")).fill("gravel")
+    expect(cook.page.get_by_role("status")).to_contain_text("Nothing in the book fits")

@@ -11,6 +11,10 @@ export const buildsQuery = queryOptions({
   queryKey: ["products", "builds"],
   queryFn: () => answer(http.GET("/api/products/builds")),
 });
+export const archivedQuery = queryOptions({
+  queryKey: ["archived"],
+  queryFn: () => answer(http.GET("/api/book/archived")),
+});
 export const recipesQuery = queryOptions({ queryKey: ["recipes"], queryFn: () => answer(http.GET("/api/recipes")) });
 export const recipeQuery = (id: string) =>
   queryOptions({

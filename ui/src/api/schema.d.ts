@@ -172,6 +172,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/book/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Archived
+         * @description List what is put away, the latest first.
+         */
+        get: operations["archived_api_book_archived_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/{entry_id}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Away
+         * @description Put an entry away, or bring it back; doing it again changes nothing.
+         */
+        put: operations["put_away_api_book__entry_id__archived_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/{entry_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy
+         * @description Keep an entry once more, under the next name that is free; a product's parts stay the ones they are.
+         */
+        post: operations["copy_api_book__entry_id__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clock": {
         parameters: {
             query?: never;
@@ -3383,6 +3443,23 @@ export interface components {
              * @default []
              */
             taken: string[];
+        };
+        /**
+         * EntryRecord
+         * @description An entry of the book, whatever it is, and whether it is put away.
+         */
+        EntryRecord: {
+            /** Archived At */
+            archived_at: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "recipe" | "product";
+            /** Name */
+            name: string;
         };
         /**
          * Event
@@ -6772,6 +6849,14 @@ export interface components {
             runs: number;
         };
         /**
+         * PutAway
+         * @description Whether an entry is put away: it is in no list then, and whatever it is a part of goes on with it.
+         */
+        PutAway: {
+            /** Archived */
+            archived: boolean;
+        };
+        /**
          * Question
          * @description Something only the cook can say: where, what is asked, and the answers the file offers.
          */
@@ -9237,6 +9322,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DiagnosisView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archived_api_book_archived_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryRecord"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_away_api_book__entry_id__archived_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutAway"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_api_book__entry_id__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryRecord"];
                 };
             };
             /** @description A problem at a field */

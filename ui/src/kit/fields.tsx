@@ -92,9 +92,11 @@ export function TextField({
   most,
   width,
   list,
+  hint,
   put,
 }: {
   label: string;
+  hint?: string;
   value: string;
   most: number;
   width: string;
@@ -102,7 +104,7 @@ export function TextField({
   put: (value: string) => void;
 }) {
   return (
-    <Labelled label={label}>
+    <Labelled label={label} hint={hint}>
       {(ids) => (
         <>
           <input

@@ -66,6 +66,7 @@ export function band(figure: Figure): string | null {
 const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
 const TIME = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
 export const day = (iso: string) => DAY.format(new Date(iso));
+export const stamp = (iso: string) => `${day(iso)}, ${time(iso)}`;
 export const time = (iso: string | Date) => TIME.format(new Date(iso));
 
 /** Round moments on an axis of seconds that ends at `end`, at most `most` of them. */

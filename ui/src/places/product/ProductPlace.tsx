@@ -11,6 +11,7 @@ import {
   Refused,
 } from "../../api/client";
 import { kitchenQuery, productQuery, productsQuery, recipesQuery } from "../../api/queries";
+import { BookEntry } from "../../kit/BookEntry";
 import { TypedField } from "../../kit/Field";
 import { minutes, said } from "../../kit/format";
 import { Outgoing } from "../../kit/Outgoing";
@@ -287,6 +288,7 @@ function Head({
               [words.product.archiveWithItsParts, `/api/files/products/${record.id}/archive`],
             ]}
           />
+          <BookEntry id={record.id} />
         </NameAndNotes>
       )}
     </div>

@@ -1,15 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import type { ProductCard, RecipeCard } from "../../api/client";
 import { larderQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { Cut } from "../../food/Cut";
 import { Glass } from "../../food/Glass";
 import { Section } from "../../food/Section";
+import { TextField } from "../../kit/fields";
 import { parts } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
+import { Archived } from "./Archived";
 import { Begin } from "./Begin";
 import { BringIn } from "./BringIn";
+import { sought } from "./find";
 
 const FAMILIES = [
   ["kisses", words.recipes.kisses],
@@ -50,8 +54,18 @@ export default function Recipes() {
   const products = useQuery(productsQuery);
   const larder = useQuery(larderQuery);
   const schools = Object.fromEntries((larder.data?.schools ?? []).map((s) => [s.school, s.name]));
+  const [typed, setTyped] = useState("");
+  const find = useMemo(() => sought(typed, larder.data), [typed, larder.data]);
   if (error) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what={words.recipes.theRecipes} />;
+  const here = new Map(data.map((c) => [c.id, c.recipe]));
+  const found = data.filter((c) => find.recipe(c.recipe));
+  const foundProducts = (products.data ?? []).filter((c) =>
+    find.product(
+      c.product,
+      c.product.parts.flatMap((p) => here.get(p.of) ?? []),
+    ),
+  );
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-center justify-between gap-3 pb-2">
@@ -59,9 +73,24 @@ export default function Recipes() {
       </div>
       <Begin />
       <BringIn />
+      {data.length > 0 && (
+        <TextField
+          label={words.recipes.search}
+          hint={words.recipes.searchHint}
+          value={typed}
+          most={80}
+          width="w-96"
+          put={setTyped}
+        />
+      )}
+      {typed && found.length + foundProducts.length === 0 && (
+        <p role="status" className="pt-3">
+          {words.recipes.nothingFound(typed)}
+        </p>
+      )}
       {data.length === 0 && <Empty title={words.recipes.noRecipeYet}>{words.recipes.startWithNewRecipe}</Empty>}
       {PRODUCT_FAMILIES.map((family) => {
-        const cards = (products.data ?? []).filter((c) => c.product.family === family);
+        const cards = foundProducts.filter((c) => c.product.family === family);
         return cards.length === 0 ? null : (
           <section
             key={family}
@@ -79,9 +108,9 @@ export default function Recipes() {
           </section>
         );
       })}
-      {data.length > 0 && <h2 className="mt-8 text-m">{words.recipes.partsAndPlainMeringues}</h2>}
+      {found.length > 0 && <h2 className="mt-8 text-m">{words.recipes.partsAndPlainMeringues}</h2>}
       {FAMILIES.map(([family, title]) => {
-        const cards = data.filter((c) => c.recipe.family === family);
+        const cards = found.filter((c) => c.recipe.family === family);
         return cards.length === 0 ? null : (
           <section key={family} aria-labelledby={`family-${family}`} className="mt-4 border-t border-deep pt-2">
             <h2 id={`family-${family}`} className="text-s text-quiet">
@@ -95,6 +124,7 @@ export default function Recipes() {
           </section>
         );
       })}
+      <Archived />
     </div>
   );
 }

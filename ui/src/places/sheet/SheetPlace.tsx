@@ -12,6 +12,7 @@ import {
   type Sheet,
 } from "../../api/client";
 import { kitchenQuery, larderQuery, recipeQuery, trialsQuery } from "../../api/queries";
+import { BookEntry } from "../../kit/BookEntry";
 import { type Degrees, useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { Moved } from "../../kit/Fig";
@@ -31,6 +32,7 @@ import { ShapeClosed, ShapeOpen } from "./Shape";
 import { SugarClosed, SugarOpen } from "./Sugar";
 import { type StationProps, swap } from "./station";
 import { type Edit, keptQuery, useDraft } from "./useDraft";
+import { Versions } from "./Versions";
 import { WeighClosed, WeighOpen } from "./Weigh";
 import { WhiskClosed, WhiskOpen } from "./Whisk";
 
@@ -452,6 +454,8 @@ function Head({
               ["schema.org Recipe", `/api/files/recipes/${record.id}/schema-org`],
             ]}
           />
+          <BookEntry id={record.id} />
+          <Versions record={record} edit={edit} />
         </NameAndNotes>
       )}
     </div>

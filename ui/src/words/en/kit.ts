@@ -1,6 +1,8 @@
 import type { Word } from "../word";
 
 export const kit = {
+  duplicate: "Duplicate",
+  archive: "Archive",
   notInTheLarder: (name: Word) => `${name} is not in the larder: choose one that is`,
   whatIsDrawn: "What is drawn",
   itNeverGets: (texture: Word) => `It never gets ${texture}.`,

@@ -1,0 +1,34 @@
+"""Entries of the book, recipes and products alike: duplicated, put away, brought back."""
+
+from fastapi import APIRouter
+
+from gullpeak.api.places import StoreOf
+from gullpeak.app.recipes import duplicate
+from gullpeak.core.value import Value
+from gullpeak.store.records import EntryRecord
+
+router = APIRouter(prefix="/api/book", tags=["book"])
+
+
+class PutAway(Value):
+    """Whether an entry is put away: it is in no list then, and whatever it is a part of goes on with it."""
+
+    archived: bool
+
+
+@router.get("/archived")
+def archived(store: StoreOf) -> list[EntryRecord]:
+    """List what is put away, the latest first."""
+    return store.archived()
+
+
+@router.post("/{entry_id}/copy", status_code=201)
+def copy(entry_id: str, store: StoreOf) -> EntryRecord:
+    """Keep an entry once more, under the next name that is free; a product's parts stay the ones they are."""
+    return duplicate(store, entry_id)
+
+
+@router.put("/{entry_id}/archived")
+def put_away(entry_id: str, what: PutAway, store: StoreOf) -> EntryRecord:
+    """Put an entry away, or bring it back; doing it again changes nothing."""
+    return store.put_away(entry_id, away=what.archived)

@@ -1,0 +1,81 @@
+"""Entries of the book: begun, duplicated, put away and brought back."""
+
+import pytest
+from fastapi.testclient import TestClient
+
+from gullpeak.core.product.builds import BUILDS, STARTED
+from gullpeak.core.words import book as words
+
+
+def names(client: TestClient, place: str) -> list[str]:
+    return [card["recipe" if place == "recipes" else "product"]["name"] for card in client.get(f"/api/{place}").json()]
+
+
+def test_a_starter_is_kept_under_a_name_that_is_free(client: TestClient):
+    first, second = (client.post("/api/recipes/begun", json={"starter": "curd"}).json() for _ in range(2))
+    assert (first["recipe"]["name"], second["recipe"]["name"]) == ("Curd, yolks", "Curd, yolks 2")
+    assert first["recipe"]["lines"] == second["recipe"]["lines"]
+    answer = client.post("/api/recipes/begun", json={"starter": "gravel"})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["field"] == "starter"
+
+
+@pytest.mark.parametrize("key", sorted(BUILDS))
+def test_every_product_is_begun_from_an_empty_book_with_all_its_parts(client: TestClient, key: str):
+    build = next(b for b in client.get("/api/products/builds").json() if b["key"] == key)
+    parts = [{"starter": next(c["starter"] for c in part["choices"] if c["starter"])} for part in build["parts"]]
+    made = client.post("/api/products/begun", json={"build": key, "parts": parts})
+    assert made.status_code == 201, made.text
+    kept = made.json()
+    assert kept["product"]["name"] == words.sentences()[f"build.{key}"]
+    assert len(kept["product"]["parts"]) == len(parts)
+    sheet = client.get(f"/api/products/{kept['id']}/sheet")
+    assert sheet.status_code == 200, sheet.text
+
+
+def test_a_part_that_is_needed_is_asked_for_and_nothing_half_is_kept(client: TestClient):
+    before = names(client, "recipes")
+    answer = client.post(
+        "/api/products/begun", json={"build": "pie", "parts": [{"starter": "pastry-case"}, {}, {"starter": "cap"}]}
+    )
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0] == {"field": "parts.1", "says": "a pie needs this part: choose one, or one to make"}
+    assert names(client, "recipes") == before
+
+
+def test_a_recipe_is_duplicated_and_both_stand_alone(client: TestClient):
+    copy = client.post("/api/book/sea-wall-nests/copy")
+    assert copy.status_code == 201
+    made = client.get(f"/api/recipes/{copy.json()['id']}").json()
+    assert (made["recipe"]["name"], made["version"]) == ("Sea-wall nests 2", 1)
+    changed = {**made["recipe"], "notes": "Mine"}
+    client.put(f"/api/recipes/{made['id']}", json=changed, headers={"If-Match": '"1"'}).raise_for_status()
+    assert client.get("/api/recipes/sea-wall-nests").json()["recipe"]["notes"] != "Mine"
+    assert client.post("/api/book/nobody/copy").status_code == 404
+
+
+def test_what_is_put_away_is_in_no_list_and_goes_on_in_what_is_made_of_it(client: TestClient):
+    parts = [{"starter": "pastry-case"}, {"starter": "curd"}, {"starter": "cap"}]
+    pie = client.post("/api/products/begun", json={"build": "pie", "parts": parts}).json()
+    curd = pie["product"]["parts"][1]["of"]
+    for _ in range(2):
+        away = client.put(f"/api/book/{curd}/archived", json={"archived": True})
+        assert away.json()["archived_at"] is not None
+    assert "Curd, yolks" not in names(client, "recipes")
+    assert client.get(f"/api/products/{pie['id']}/sheet").status_code == 200
+    assert client.get(f"/api/recipes/{curd}").json()["recipe"]["name"] == "Curd, yolks"
+    assert [e["name"] for e in client.get("/api/book/archived").json()] == ["Curd, yolks"]
+    filling = next(b for b in client.get("/api/products/builds").json() if b["key"] == "pie")["parts"][1]
+    assert curd not in [c["of"] for c in filling["choices"]]
+    assert client.put(f"/api/book/{curd}/archived", json={"archived": False}).json()["archived_at"] is None
+    assert "Curd, yolks" in names(client, "recipes")
+    client.put(f"/api/book/{pie['id']}/archived", json={"archived": True}).raise_for_status()
+    assert "Pie" not in names(client, "products")
+    assert client.put("/api/book/nobody/archived", json={"archived": True}).status_code == 404
+
+
+def test_a_recipe_is_written_anew_at_the_size_it_is_made_at(client: TestClient):
+    recipe = STARTED["nests"].model_copy(update={"name": "Mine"}).model_dump(mode="json")
+    twice = client.post("/api/sheet/at-this-size", json={**recipe, "scale": {"by": "factor", "amount": 2}}).json()
+    assert [line["mass_g"] for line in twice["lines"]] == [300, 480]
+    assert twice["scale"] == {"by": "factor", "amount": 1}
