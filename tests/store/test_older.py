@@ -14,6 +14,8 @@ from gullpeak.app import batches, days, files, products, recipes
 from gullpeak.app import log as diagnosing
 from gullpeak.app.days import Desk
 from gullpeak.app.planner import Planner
+from gullpeak.core.recipe.recipe import Scale
+from gullpeak.core.sheet.earlier import RecipeByRatio
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.files import archive, record
@@ -123,3 +125,28 @@ def test_a_document_of_a_newer_version_is_not_guessed_at():
     newer = json.dumps({documents.KEY: documents.MODEL + 1, "name": "from tomorrow"})
     with pytest.raises(DataTroubleError, match="use the one that wrote it"):
         documents.read(Sheet, newer)
+
+
+def test_an_old_book_in_ratios_gives_the_sheets_it_gave(older: Path):
+    """To rounding: what was worked back from its size, and its lines at the size of that, in the kitchen it is in."""
+    with closing(sqlite3.connect(older)) as con:
+        has_kind = "kind" in {r[1] for r in con.execute("pragma table_info(recipe)")}
+        query = "select v.recipe_id, v.doc from recipe r join recipe_version v on v.recipe_id = r.id and v.version = r.version"
+        was = {r[0]: json.loads(r[1]) for r in con.execute(query + (" where r.kind = 'recipe'" if has_kind else ""))}
+    store = opened(older)
+    kitchen = store.kitchen().kitchen
+    assert len(was) >= 5
+    for key, doc in was.items():
+        if "sugars" not in doc:
+            continue  # kept before eggs were anything but white
+        content = {name: value for name, value in doc.items() if name in RecipeByRatio.model_fields}
+        if "whites" in doc:
+            content |= {"egg": doc["whites"], "scale": {**doc["scale"], "by": doc["scale"]["by"].replace("whites", "base")}}
+        now = store.recipe(key).recipe
+        assert now.scale == Scale()
+        before, after = work_out(RecipeByRatio.model_validate(content).of(100), kitchen), work_out(now, kitchen)
+        assert after.pieces == before.pieces, key
+        assert [x.moment for x in after.weigh.lines] == [x.moment for x in before.weigh.lines]
+        for one, other in zip(before.weigh.lines, after.weigh.lines, strict=True):
+            assert other.mass_g == (None if one.mass_g is None else pytest.approx(one.mass_g, rel=1e-6))
+        assert after.weigh.balance is None, key

@@ -114,6 +114,7 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     page.get_by_label("Across, typed").fill("9 cm")
     page.get_by_label("Across, typed").press("Enter")
     station(page, "weigh")
+    page.get_by_label("Size of the batch").select_option("pieces")
     page.get_by_label("How much").fill("40")
     page.get_by_label("How much").press("Enter")
     page.get_by_text("40 nests, 9 cm").wait_for()

@@ -106,7 +106,7 @@ def test_what_is_typed_after_done_is_asked_when_it_was_taken_and_the_label_takes
         box = page.get_by_role("dialog")
         which = box.get_by_label(shown("bench.which"))
         if which.count():
-            which.select_option(label=next(o for o in which.locator("option").all_text_contents() if "“Whisk to the ribbon”" in o))
+            which.select_option(label=next(o for o in which.locator("option").all_text_contents() if "“Whisk to the ribbon" in o))
         box.get_by_role("textbox").fill("73.5")
         box.get_by_label(shown("bench.thermometer")).select_option("Red probe")
         box.get_by_label(shown("bench.taken")).select_option(taken)

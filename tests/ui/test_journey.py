@@ -60,6 +60,7 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     # Thirty nests of 8 cm: everything downstream moves, old to new.
     before = {key: vital(page, key) for key in ("weigh", "whisk", "shape")}
     station(page, "weigh")
+    page.get_by_label(shown("sheet.size")).select_option("pieces")
     type_in(page, "How much", "30")
     expect(page.locator("[data-station=shape]")).to_contain_text("15 + 15")
     station(page, "shape")

@@ -86,8 +86,9 @@ export function ReadingDialog({
   );
   const asks = [
     ...step.asks.map((a) => ({ ...a, of: step })),
-    ...owed,
+    ...owed.filter((a) => a.expected == null),
     ...(just?.step.asks ?? []).filter((a) => a.trace).map((a) => ({ ...a, of: just?.step as Step })),
+    ...owed.filter((a) => a.expected != null), // what was poured otherwise than written can be told whenever it is poured
   ];
   const id = (a: (typeof asks)[number]) => (a.of.key === step.key ? a.key : `${a.of.key}/${a.key}`);
   const [at, setAt] = useState(asks[0] && id(asks[0]));

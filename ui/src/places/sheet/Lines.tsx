@@ -1,3 +1,4 @@
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, http, type Ingredient, type Recipe, type RecipeLine, type Sheet } from "../../api/client";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
@@ -9,8 +10,12 @@ import { type StationProps, swap } from "./station";
 type Moment = RecipeLine["moment"];
 type Reads = Pick<StationProps, "recipe" | "edit" | "larder" | "refused">;
 
+/** An amount is being read: until it is in, the recipe is not what was typed. */
+export const READING = ["reading an amount"];
+const useReading = () => useMutation({ mutationKey: READING, mutationFn: read });
+
 /** What an amount as it is written comes to, of a line. */
-async function read(written: string, ingredient: string) {
+async function read({ written, ingredient }: { written: string; ingredient: string }) {
   const amount = await answer(http.POST("/api/read/amount", { body: { written, ingredient } }));
   return {
     line: { mass_g: amount.mass_g, or_g: amount.or_g ?? null, written: inGrams(written) ? "" : written.trim() },
@@ -70,6 +75,7 @@ function LineRow({
   refused,
 }: Reads & { at: number; line: RecipeLine; batch_g: number | null | undefined; item: Ingredient | undefined }) {
   const [how, setHow] = useState<string>();
+  const reading = useReading();
   const name = item?.name ?? line.ingredient;
   const put = (of: string, change: Partial<RecipeLine>) =>
     edit(`${of}-${at}`, (now) => ({ lines: swap(now.lines, at, change) }));
@@ -85,7 +91,7 @@ function LineRow({
         shown={line.written || shownMass(line.mass_g)}
         width="w-full"
         read={async (typed) => {
-          const made = await read(typed, line.ingredient);
+          const made = await reading.mutateAsync({ written: typed, ingredient: line.ingredient });
           setHow(made.how);
           put("line", made.line);
         }}
@@ -168,12 +174,13 @@ function AddLine({
   const [written, setWritten] = useState("");
   const [problem, setProblem] = useState<string>();
   const [round, setRound] = useState(0);
-  const [reading, setReading] = useState(false);
+  const reading = useReading();
   const take = async () => {
     if (!item) return setProblem(words.sheet.chooseWhatGoesIn);
-    setReading(true); // what is typed for the next line would be taken for this one's
     try {
-      const made = written.trim() ? (await read(written, item.key)).line : { mass_g: null, or_g: null, written: "" };
+      const made = written.trim()
+        ? (await reading.mutateAsync({ written, ingredient: item.key })).line
+        : { mass_g: null, or_g: null, written: "" };
       add({ ingredient: item.key, moment: usual(item), ...made });
       setItem(undefined);
       setWritten("");
@@ -181,8 +188,6 @@ function AddLine({
       setRound(round + 1);
     } catch (failure) {
       setProblem(failure instanceof Error ? failure.message : String(failure));
-    } finally {
-      setReading(false);
     }
   };
   return (
@@ -193,7 +198,7 @@ function AddLine({
         void take();
       }}
     >
-      <fieldset disabled={reading} className="contents">
+      <fieldset disabled={reading.isPending} className="contents">
         <IngredientField key={round} label={words.sheet.addSomething} items={larder.ingredients} put={setItem} />
         <Labelled
           label={words.sheet.amount}

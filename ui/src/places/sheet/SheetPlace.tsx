@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useIsMutating, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import {
@@ -26,7 +26,7 @@ import { AsWritten } from "./AsWritten";
 import { DryClosed, DryOpen } from "./Dry";
 import { FinishClosed, FinishOpen } from "./Finish";
 import { bySchool, HeatClosed, HeatOpen } from "./Heat";
-import { baseAt } from "./Lines";
+import { baseAt, READING } from "./Lines";
 import { Schools } from "./Schools";
 import { ShapeClosed, ShapeOpen } from "./Shape";
 import { SugarClosed, SugarOpen } from "./Sugar";
@@ -314,6 +314,7 @@ function Head({
   const queries = useQueryClient();
   const go = useNavigate();
   const dirty = JSON.stringify(recipe) !== JSON.stringify(record.recipe);
+  const reading = useIsMutating({ mutationKey: READING }) > 0;
   const [naming, setNaming] = useState(false);
   const [comparing, setComparing] = useState(false);
   const take = useMutation({
@@ -397,13 +398,18 @@ function Head({
         <button type="button" className="press" disabled={!canUndo} onClick={undo}>
           {words.sheet.undo}
         </button>
-        <button type="button" className="press" disabled={!dirty || save.isPending} onClick={() => save.mutate()}>
+        <button
+          type="button"
+          className="press"
+          disabled={!dirty || reading || save.isPending}
+          onClick={() => save.mutate()}
+        >
           {words.sheet.save}
         </button>
         <button
           type="button"
           className="press press-first"
-          disabled={!sheet || Boolean(draft.refused) || start.isPending}
+          disabled={!sheet || reading || Boolean(draft.refused) || start.isPending}
           onClick={() => start.mutate()}
         >
           {words.sheet.startTheBatch}
