@@ -207,6 +207,18 @@ Of = TypeVar("Of")
 Made = TypeVar("Made")
 
 
+def whole_row(rows: Mapping[str, Mapping[str, Any]], key: str) -> dict[str, Any]:
+    """Return a row of a table with what it takes from the one it is `like`; a table within it likewise.
+
+    >>> whole_row({"a": {"x": 1, "in": {"p": 1}}, "b": {"like": "a", "in": {"q": 2}}}, "b")
+    {'x': 1, 'in': {'p': 1, 'q': 2}}
+    """
+    own = dict(rows[key])
+    like = own.pop("like", None)
+    base = {} if like is None else whole_row(rows, like)
+    return {**base, **{k: {**base.get(k, {}), **v} if isinstance(v, dict) else v for k, v in own.items()}}
+
+
 def perhaps(what: Callable[[Of], Made], of: Of | None) -> Made | None:
     """Return what is made of it, or None where there is nothing to make it of: what is not known stays not known."""
     return None if of is None else what(of)

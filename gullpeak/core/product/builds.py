@@ -3,14 +3,14 @@
 import tomllib
 from collections.abc import Mapping, Sequence
 from importlib import resources
-from typing import Any, Literal, cast
+from typing import Literal, cast
 
 from pydantic import Field
 
 from gullpeak.core.recipe.product import Assembly, Part, Product, ProductFamily, Role
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.starters import STARTERS
-from gullpeak.core.value import Key, Said, Value, say, written
+from gullpeak.core.value import Key, Said, Value, say, whole_row, written
 
 PartKind = Literal[
     "dried", "sheet", "foam", "case", "horn", "sponge", "cream", "curd", "sabayon", "fruit", "sauce", "mix", "bought"
@@ -96,15 +96,9 @@ def kind_of(recipe: Recipe) -> PartKind:
     return cast(PartKind, made)
 
 
-def _whole(rows: dict[str, dict[str, Any]], key: str) -> dict[str, Any]:
-    own = dict(rows[key])
-    like = own.pop("like", None)
-    return own if like is None else {**_whole(rows, like), **own}
-
-
 def _read() -> dict[str, Build]:
     rows = tomllib.loads(resources.files(__package__).joinpath("builds.toml").read_text(encoding="utf-8"))
-    return {key: Build.model_validate({"key": key, **_whole(rows, key)}) for key in rows}
+    return {key: Build.model_validate({"key": key, **whole_row(rows, key)}) for key in rows}
 
 
 BUILDS = _read()

@@ -7,7 +7,7 @@ from typing import Any, Literal, get_args
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.recipe.recipe import Recipe, RecipeLine
 from gullpeak.core.recipe.ways import WAYS, Moment
-from gullpeak.core.value import ByKey, Key, Value, say
+from gullpeak.core.value import ByKey, Key, Value, say, whole_row
 
 Group = Literal["meringue", "foam", "egg cream", "cream", "fruit", "base", "bits", "bought"]
 GROUPS: tuple[Group, ...] = get_args(Group)
@@ -20,13 +20,6 @@ class Starter(Value):
     group: Group
     name: ByKey
     recipe: Recipe
-
-
-def _whole(rows: dict[str, dict[str, Any]], key: str) -> dict[str, Any]:
-    """A row with what it takes from the one it is like."""
-    own = dict(rows[key])
-    like = own.pop("like", None)
-    return own if like is None else {**_whole(rows, like), **own}
 
 
 def line(written: str, school: str) -> RecipeLine:
@@ -42,8 +35,6 @@ def line(written: str, school: str) -> RecipeLine:
 
 def _starter(key: str, row: dict[str, Any]) -> Starter:
     group, school = row.pop("group"), row.get("school", "french")
-    if isinstance(row.get("pieces"), dict):
-        del row["pieces"]  # the row it is like has a number, and this one none
     lines = tuple(line(written, school) for written in row.pop("lines"))
     recipe = Recipe.model_validate({**row, "name": key, "lines": lines, "size_follows": True})
     return Starter(key=key, group=group, name=say(f"starter.{key}"), recipe=recipe)
@@ -51,7 +42,7 @@ def _starter(key: str, row: dict[str, Any]) -> Starter:
 
 def _read() -> tuple[Starter, ...]:
     rows = tomllib.loads(resources.files(__package__).joinpath("starters.toml").read_text(encoding="utf-8"))
-    return tuple(_starter(key, _whole(rows, key)) for key in rows)
+    return tuple(_starter(key, whole_row(rows, key)) for key in rows)
 
 
 STARTERS = _read()

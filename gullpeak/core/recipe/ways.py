@@ -2,13 +2,13 @@
 
 import tomllib
 from importlib import resources
-from typing import TYPE_CHECKING, Any, Literal
+from typing import TYPE_CHECKING, Literal
 
 from pydantic import Field
 
 from gullpeak.core.kitchen.ingredients import Role
 from gullpeak.core.recipe.steps import ROWS, Row
-from gullpeak.core.value import NOTHING, ByKey, Said, Value, say
+from gullpeak.core.value import NOTHING, ByKey, Said, Value, say, whole_row
 
 SugarKind = Literal["granulated", "caster", "icing", "glucose-syrup", "invert-sugar", "honey"]
 Moment = Literal["syrup", "bath", "start", "froth", "before soft", "soft", "stiff", "folded last", "off heat", "cooled"]
@@ -119,17 +119,9 @@ class Way(Value):
         return next(h for h in self.holds if h.including is None or h.including in has)
 
 
-def _whole(rows: dict[str, dict[str, Any]], key: str) -> dict[str, Any]:
-    """A row with what it takes from the one it is like; a table within it likewise."""
-    own = dict(rows[key])
-    like = own.pop("like", None)
-    base = {} if like is None else _whole(rows, like)
-    return {**base, **{k: {**base.get(k, {}), **v} if isinstance(v, dict) else v for k, v in own.items()}}
-
-
 def _read() -> dict[str, Way]:
     rows = tomllib.loads(resources.files(__package__).joinpath("ways.toml").read_text(encoding="utf-8"))
-    return {key: Way.model_validate({"key": key, **_whole(rows, key)}) for key in rows}
+    return {key: Way.model_validate({"key": key, **whole_row(rows, key)}) for key in rows}
 
 
 WAYS = _read()
