@@ -57,7 +57,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     ...                 RecipeLine(ingredient="caster", mass_g=108, moment="soft")), shape=Shape(kind="kiss", diameter_mm=30, height_mm=25),
     ...                 programme=Programme(steps=(OvenStep(kind="heat", set_c=90),)))
     >>> work_out(kisses, kitchen).pieces
-    40
+    81
     """
     tools = batching.equipment(recipe, kitchen)
     asked, recipe = batching.resolved(recipe, kitchen), batching.in_force(recipe, kitchen, weighed)

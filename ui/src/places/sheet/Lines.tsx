@@ -36,7 +36,7 @@ export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?
           {words.sheet.thisBatch}
         </p>
       )}
-      <ul aria-label={words.sheet.whatToWeigh} className="flex max-w-4xl flex-col border-t border-deep">
+      <ul aria-label={words.sheet.whatToWeigh} className="@container flex max-w-4xl flex-col border-t border-deep">
         {recipe.lines.map((line, i) => (
           <LineRow
             key={`${line.ingredient}-${i}`}
@@ -83,7 +83,7 @@ function LineRow({
   const open = moments(larder, recipe, item);
   const unknown = line.mass_g === null;
   return (
-    <li className="grid grid-cols-[minmax(5rem,1fr)_9rem_auto] items-start gap-x-3 border-b border-hairline py-1.5 md:grid-cols-[minmax(7rem,1fr)_12rem_12.5rem_minmax(4.5rem,auto)]">
+    <li className="grid grid-cols-[minmax(5rem,1fr)_10rem] items-start gap-x-3 border-b border-hairline py-1.5 @min-[38rem]:grid-cols-[minmax(6rem,1fr)_12rem_12.5rem_minmax(4.5rem,auto)]">
       <b className="min-w-0 py-2">{name}</b>
       <TypedField
         quiet
