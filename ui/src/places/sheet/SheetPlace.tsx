@@ -106,7 +106,6 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
       {refused && <NotWorkedOut refused={refused} again={draft.again} />}
       {!props && !refused && <Waiting what={words.sheet.theFigures} />}
       {!props && refused && <AsWritten {...{ recipe, larder, edit, refused }} />}
-      {sheet?.weigh.balance && !refused && <Balanced balance={sheet.weigh.balance} edit={edit} />}
       {props && (
         <StationLine
           shown={shown}
@@ -136,14 +135,19 @@ function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: Kitc
           })}
         />
       )}
+      {sheet?.weigh.balance && !refused && <Balanced balance={sheet.weigh.balance} edit={edit} />}
     </div>
   );
 }
 
-/** What is short or left over of what was typed, and the ways out, a press each. */
+/** What is short or left over of what was typed, and the ways out, a press each. At the foot: it comes and goes under no finger. */
 function Balanced({ balance, edit }: { balance: NonNullable<Sheet["weigh"]["balance"]>; edit: Edit }) {
   return (
-    <div role="status" data-testid="balance" className="flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
+    <div
+      role="status"
+      data-testid="balance"
+      className="sticky bottom-0 flex flex-wrap items-center gap-3 border-l-4 border-deep bg-surface p-3"
+    >
       <span>{balance.says}</span>
       {balance.ways.map((way) => (
         <button key={way.says} type="button" className="press" onClick={() => edit("balance", way.recipe)}>
