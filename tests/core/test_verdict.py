@@ -12,12 +12,14 @@ from gullpeak.core.bench.run import Event
 from gullpeak.core.bench.traces import DeviceSample, egg, watchings
 from gullpeak.core.kitchen.egg import Egg
 from gullpeak.core.physics.lethality import Mixture
+from gullpeak.core.product.builds import STARTED
 from gullpeak.core.product.product_sheet import work_out as product_sheet
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.recipe import OwnStep, Recipe, RecipeLine
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet import verdict
 from gullpeak.core.sheet.earlier import AdditionByRatio
+from gullpeak.core.sheet.label import alcohol_stays
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
@@ -229,3 +231,34 @@ def test_a_device_of_none_of_the_kitchens_thermometers_is_not_checked_by_its_nam
     told = watchings(process, happened, samples, {}, START + timedelta(minutes=20))
     assert en(egg(made, process, happened, told).label) == "lightly heated"
     assert "2 K more" in en(told[0].treatment.because)
+
+
+@pytest.mark.parametrize(
+    ("starter", "own", "label"),
+    [
+        ("sponge", (), "baked, not validated"),
+        ("sponge", (OwnStep(step="bake", set_c=175, minutes=14),), "baked, not validated"),
+        ("sponge", (OwnStep(step="bake", set_c=60),), "not known"),
+        ("sponge", (OwnStep(step="bake", minutes=1),), "not known"),
+        ("pastry-case", (OwnStep(step="blind", minutes=2),), "not known"),
+        ("pastry-case", (OwnStep(step="rest", minutes=2),), "baked, not validated"),
+    ],
+)
+def test_what_is_baked_cooler_or_shorter_than_usual_is_not_called_baked(starter, own, label):
+    recipe = STARTED[starter].model_copy(update={"cooks": own})
+    assert work_out(recipe, KITCHEN).finish.label == label
+
+
+@pytest.mark.parametrize(("minutes", "share"), [(None, 0.40), (15, 0.40), (2, 0.85)])
+def test_wine_that_simmers_for_two_minutes_keeps_its_alcohol(minutes, share):
+    wine = RecipeLine(ingredient="red-wine", mass_g=100)
+    compote = STARTED["compote"]
+    own = () if minutes is None else (OwnStep(step="simmer", minutes=minutes),)
+    recipe = compote.model_copy(update={"lines": (*compote.lines, wine), "cooks": own})
+    assert alcohol_stays(recipe, "start")[0] == share
+
+
+@pytest.mark.parametrize(("own", "share"), [((), 0.40), ((OwnStep(step="bake", minutes=1),), 1.0)])
+def test_spirit_in_what_hardly_bakes_is_all_there(own, share):
+    recipe = STARTED["sponge"].model_copy(update={"cooks": own})
+    assert alcohol_stays(recipe, "start")[0] == share

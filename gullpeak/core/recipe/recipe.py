@@ -15,6 +15,7 @@ from gullpeak.core.kitchen.mixture import Mixture
 from gullpeak.core.physics.bath import Source
 from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.recipe.shapes import Shape
+from gullpeak.core.recipe.steps import Row
 from gullpeak.core.recipe.ways import WAYS, Moment, School, Way
 from gullpeak.core.value import Key, Name, RefusalError, Text, Value, perhaps, say
 
@@ -104,6 +105,10 @@ class Heat(Value):
     """Of the syrup, left on pan and bowl wall, %"""
 
 
+COOLER_K = 25.0
+"""So much less than the table's oven still bakes in its time (craft estimate)."""
+
+
 class OwnStep(Value):
     """How this cook does a step that the table has figures of its own for: in which oven heat, how long, until which sign."""
 
@@ -111,6 +116,12 @@ class OwnStep(Value):
     set_c: float | None = Field(None, ge=30, le=260)
     minutes: float | None = Field(None, ge=0.5, le=600)
     until: str = Field("", max_length=120)
+
+    def less_than(self, row: Row) -> bool:
+        """Return whether it is cooler by more than an oven is off, or shorter than the least of the table."""
+        cooler = self.set_c is not None and row.set_c is not None and self.set_c < float(row.set_c) - COOLER_K
+        shorter = self.minutes is not None and not isinstance(row.minutes, str) and self.minutes < row.minutes[0]
+        return cooler or shorter
 
 
 class Scale(Value):
@@ -280,6 +291,12 @@ class Recipe(Value):
     def hot_water(self) -> bool:
         """Whether hot water goes into the bowl: it warms the white and dissolves the sugar."""
         return self.way.all_at_once and self.has("water")
+
+    @property
+    def heats_less(self) -> bool:
+        """Whether the cook bakes, simmers or boils it cooler or shorter than the least the table has for that."""
+        rows = {row.key: row for row in self.way.settable if row.set_c is not None or "ring" in row.takes}
+        return any(own.less_than(rows[own.step]) for own in self.cooks if own.step in rows)
 
     def unknown(self) -> list[str]:
         """Return the field path of every amount that is not known."""

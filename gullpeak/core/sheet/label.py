@@ -40,8 +40,10 @@ def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, Said]:
     if moment in ("bath", "off heat"):
         return 0.85, say("label.stirred-hot")
     if way.cooked == "baked":
-        return 0.40, say("label.baked")
+        return (1.0, say("label.heated")) if recipe.heats_less else (0.40, say("label.baked"))
     if way.cooked == "simmered" and moment != "cooled":
+        if recipe.heats_less:
+            return 0.85, say("label.stirred-hot")
         return (0.40, say("label.simmered-min")) if way.simmer_min >= 10 else (0.85, say("label.stirred-hot"))
     return 1.0, say("label.heated")
 

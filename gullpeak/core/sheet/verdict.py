@@ -131,14 +131,16 @@ def fold(recipe: Recipe, bowl: Verdict | None = None, oven: Verdict | None = Non
         found = bowl if bowl is not None and bowl.label == start.label else _best(treated)
         found = worst(v for v in (later, found) if v is not None)
     if recipe.way.cooked == "baked" and found.label != "no egg":
-        oven = (
-            Verdict(label="baked, not validated", because=say("verdict.baked-until-springs-back"))
-            if baked
-            else Verdict(label="raw", because=say("verdict.baked-yet"))
-        )
+        oven = _baked(recipe) if baked else Verdict(label="raw", because=say("verdict.baked-yet"))
     if oven is None or found.label == "no egg":
         return found
     return oven if oven.label == found.label else _best((found, oven))
+
+
+def _baked(recipe: Recipe) -> Verdict:
+    if recipe.heats_less:
+        return Verdict(label="not known", because=say("verdict.baked-less"))
+    return Verdict(label="baked, not validated", because=say("verdict.baked-until-springs-back"))
 
 
 def _bought(recipe: Recipe) -> Verdict:
