@@ -150,3 +150,22 @@ def test_an_old_book_in_ratios_gives_the_sheets_it_gave(older: Path):
         for one, other in zip(before.weigh.lines, after.weigh.lines, strict=True):
             assert other.mass_g == (None if one.mass_g is None else pytest.approx(one.mass_g, rel=1e-6))
         assert after.weigh.balance is None, key
+
+
+@pytest.mark.parametrize(
+    "spoil",
+    [
+        "update kitchen set doc = '{'",
+        "update batch set sheet = '{'",
+        "update batch set kitchen = '{}'",
+        "update recipe_version set doc = '{'",
+        "update plan set doc = '[]'",
+    ],
+)
+def test_one_damaged_document_keeps_no_old_database_shut(spoil: str, tmp_path: Path):
+    path = tmp_path / "gullpeak.db"
+    path.write_bytes(lzma.decompress(KEPT[-1].read_bytes()))
+    with closing(sqlite3.connect(path)) as con:
+        con.execute(spoil)
+        con.commit()
+    open_database(path).close()
