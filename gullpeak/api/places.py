@@ -4,7 +4,7 @@ import re
 from collections import defaultdict
 from collections.abc import Iterable
 from datetime import datetime
-from typing import Annotated, Any, get_args
+from typing import Annotated, Any, Literal, get_args
 
 import anyio
 from fastapi import Depends, Header, Request
@@ -59,6 +59,8 @@ class SchoolSays(Value):
     school: School
     name: Said
     rests_on: tuple[Role, ...]
+    heats: Literal["syrup", "bath"] | None
+    """What of the recipe's heat it needs"""
     at: dict[Role, Moment]
     """When a thing of each role usually goes in"""
 
@@ -132,7 +134,13 @@ LARDER = Larder(
         colours=chosen("colour", get_args(OutcomeColour)),
     ),
     schools=tuple(
-        SchoolSays(school=way.key, name=way.name, rests_on=way.rests_on, at={role: way.moment(role) for role in get_args(Role)})
+        SchoolSays(
+            school=way.key,
+            name=way.name,
+            rests_on=way.rests_on,
+            heats=way.heats,
+            at={role: way.moment(role) for role in get_args(Role)},
+        )
         for way in WAYS.values()
     ),
     ingredients=tuple(INGREDIENTS.values()),

@@ -202,6 +202,26 @@ def test_an_entry_is_duplicated_archived_and_brought_back(cook: Cook):
     expect(cook.page.get_by_role("link").filter(has_text="Nests 2")).to_have_count(1)
 
 
+def test_what_is_typed_stands_to_the_letter_and_what_cannot_be_read_says_so(cook: Cook):
+    cook.begin("nests")
+    for typed, says in (("5", "= 167 g"), ("150.55 g", ""), ("5 oz", "= 142 g")):
+        cook.fill("Amount of egg white", typed)
+        expect(cook.page.get_by_label("Amount of egg white")).to_have_value(typed)
+        expect(line_of(cook.page, "Egg white")).to_contain_text(says)
+    sugar = cook.page.get_by_label("Amount of caster sugar")
+    for typed in ("-5 g", "3 furlongs", "1e9 kg", "99999999 kg", "½ of ⅓"):
+        cook.fill("Amount of caster sugar", typed)
+        expect(line_of(cook.page, "Caster sugar").get_by_role("alert")).to_be_visible()
+        expect(sugar).to_have_value(typed)
+    cook.fill("Amount of caster sugar", "")
+    expect(cook.page.get_by_role("alert").filter(has_text="is not known").first).to_be_visible()
+    cook.fill("Amount of caster sugar", "0 g")
+    expect(cook.page.get_by_role("alert").filter(has_text="there is no sugar in it").first).to_be_visible()
+    cook.fill("Amount of caster sugar", "240 g")
+    expect(cook.page.get_by_role("alert")).to_have_count(0)
+    assert cook.kept()["lines"][1]["mass_g"] == 240
+
+
 def test_an_older_version_is_looked_at_and_saved_again(cook: Cook):
     cook.begin("nests")
     cook.fill("Amount of caster sugar", "260 g")

@@ -7301,6 +7301,11 @@ export interface components {
             at: {
                 [key: string]: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
             };
+            /**
+             * Heats
+             * @description What of the recipe's heat it needs
+             */
+            heats: ("syrup" | "bath") | null;
             /** Name */
             name: string;
             /** Rests On */

@@ -18,12 +18,13 @@ const useReading = () => useMutation({ mutationKey: READING, mutationFn: read })
 async function read({ written, ingredient }: { written: string; ingredient: string }) {
   const amount = await answer(http.POST("/api/read/amount", { body: { written, ingredient } }));
   return {
-    line: { mass_g: amount.mass_g, or_g: amount.or_g ?? null, written: inGrams(written) ? "" : written.trim() },
+    line: { mass_g: amount.mass_g, or_g: amount.or_g ?? null, written: written.trim() },
     how: amount.how.join("; "),
   };
 }
 
-const inGrams = (written: string) => /^\s*[\d.,]+\s*(g|gr|grams?)?\s*$/i.test(written);
+/** Words that say the grams themselves need nothing beside them. */
+const inGrams = (written: string) => !written || /^[\d.,]+\s*g$/i.test(written);
 
 /** A recipe's lines as the cook wrote them, each with its amount and its moment; beside them what this batch takes. */
 export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?: Sheet }) {
@@ -57,10 +58,10 @@ export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?
   );
 }
 
-/** The moments there are for a line: the egg's own none, sugar's fewer, a syrup only where one boils. */
+/** The moments there are for a line: sugar's fewer, a syrup only where one boils, a bath only over one. */
 function moments(larder: Reads["larder"], recipe: Recipe, item: Ingredient | undefined) {
   const all = item?.role === "sugar" ? larder.choices.sugar_moments : larder.choices.moments;
-  const heats = recipe.heat ? (recipe.lines.some((l) => l.moment === "syrup") ? "syrup" : "bath") : undefined;
+  const heats = larder.schools.find((s) => s.school === recipe.school)?.heats;
   return all.filter(([m]) => (m !== "syrup" || heats === "syrup") && (m !== "bath" || heats === "bath"));
 }
 
@@ -97,7 +98,11 @@ function LineRow({
         }}
         error={refused?.at(`lines.${at}.mass_g`)}
         hint={
-          unknown ? words.sheet.notKnownNotScaled : line.written ? words.sheet.is(shownMass(line.mass_g)) : undefined
+          unknown
+            ? words.sheet.notKnownNotScaled
+            : inGrams(line.written)
+              ? undefined
+              : words.sheet.is(shownMass(line.mass_g))
         }
       />
       {base ? (
