@@ -51,6 +51,8 @@ def begin(store: Store, asked: ProductBegun, name: Callable[[str], str]) -> Prod
         chosen = asked.parts[i] if i < len(asked.parts) else PartChosen()
         if chosen.starter is not None and chosen.starter not in STARTED:
             raise BadFieldError(f"parts.{i}.starter", say("refused.no-such-starter", key=chosen.starter))
+        if chosen.of is not None and chosen.of not in book:
+            raise BadFieldError(f"parts.{i}.of", say("refused.part-gone"))
         if chosen.starter is None and chosen.of is None and wanted.needed:
             raise BadFieldError(f"parts.{i}", say("refused.part-left-out", build=say(f"build.{build.key}")))
         key = chosen.of

@@ -40,6 +40,8 @@ def test_a_part_that_is_needed_is_asked_for_and_nothing_half_is_kept(client: Tes
     )
     assert answer.status_code == 422
     assert answer.json()["errors"][0] == {"field": "parts.1", "says": "a pie needs this part: choose one, or one to make"}
+    gone = client.post("/api/products/begun", json={"build": "pie", "parts": [{"of": "gone"}, {}, {}]})
+    assert (gone.status_code, gone.json()["errors"][0]["field"]) == (422, "parts.0.of")
     assert names(client, "recipes") == before
 
 
