@@ -10,7 +10,7 @@ export function Count({ label, sheet, recipe, edit, refused }: Props & { label: 
   return (
     <div className="flex flex-col items-start">
       <TypedField
-        label={label}
+        label={recipe.scale.by === "factor" && recipe.scale.amount === 1 ? label : words.sheet.asWrittenOf(label)}
         shown={String(recipe.pieces ?? sheet.pieces)}
         width="w-20"
         error={refused?.at("pieces")}

@@ -33,8 +33,8 @@ export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?
   return (
     <>
       {scaled && (
-        <p className="flex justify-end gap-3 text-s text-quiet" aria-hidden="true">
-          {words.sheet.thisBatch}
+        <p className="flex max-w-4xl justify-end text-s text-quiet" aria-hidden="true">
+          <span className="w-32">{words.sheet.thisBatch}</span>
         </p>
       )}
       <ul aria-label={words.sheet.whatToWeigh} className="@container flex max-w-4xl flex-col border-t border-deep">
@@ -84,7 +84,13 @@ function LineRow({
   const open = moments(larder, recipe, item);
   const unknown = line.mass_g === null;
   return (
-    <li className="grid grid-cols-[minmax(5rem,1fr)_10rem] items-start gap-x-3 border-b border-hairline py-1.5 @min-[38rem]:grid-cols-[minmax(6rem,1fr)_12rem_12.5rem_minmax(4.5rem,auto)]">
+    <li
+      className={`grid grid-cols-[minmax(5rem,1fr)_10rem] items-start gap-x-3 border-b border-hairline py-1.5 ${
+        batch_g === undefined
+          ? "@min-[38rem]:grid-cols-[minmax(6rem,1fr)_12rem_12.5rem_4.5rem]"
+          : "@min-[38rem]:grid-cols-[minmax(6rem,1fr)_9.5rem_12.5rem_8rem]"
+      }`}
+    >
       <b className="min-w-0 py-2">{name}</b>
       <TypedField
         quiet
@@ -116,7 +122,7 @@ function LineRow({
           onChange={(moment) => put("moment", { moment: moment as Moment })}
         />
       )}
-      <span className="flex items-center justify-end gap-2">
+      <span className={`flex items-center gap-2 ${batch_g === undefined ? "justify-end" : "justify-between"}`}>
         {batch_g !== undefined && (
           <b className="py-2">
             <span className="sr-only">{words.sheet.thisBatch} </span>

@@ -158,7 +158,7 @@ function Pieces({
         </div>
       </div>
       <div className="flex min-w-0 flex-col gap-3">
-        <div className="grid grid-cols-2 gap-3">
+        <div className="flex flex-col gap-2">
           <Choice
             label={words.sheet.shape}
             value={shape.kind}

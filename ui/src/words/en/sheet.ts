@@ -16,6 +16,7 @@ export const sheet = {
   version: (n: Word) => `Version ${n}`,
   lookAtIt: "Look at it",
   lookAtVersion: (n: Word) => `Look at version ${n}`,
+  asWrittenOf: (what: Word) => `${what}, as written`,
   thisBatch: "this batch",
   is: (grams: Word) => `= ${grams}`,
   whichIsIt: "Two amounts. Which is it?",
