@@ -4,6 +4,7 @@ from fastapi import APIRouter, Response
 
 from gullpeak.api.places import EditedVersion, StoreOf
 from gullpeak.app.errors import BadFieldError
+from gullpeak.app.larder import Describing, describe
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log import learn
 from gullpeak.core.log.learn import Fit
@@ -42,6 +43,12 @@ def kitchen(store: StoreOf, response: Response) -> KitchenRecord:
 def put_kitchen(kitchen: Kitchen, store: StoreOf, version: EditedVersion) -> KitchenRecord:
     """Replace the kitchen."""
     return store.put_kitchen(kitchen, version)
+
+
+@router.post("/larder")
+def put_in_larder(what: Describing, store: StoreOf) -> KitchenRecord:
+    """Keep an ingredient as its packet describes it, in the kitchen's larder."""
+    return describe(store, what)
 
 
 @router.get("/fits")

@@ -10,10 +10,13 @@ import anyio
 from fastapi import Depends, Header, Request
 
 from gullpeak.app.errors import BadFieldError
+from gullpeak.app.larder import ingredients
 from gullpeak.core.bench.run import OF_DRIED, OF_MOIST, OutcomeColour, OutcomeTexture
 from gullpeak.core.kitchen.egg import EggKind
-from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient, Role
+from gullpeak.core.kitchen.ingredients import INGREDIENTS, Colour, Ingredient, Role
 from gullpeak.core.kitchen.keeping import KEEPING, KeepRow
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.kitchen.own import NEVER, Allergen, OwnIngredient
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OVEN_STEPS, Door, OvenStepKind
 from gullpeak.core.recipe.recipe import PeakName, ScaleBy, Texture
@@ -96,6 +99,10 @@ def chosen(name: str, among: Iterable[Any]) -> Any:
     return tuple((key, say(f"choice.{name}.{re.sub('[^a-z]+', '-', key)}")) for key in among)
 
 
+def _sugars(items: Iterable[Ingredient]) -> tuple[tuple[Key, Said], ...]:
+    return tuple((i.key, written(i.name)) for i in items if i.role == "sugar")
+
+
 class Larder(Value):
     """The tables behind the choices, so that the interface repeats none of them."""
 
@@ -111,6 +118,12 @@ class Larder(Value):
     """Languages that have words: two letters, and the name in its own tongue"""
     keeping: tuple[KeepRow, ...]
     starters: tuple[StarterSays, ...]
+    own: tuple[OwnIngredient, ...] = ()
+    """What this kitchen describes itself, as its packets have it"""
+    roles: tuple[tuple[Role, Said], ...]
+    """Kinds an ingredient of one's own may be of"""
+    food_colours: tuple[tuple[Colour, Said], ...]
+    allergens: tuple[tuple[Allergen, Said], ...]
 
 
 def _started() -> tuple[StarterSays, ...]:
@@ -122,7 +135,7 @@ def _started() -> tuple[StarterSays, ...]:
 
 LARDER = Larder(
     choices=ToChoose(
-        sugars=tuple((i.key, written(i.name)) for i in INGREDIENTS.values() if i.role == "sugar"),
+        sugars=_sugars(INGREDIENTS.values()),
         sugar_moments=chosen("sugar-at", (m for m in get_args(Moment) if m not in OF_THE_HOT)),
         moments=chosen("at", get_args(Moment)),
         textures=chosen("texture", (t for t in get_args(Texture) if t != "soft sheet")),  # that one is a shape's
@@ -172,14 +185,25 @@ LARDER = Larder(
     languages=tuple((language, book.sentences(language)["language.name"]) for language in LANGUAGES),
     keeping=KEEPING,
     starters=_started(),
+    roles=chosen("role", (role for role in get_args(Role) if role not in NEVER)),
+    food_colours=chosen("food-colour", (colour for colour in get_args(Colour) if colour)),
+    allergens=chosen("allergen", get_args(Allergen)),
 )
 
 
+def larder_of(kitchen: Kitchen) -> Larder:
+    """Return the tables with what a kitchen describes itself among its ingredients."""
+    items = tuple(ingredients(kitchen).values())
+    choices = LARDER.choices.model_copy(update={"sugars": _sugars(items)})
+    return LARDER.model_copy(update={"ingredients": items, "own": kitchen.larder, "choices": choices})
+
+
 class AmountRequest(Value):
-    """An amount as typed, of an ingredient; with the white to have it as a ratio."""
+    """An amount as typed, of an ingredient. own: what it is, where the recipe carries it."""
 
     written: Text
     ingredient: str
+    own: OwnIngredient | None = None
 
 
 class OvenRequest(Value):

@@ -1,18 +1,20 @@
 """Recipes and their sheets."""
 
+from contextlib import suppress
 from uuid import uuid4
 
 from fastapi import APIRouter, Response
 from pydantic import ValidationError
 
-from gullpeak.api.places import LARDER, AmountRequest, EditedVersion, Larder, OvenRequest, StoreOf
+from gullpeak.api.places import LARDER, AmountRequest, EditedVersion, Larder, OvenRequest, StoreOf, larder_of
 from gullpeak.app.batches import SheetRequest
 from gullpeak.app.errors import BadFieldError
+from gullpeak.app.larder import ingredients
 from gullpeak.app.recipes import RecipeCard, list_cards
 from gullpeak.app.recipes import begin as begin_recipe
 from gullpeak.core import refusal
-from gullpeak.core.kitchen import units
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen import own, units
+from gullpeak.core.kitchen.own import Described, OwnIngredient, described
 from gullpeak.core.product.builds import STARTED
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import School
@@ -20,7 +22,7 @@ from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet import schools
 from gullpeak.core.sheet.label import spirit_free
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from gullpeak.core.value import Key, Value, Version, say
+from gullpeak.core.value import Key, Value, Version, perhaps, say
 from gullpeak.files.reader import told
 from gullpeak.store.records import RecipeRecord
 
@@ -113,21 +115,31 @@ def without_spirit(recipe: Recipe) -> Recipe:
 
 
 @router.get("/larder")
-def larder() -> Larder:
-    """Return the tables behind the choices."""
+def larder(store: StoreOf) -> Larder:
+    """Return the tables behind the choices, the kitchen's own ingredients among them."""
+    with suppress(Exception):  # what ships is told also where the kitchen cannot be read
+        return larder_of(store.kitchen().kitchen)
     return LARDER
 
 
 @router.post("/read/amount")
 def read_amount(request: AmountRequest, store: StoreOf) -> units.Amount:
     """Read an amount as people write it."""
-    ingredient = INGREDIENTS.get(request.ingredient)
+    kitchen = store.kitchen().kitchen
+    there = perhaps(described, request.own)
+    ingredient = ingredients(kitchen).get(request.ingredient, there)
     if ingredient is None:
         raise BadFieldError("ingredient", say("refused.larder", request_ingredient=request.ingredient))
     try:
-        return units.read_amount(request.written, ingredient, store.kitchen().kitchen.habits)
+        return units.read_amount(request.written, ingredient, kitchen.habits)
     except ValueError as error:
         raise BadFieldError("written", refusal.why(error)) from error
+
+
+@router.post("/read/packet")
+def read_packet(packet: OwnIngredient) -> Described:
+    """Return what a packet comes to, and what of it stays not known."""
+    return own.read(packet)
 
 
 @router.post("/read/oven")

@@ -6,7 +6,6 @@ from difflib import SequenceMatcher
 from typing import Any
 from uuid import uuid4
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Habits, Kitchen
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
@@ -139,7 +138,7 @@ def _made_of(entry: Recipe | Product) -> frozenset[Any]:
 
 
 def _amounts(recipe: Recipe) -> dict[str, float | None]:
-    return {INGREDIENTS[line.ingredient].name: line.mass_g for line in recipe.lines}
+    return {line.item.name: line.mass_g for line in recipe.lines}
 
 
 def differences(here: Recipe | Product, brought: Recipe | Product) -> tuple[str, ...]:

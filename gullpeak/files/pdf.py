@@ -22,7 +22,7 @@ from gullpeak.core.product.product_sheet import ProductSheet
 from gullpeak.core.recipe.product import JacketOver, Pie, Product, Roll
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import KINDS, Shape
-from gullpeak.core.sheet.label import Constituent, LabelSheet
+from gullpeak.core.sheet.label import LabelSheet, PerPortion
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.value import Figure, Said, say
 from gullpeak.files import day
@@ -160,7 +160,7 @@ def product_sheet(sheet: ProductSheet) -> bytes:
     return _document(sheet.name, story)
 
 
-def _least(sheet: LabelSheet, what: Constituent) -> str:
+def _least(sheet: LabelSheet, what: PerPortion) -> str:
     return "at least " if what in sheet.at_least else ""
 
 

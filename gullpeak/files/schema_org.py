@@ -62,7 +62,7 @@ def write(recipe: Recipe, kitchen: Kitchen) -> dict[str, Any]:
     try:
         sheet = work_out(recipe, kitchen)
     except (UnknownAmountError, OutOfRangeError):
-        lines = [f"{line.written or 'not known:'} {INGREDIENTS[line.ingredient].name}" for line in recipe.lines]
+        lines = [f"{line.written or 'not known:'} {line.item.name}" for line in recipe.lines]
     else:
         says = told(sheet.says)
         for line in sheet.weigh.lines:

@@ -77,12 +77,12 @@ class Store:
         """Replace the kitchen if `version` is still the newest (None: the first one). Raises StaleEditError."""
         return self.edit_kitchen(lambda _: kitchen, version)
 
-    def edit_kitchen(self, change: Callable[[Kitchen | None], Kitchen], version: int | None) -> KitchenRecord:
-        """Change the kitchen if `version` is still the newest (None: there is none yet). Raises StaleEditError."""
+    def edit_kitchen(self, change: Callable[[Kitchen | None], Kitchen], version: int | Literal["any"] | None) -> KitchenRecord:
+        """Change the kitchen if `version` is still the newest (None: there is none yet; any: it may be). Raises StaleEditError."""
         with self.db.write() as s:
             row = s.get(KitchenRow, 1)
             before = None if row is None else _read(Kitchen, row.doc)
-            if row is not None and before is not None and row.version != version:
+            if row is not None and before is not None and version not in ("any", row.version):
                 raise StaleEditError(KitchenRecord(version=row.version, kitchen=before))
             kitchen = change(before)
             if row is None:

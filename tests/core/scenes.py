@@ -23,13 +23,13 @@ def by_ratio(**fields: Any) -> Recipe:
 
 def sugars_of(recipe: Recipe) -> tuple[SugarByRatio, ...]:
     """The sugars of a recipe, in ratios."""
-    return tuple(SugarByRatio(kind=s.kind, ratio=s.ratio, moment=s.moment) for s in recipe.sugars)
+    return tuple(SugarByRatio(kind=s.key, ratio=s.ratio, moment=s.moment) for s in recipe.sugars)
 
 
 def additions_of(recipe: Recipe) -> tuple[AdditionByRatio, ...]:
     """Whatever else goes into a recipe, in ratios."""
     return tuple(
-        AdditionByRatio(ingredient=a.ingredient, ratio=a.ratio, moment=a.moment, written=recipe.lines[a.at].written)
+        AdditionByRatio(ingredient=a.key, ratio=a.ratio, moment=a.moment, written=recipe.lines[a.at].written)
         for a in recipe.additions
     )
 

@@ -278,8 +278,8 @@ def test_an_old_recipe_is_the_same_sheet_as_it_is_written(key, scale):
 def in_ratios(recipe: Recipe, scale: Scale) -> RecipeByRatio:
     base_g = recipe.base_g
     own = {name: getattr(recipe, name) for name in RecipeByRatio.model_fields if hasattr(recipe, name)}
-    sugars = tuple({"kind": s.kind, "ratio": s.ratio, "moment": s.moment} for s in recipe.sugars)
-    additions = tuple({"ingredient": a.ingredient, "ratio": a.ratio, "moment": a.moment} for a in recipe.additions)
+    sugars = tuple({"kind": s.key, "ratio": s.ratio, "moment": s.moment} for s in recipe.sugars)
+    additions = tuple({"ingredient": a.key, "ratio": a.ratio, "moment": a.moment} for a in recipe.additions)
     assert base_g is not None
     return RecipeByRatio.model_validate({**own, "sugars": sugars, "additions": additions, "scale": scale})
 

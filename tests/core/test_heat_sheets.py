@@ -113,7 +113,7 @@ def test_a_recipe_goes_through_every_school_and_keeps_its_sugar(first, second, r
     assert back.school == "french"
     assert back.heat is None
     assert sum(s.ratio for s in back.sugars) == pytest.approx(ratio, rel=1e-6)
-    assert not any(a.ingredient == "water" for a in back.additions)
+    assert not any(a.key == "water" for a in back.additions)
 
 
 def test_schools_side_by_side_differ_as_the_craft_says():

@@ -23,7 +23,7 @@ from tests.words import en, refused
 
 def held_of(key: str, grams: dict[str, float], moment="start") -> Held:
     held = Held()
-    held.add(BOOK[key], [(k, moment, g) for k, g in grams.items()], 0.0, NO_EGG)
+    held.add(BOOK[key], [(INGREDIENTS[k], moment, g) for k, g in grams.items()], 0.0, NO_EGG)
     return held
 
 
@@ -77,7 +77,7 @@ def test_without_spirit_the_water_and_the_sugar_stay(ratio, wine, sugar):
     free = spirit_free(recipe)
 
     def total(r: Recipe, what: str) -> float:
-        parts = [(s.kind, s.ratio) for s in r.sugars] + [(a.ingredient, a.ratio) for a in r.additions]
+        parts = [(s.key, s.ratio) for s in r.sugars] + [(a.key, a.ratio) for a in r.additions]
         return sum(getattr(INGREDIENTS[k], what) * x for k, x in parts)
 
     assert total(free, "alcohol") == 0
@@ -240,7 +240,7 @@ def test_sheet_and_label_count_the_same_alcohol(moment, share):
     whole = line.mass_g * INGREDIENTS["fortified-wine"].alcohol
     assert on_sheet.finish.figures["alcohol"].value == pytest.approx(whole * share / on_sheet.pieces, rel=1e-5)
     held = Held()
-    held.add(moved, [("fortified-wine", moment, line.mass_g)], 0.0, NO_EGG)
+    held.add(moved, [(INGREDIENTS["fortified-wine"], moment, line.mass_g)], 0.0, NO_EGG)
     assert held.alcohol_g == pytest.approx(whole * share)
 
 
@@ -314,4 +314,4 @@ def test_a_liqueur_that_nobody_describes_has_alcohol_of_unknown_amount():
     )
     assert sheet_of.finish.figures["alcohol"].value is None
     assert any("never call it alcohol-free" in c for c in en(sheet_of.finish.cautions))
-    assert any("Orange liqueur: what is in it is not known" in en(r.says) for r in sheet_of.weigh.remarks)
+    assert any("Orange liqueur: not all that is in it is known" in en(r.says) for r in sheet_of.weigh.remarks)

@@ -139,7 +139,7 @@ def test_a_recipe_from_elsewhere_keeps_what_is_unknown_unknown():
     assert recipe.school == "french"
     assert recipe.base_g == pytest.approx(4 * 34 * 0.98)
     assert recipe.sugars[0].ratio * recipe.base_g == pytest.approx(220)
-    by = {a.ingredient: a for a in recipe.additions}
+    by = {a.key: a for a in recipe.additions}
     assert by["lemon-juice"].ratio * recipe.base_g == pytest.approx(5 * 1.03, rel=0.01)
     assert by["salt"].ratio is None
     assert recipe.lines[by["salt"].at].written == "a pinch of fine salt"

@@ -11,7 +11,6 @@ import pytest
 from gullpeak import cli
 from gullpeak.api.settings import Settings
 from gullpeak.app.batches import summary, traces_of
-from gullpeak.core.kitchen.units import INGREDIENTS
 from gullpeak.core.log import learn
 from gullpeak.core.plan import graph, make, replan, view
 from gullpeak.core.plan.check import check
@@ -54,7 +53,7 @@ def test_recipes_stay_inside_the_crafts_ranges():
             continue
         assert 0.9 <= sum(s.ratio or 0 for s in recipe.sugars) <= 2.2
         for addition in recipe.additions:
-            usual = INGREDIENTS[addition.ingredient].usual
+            usual = addition.item.usual
             if usual and addition.ratio is not None:
                 assert usual[0] / 2 <= 100 * addition.ratio <= 1.5 * usual[1]
 

@@ -303,7 +303,7 @@ ROOM_COOL_C, FRIDGE_C = 20.0, 5.0
 def _over_bath(sheet: Sheet, over: BathHeat) -> Names:
     """Egg over a bath or flame, and what goes in off the heat."""
     recipe = sheet.recipe
-    late = {a.ingredient for a in recipe.additions if a.moment in ("off heat", "cooled", "folded last") and a.ratio != 0}
+    late = {a.key for a in recipe.additions if a.moment in ("off heat", "cooled", "folded last") and a.ratio != 0}
     amounts: dict[str, Fact] = {
         f"{line.key}_grams": say("step.amount-known", name=line.name)
         if line.mass_g is None

@@ -6,11 +6,11 @@ without one it is not known, and whatever rests on it says so. Usual amounts are
 
 import csv
 from importlib.resources import files
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 from pydantic import computed_field
 
-from gullpeak.core.value import Value
+from gullpeak.core.value import Name, Value
 
 Role = Literal[
     "white",
@@ -38,11 +38,37 @@ Role = Literal[
 ]
 
 
+Lack = Literal["water", "sugar", "starch", "fat", "protein", "fibre", "alcohol", "allergens"]
+"""What may not be known of an ingredient."""
+Constituent = Literal["water", "sugar", "starch", "fat", "protein", "fibre", "alcohol"]
+BURNS: tuple[Constituent, ...] = ("sugar", "starch", "fat", "protein", "fibre", "alcohol")
+STRONG = ("wine", "spirit")
+"""Roles of which one that nobody describes may hold alcohol."""
+Colour = Literal[
+    "",
+    "sponge",
+    "orange fruit",
+    "butter",
+    "clear",
+    "green fruit",
+    "dark berry",
+    "chocolate",
+    "nut",
+    "pastry",
+    "syrup",
+    "red berry",
+    "sugar",
+    "foam",
+    "cream",
+    "yolk",
+]
+
+
 class Ingredient(Value):
     """One ingredient. Fractions are of its mass; density is loose, g/ml."""
 
     key: str
-    name: str
+    name: Name
     role: Role
     density: float
     water: float = 0.0
@@ -65,17 +91,35 @@ class Ingredient(Value):
     does: str = ""
     source: str = ""
     """Where its composition comes from; empty: it is not known"""
-    colour: str = ""
+    colour: Colour = ""
     """The food colour it is drawn in"""
+    energy_kj: float | None = None
+    """kJ per g, where its packet says so; else what burns in it tells"""
+    lacks: tuple[Lack, ...] = ()
+    """What of it is not known"""
+    own: bool = False
+    """Described by this kitchen"""
 
     @computed_field  # type: ignore[prop-decorator]
     @property
     def known(self) -> bool:
-        """Whether its composition and its allergens are known."""
-        return bool(self.source)
+        """Whether its composition and its allergens are known: of fibre nothing but its energy hangs."""
+        return not set(self.lacks) - {"fibre"}
+
+    def unknown(self, what: Lack | Literal["energy"]) -> bool:
+        """Return whether how much of this is in it is not known."""
+        if what == "energy":
+            return self.energy_kj is None and not set(BURNS).isdisjoint(self.lacks)
+        return what in self.lacks
 
 
 LISTS = ("allergens", "also", "usual")
+
+
+def _lacks(role: str) -> tuple[Lack, ...]:
+    """What nobody knows of an ingredient that stands in the larder by its name alone."""
+    every: tuple[Lack, ...] = get_args(Lack)
+    return tuple(name for name in every if name != "alcohol" or role in STRONG)
 
 
 def _table() -> dict[str, Ingredient]:
@@ -83,7 +127,7 @@ def _table() -> dict[str, Ingredient]:
     with (files(__package__) / "larder.csv").open(encoding="utf-8") as table:
         for row in csv.DictReader(table):
             given: dict[str, Any] = {k: v.split("|") if k in LISTS else v for k, v in row.items() if v}
-            rows[row["key"]] = Ingredient.model_validate(given)
+            rows[row["key"]] = Ingredient.model_validate(given | {"lacks": () if row["source"] else _lacks(row["role"])})
     return rows
 
 

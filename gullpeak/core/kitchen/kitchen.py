@@ -5,8 +5,9 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from gullpeak.core.kitchen.keeping import KEEPING, KeepRow
+from gullpeak.core.kitchen.own import OwnIngredient, namesake
 from gullpeak.core.physics.lethality import ProbeCheck
-from gullpeak.core.value import Key, Moment, Name, RefusalError, Said, Value, say
+from gullpeak.core.value import Key, Moment, Name, RefusalError, Said, Value, first, say
 
 MixerKind = Literal["stand", "planetary", "hand-held", "balloon whisk"]
 Material = Literal["steel", "glass", "copper", "plastic"]
@@ -192,6 +193,8 @@ class Kitchen(Value):
     prices: tuple[Price, ...] = Field((), max_length=400)
     """Empty: nothing is costed"""
     currency: Annotated[str, Field(max_length=8)] = ""
+    larder: tuple[OwnIngredient, ...] = Field((), max_length=400)
+    """What this kitchen describes itself"""
 
     @model_validator(mode="after")
     def _keys_differ(self) -> "Kitchen":
@@ -206,8 +209,12 @@ class Kitchen(Value):
             "paces": [p.step for p in self.paces],
             "schools that set": [s.school for s in self.sets],
             "prices": [p.ingredient for p in self.prices],
+            "own ingredients": [i.key for i in self.larder],
         }
         for what, each in keys.items():
             if len(set(each)) < len(each):
                 raise RefusalError(say("kitchen.two-share-key-give", what=what))
+        taken = first(name for own in self.larder if (name := namesake(own, self.larder)) is not None)
+        if taken is not None:
+            raise RefusalError(say("own.taken", name=taken))
         return self

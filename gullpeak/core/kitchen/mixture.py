@@ -2,11 +2,9 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import Literal
 
-from gullpeak.core.kitchen.ingredients import Ingredient
+from gullpeak.core.kitchen.ingredients import Constituent, Ingredient
 
-Constituent = Literal["water", "sugar", "starch", "fat", "protein", "fibre", "alcohol"]
 KJ_G: Mapping[Constituent, float] = {"fat": 37.0, "protein": 17.0, "sugar": 17.0, "starch": 17.0, "fibre": 8.0, "alcohol": 29.0}
 """Energy by what burns, kJ/g, as labels count it."""
 
@@ -44,7 +42,12 @@ class Mixture:
     @property
     def energy_kj(self) -> float:
         """Its energy, alcohol and all."""
-        return sum(kj * self[what] for what, kj in KJ_G.items())
+        return sum(mass * (energy_kj_g(item) if item.energy_kj is None else item.energy_kj) for item, mass in self.parts)
+
+
+def energy_kj_g(item: Ingredient) -> float:
+    """Return the energy of what is known to burn in it, kJ/g."""
+    return float(sum(kj * getattr(item, what) for what, kj in KJ_G.items()))
 
 
 def allergens(items: Iterable[Ingredient]) -> tuple[str, ...]:

@@ -11,7 +11,6 @@ from gullpeak.core.bench import run
 from gullpeak.core.bench.process import FIRST_IN, SHAPED, Process
 from gullpeak.core.bench.run import BatchState, Event
 from gullpeak.core.bench.watch import Watch
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.kitchen.mixture import Mixture
 from gullpeak.core.physics.sugar import GRAIN_UM
@@ -125,24 +124,24 @@ def _planned(sheet: Sheet, kitchen: Kitchen) -> dict[str, Fact]:
     if recipe.base == "white":
         mixer = equipment(recipe, kitchen).mixer
         out |= {"egg_kind": recipe.egg.kind, "white_c": recipe.egg.temp_c, "bowl_plastic": mixer.bowl_material == "plastic"}
-        out["acid"] = any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
+        out["acid"] = any(a.item.role == "acid" for a in recipe.additions)
     if sheet.sugar is not None:
         done = sheet.sugar.dissolving
         out |= {"ratio": round(done.ratio, 3), "sugar_room": round(done.limit / max(done.ratio, 1e-6), 3)}
         whisked = [s for s in recipe.sugars if s.moment not in ("folded last", "syrup") and s.ratio]
         main = max(whisked, key=lambda s: s.ratio or 0.0, default=None)
-        if main is not None and main.kind in GRAIN_UM:
-            out |= {"grain_um": GRAIN_UM[main.kind], "moment": main.moment}
+        if main is not None and main.key in GRAIN_UM:
+            out |= {"grain_um": GRAIN_UM[main.key], "moment": main.moment}
     folded = Mixture.of((x.item, x.ratio) for x in recipe.goes_in if x.moment in LATE)
     out |= {"folded_wet": round(folded["water"], 3), "folded_fat": round(folded["fat"], 3)}
     if recipe.programme is not None and recipe.programme.steps[0].set_c is not None:
         out["set_c"] = recipe.programme.steps[0].set_c
         out["cooled_slow"] = any(not s.does.heated for s in recipe.programme.steps)
     if recipe.way.heats == "syrup":
-        boiled = [s.kind for s in recipe.sugars if s.moment == "syrup"]
-        sour = any(a.moment == "syrup" and INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
+        boiled = [s.key for s in recipe.sugars if s.moment == "syrup"]
+        sour = any(a.moment == "syrup" and a.item.role == "acid" for a in recipe.additions)
         out["helps"] = sour or any(k in ("glucose-syrup", "invert-sugar", "honey") for k in boiled)
-    named = {a.ingredient for a in recipe.additions} | ({recipe.on} if recipe.on else set())
+    named = {a.key for a in recipe.additions} | ({recipe.on} if recipe.on else set())
     for fact in ("gelatine", "chocolate", "cream"):
         out[fact] = any(key.endswith(fact) for key in named)
     sugar = sum(s.ratio or 0.0 for s in recipe.sugars)

@@ -5,7 +5,6 @@ from math import ceil
 from typing import Any
 
 from gullpeak.core.bench import process as processes
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.day import DayError, Order
@@ -65,7 +64,7 @@ def _made(sheet: Sheet, kitchen: Kitchen, thread: Thread, keeps_as: str, part: b
     """The line of something made by a recipe."""
     recipe = sheet.recipe
     process = processes.in_kitchen(sheet, kitchen)
-    used = [INGREDIENTS[line.key] for line in sheet.weigh.lines]
+    used = [line.item for line in sheet.weigh.lines]
     row = keeps(kitchen.keeping, keeps_as)
     label = sheet.finish.label
     return Line(
@@ -74,7 +73,9 @@ def _made(sheet: Sheet, kitchen: Kitchen, thread: Thread, keeps_as: str, part: b
                 "says": sheet.says,
                 "recipe": recipe,
                 "egg": _egg(sheet),
-                "lines": tuple(LineMass(key=line.key, name=line.name, mass_g=line.mass_g) for line in sheet.weigh.lines),
+                "lines": tuple(
+                    LineMass(key=line.key, name=line.name, mass_g=line.mass_g, own=line.own) for line in sheet.weigh.lines
+                ),
                 **_kept(row),
                 "label": label,
             }

@@ -7,7 +7,9 @@ from datetime import datetime, timedelta
 from typing import Literal
 from zoneinfo import ZoneInfo
 
+from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import EggSize
+from gullpeak.core.kitchen.own import Own, item_of
 from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.step import StepKind
@@ -168,6 +170,13 @@ class LineMass(Value):
     key: str
     name: str
     mass_g: float | None
+    own: Own = None
+    """What it is, where this kitchen describes it"""
+
+    @property
+    def item(self) -> Ingredient:
+        """What it is."""
+        return item_of(self.key, self.own)
 
 
 class Thread(Value):

@@ -3,7 +3,7 @@
 from datetime import datetime
 from math import ceil
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan.eggs import DayEggs
 from gullpeak.core.plan.problem import Problem, Solution
@@ -86,14 +86,14 @@ def work_out(problem: Problem, solution: Solution, kitchen: Kitchen, eggs: DayEg
                 at = problem.at(solution.blocks[b].start + block.offset(i))
                 people = tuple(who[k] for k in solution.blocks[b].people[i] if k in who)
                 weighed.setdefault(block.thread, (at, piece.step, people))
-    uses: dict[str, list[Use]] = {}
+    uses: dict[Ingredient, list[Use]] = {}
     for t, thread in enumerate(problem.threads):
         for line in thread.lines:
-            uses.setdefault(line.key, []).append(
+            uses.setdefault(line.item, []).append(
                 Use(thread=thread.name, mass_g=line.mass_g, at=weighed[t][0] if t in weighed else None)
             )
     prices = {p.ingredient: p.per_kg for p in kitchen.prices}
-    items = tuple(_item(key, mine, prices) for key, mine in uses.items() if key not in EGGS)
+    bought = sorted((item for item in uses if item.key not in EGGS), key=lambda item: (item.role, item.name))
     moments = [
         WeighMoment(
             at=at,
@@ -108,20 +108,19 @@ def work_out(problem: Problem, solution: Solution, kitchen: Kitchen, eggs: DayEg
         if problem.threads[t].lines
     ]
     return DayList(
-        items=tuple(sorted(items, key=lambda i: (INGREDIENTS[i.key].role, i.name))),
+        items=tuple(_item(item, uses[item], prices) for item in bought),
         eggs=eggs.cracked,
         moments=tuple(sorted(moments, key=lambda m: m.at)),
     )
 
 
-def _item(key: str, uses: list[Use], prices: dict[str, float]) -> Item:
-    known = INGREDIENTS[key]
+def _item(item: Ingredient, uses: list[Use], prices: dict[str, float]) -> Item:
     mass = sum(u.mass_g or 0.0 for u in uses)
     known_all, known_any = all(u.mass_g is not None for u in uses), any(u.mass_g is not None for u in uses)
-    if known.whole is not None and known.each_g:
-        pack, each = written(known.whole), known.each_g
+    if item.whole is not None and item.each_g:
+        pack, each = written(item.whole), item.each_g
     else:
-        pack, each = PACKS.get(known.role, (NOTHING, 0.0))
+        pack, each = PACKS.get(item.role, (NOTHING, 0.0))
     packs, over_g = None, ceil(mass / BY_WEIGHT_G) * BY_WEIGHT_G - mass
     if not known_any:
         pack = say("shopping.amount-known-look-whether")
@@ -131,13 +130,13 @@ def _item(key: str, uses: list[Use], prices: dict[str, float]) -> Item:
         packs = ceil(mass / each - 1e-6)
         over_g = packs * each - mass
     return Item(
-        key=key,
-        name=known.name,
+        key=item.key,
+        name=item.name,
         mass_g=round(mass, 1) if known_any else None,
         packs=packs,
         pack=pack,
         over_g=round(over_g, 1),
-        cost=round(mass / 1000 * prices[key], 2) if key in prices and known_all else None,
+        cost=round(mass / 1000 * prices[item.key], 2) if item.key in prices and known_all else None,
         unknown=not known_all,
         uses=tuple(uses),
     )

@@ -3,7 +3,7 @@
 from math import ceil, floor, pi
 
 from gullpeak.core.kitchen.egg import per_egg_g
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
+from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product.eggs import BothSides, Pair
 from gullpeak.core.product.parts import Book, Dish, Made
@@ -157,40 +157,40 @@ def _cost(grams: dict[str, float], kitchen: Kitchen) -> float | None:
 
 def splits(made: list[Made]) -> tuple[Split, ...]:
     """Ingredients that more than one part takes, and things that come from the same fruit: the larger is bought, zest goes first."""
-    taken: dict[str, dict[str, float]] = {}
+    taken: dict[Ingredient, dict[str, float]] = {}
     for m in made:
         for line in m.sheet.weigh.lines:
             if line.mass_g:
-                by = taken.setdefault(line.key, {})
+                by = taken.setdefault(line.item, {})
                 by[m.name] = by.get(m.name, 0.0) + line.mass_g
     out = []
-    for key, by in taken.items():
-        if len(by) > 1 and INGREDIENTS[key].whole is None:
+    for item, by in taken.items():
+        if len(by) > 1 and item.whole is None:
             out.append(
                 Split(
-                    name=written(INGREDIENTS[key].name),
+                    name=written(item.name),
                     total_g=sum(by.values()),
                     shares=tuple(NamedMass(name=written(n), grams=g) for n, g in by.items()),
                 )
             )
-    fruits: dict[str, list[str]] = {}
-    for key in taken:
-        if INGREDIENTS[key].whole is not None:
-            fruits.setdefault(str(INGREDIENTS[key].whole), []).append(key)
-    for fruit, keys in fruits.items():
-        if len(keys) == 1 and len(taken[keys[0]]) == 1:
+    fruits: dict[str, list[Ingredient]] = {}
+    for item in taken:
+        if item.whole is not None:
+            fruits.setdefault(item.whole, []).append(item)
+    for fruit, items in fruits.items():
+        if len(items) == 1 and len(taken[items[0]]) == 1:
             continue
-        counts = {k: ceil(sum(taken[k].values()) / (INGREDIENTS[k].each_g or 1.0) - 1e-9) for k in keys}
+        counts = {k: ceil(sum(taken[k].values()) / (k.each_g or 1.0) - 1e-9) for k in items}
         most = max(counts, key=lambda k: counts[k])
-        asks = tuple(say("leftovers.asks", name=INGREDIENTS[k].name, n=counts[k]) for k in keys)
-        zest = any(INGREDIENTS[k].role == "flavour" for k in keys) and len(keys) > 1
+        asks = tuple(say("leftovers.asks", name=k.name, n=counts[k]) for k in items)
+        zest = any(k.role == "flavour" for k in items) and len(items) > 1
         out.append(
             Split(
                 name=say("leftovers.fruits", fruit=fruit),
-                total_g=sum(sum(taken[k].values()) for k in keys),
+                total_g=sum(sum(taken[k].values()) for k in items),
                 shares=tuple(
-                    NamedMass(name=say("leftovers.in", ingredients_name=INGREDIENTS[k].name, part=part), grams=g)
-                    for k in keys
+                    NamedMass(name=say("leftovers.in", ingredients_name=k.name, part=part), grams=g)
+                    for k in items
                     for part, g in taken[k].items()
                 ),
                 buy=say("leftovers.buy-one" if counts[most] == 1 else "leftovers.buy", n=counts[most], fruit=fruit, asks=asks),

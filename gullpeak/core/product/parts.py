@@ -88,7 +88,7 @@ def keeps_as(recipe: Recipe) -> str:
     """Return the row of the keeping table a part falls under."""
     if recipe.programme is not None and recipe.way.foam is not None:
         return {"crisp": "dried-meringue", "soft sheet": "sheet"}.get(recipe.texture, "soft-meringue")
-    has = {a.ingredient for a in recipe.additions if a.ratio != 0}
+    has = {a.key for a in recipe.additions if a.ratio != 0}
     return recipe.way.hold(has).keeps or recipe.way.keeps
 
 

@@ -6,7 +6,6 @@ from math import ceil, floor
 from types import MappingProxyType
 
 from gullpeak.core.bench import process
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product import assembly as assemblies
 from gullpeak.core.product import leftovers
@@ -251,7 +250,7 @@ def _held(
         stays = m.share * full * (1 - m.recipe.loss_pct / 100)
         held.add(
             recipe,
-            [(line.key, line.moment, line.mass_g and line.mass_g * stays) for line in lines],
+            [(line.item, line.moment, line.mass_g and line.mass_g * stays) for line in lines],
             _lost_g(m) * stays,
             _treated(m, batches),
         )
@@ -285,9 +284,7 @@ def _eggs(made: list[Made], kitchen: Kitchen, book: Book) -> BothSides:
 
 
 def _has_spirit(made: list[Made]) -> bool:
-    return any(
-        INGREDIENTS[line.key].role in ("wine", "spirit") and line.mass_g != 0 for m in made for line in m.sheet.weigh.lines
-    )
+    return any(line.item.role in ("wine", "spirit") and line.mass_g != 0 for m in made for line in m.sheet.weigh.lines)
 
 
 STANDS_FOR: dict[Role, tuple[Role, ...]] = {

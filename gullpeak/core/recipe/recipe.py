@@ -12,6 +12,7 @@ from pydantic import Field, model_validator
 from gullpeak.core.kitchen.egg import Base, Egg
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.mixture import Mixture
+from gullpeak.core.kitchen.own import Own, OwnIngredient, item_of
 from gullpeak.core.physics.bath import Source
 from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.recipe.shapes import Shape
@@ -60,30 +61,21 @@ class RecipeLine(Value):
     """The amount in the cook's own words; empty: in grams"""
     or_g: float | None = Field(None, ge=0, le=MOST_LINE_G)
     """What it comes to by the other amount that was given for it: a question until one of them is chosen"""
+    own: Own = None
+    """What it is, where a kitchen described it: so it is known wherever the recipe goes"""
 
     @model_validator(mode="after")
     def _known(self) -> Self:
-        if self.ingredient not in INGREDIENTS:
+        if self.own is not None and self.own.key != self.ingredient:
+            raise RefusalError(say("recipe.own-is-another", name=self.own.name, ingredient=self.ingredient))
+        if self.own is None and self.ingredient not in INGREDIENTS:
             raise RefusalError(say("recipe.larder-choose-other-white", ingredient=self.ingredient))
         return self
 
-
-class SugarPart(NamedTuple):
-    """A line of sugar, to what the recipe rests on. ratio: g per g, None: not known; at: its place among the lines."""
-
-    kind: str
-    ratio: float | None
-    moment: Moment
-    at: int
-
-
-class Addition(NamedTuple):
-    """A line of anything but sugar and what the recipe rests on. ratio: g per g, None: not known; at: its place among the lines."""
-
-    ingredient: str
-    ratio: float | None
-    moment: Moment
-    at: int
+    @property
+    def item(self) -> Ingredient:
+        """What it is."""
+        return item_of(self.ingredient, self.own)
 
 
 class Heat(Value):
@@ -150,6 +142,11 @@ class GoesIn(NamedTuple):
     moment: Moment
     at: int
 
+    @property
+    def key(self) -> str:
+        """Of what it is, in the larder."""
+        return self.item.key
+
 
 class Recipe(Value):
     """A recipe as the cook wrote it, from the egg to the finished piece or portion, and the size it is made at.
@@ -190,13 +187,15 @@ class Recipe(Value):
 
     @model_validator(mode="after")
     def _rests_on_what_it_can(self) -> Self:
-        if (self.base == "other") != (self.on is not None) or (self.on is not None and self.on not in INGREDIENTS):
+        if (self.base == "other") != (self.on is not None) or (self.on is not None and self._rests_on() is None):
             raise RefusalError(say("recipe.say-ratios-rest-egg"))
         if self.rests_on.role not in self.way.rests_on or (self.base == "other" and not self.way.plain):
             raise RefusalError(say("recipe.rests", name=self.way.name, rests_on=self.way.rests_on, base_name=self.base_name))
         if all(line.ingredient != self.rests_on.key for line in self.lines):
             raise RefusalError(say("recipe.line-of-base", base_name=self.base_name))
-        if any(INGREDIENTS[a.ingredient].role == "white" for a in self.additions):
+        if len({(line.ingredient, line.own) for line in self.lines}) > len({line.ingredient for line in self.lines}):
+            raise RefusalError(say("recipe.own-twice"))
+        if any(a.item.role == "white" for a in self.additions):
             raise RefusalError(say("recipe.white-once"))
         if not self.way.plain and not self.sugars:
             raise RefusalError(say("recipe.sugar-give-least"))
@@ -237,7 +236,13 @@ class Recipe(Value):
     @property
     def rests_on(self) -> Ingredient:
         """What every ratio is taken to."""
-        return INGREDIENTS[self.on or BASE_KEY[self.base]]
+        found = self._rests_on()
+        assert found is not None
+        return found
+
+    def _rests_on(self) -> Ingredient | None:
+        key = self.on or BASE_KEY[self.base]
+        return next((line.item for line in self.lines if line.ingredient == key), INGREDIENTS.get(key))
 
     @property
     def base_name(self) -> str:
@@ -260,7 +265,7 @@ class Recipe(Value):
         base_g, base_at = self.base_g, self.base_at
         return tuple(
             GoesIn(
-                INGREDIENTS[line.ingredient],
+                line.item,
                 None if base_g is None or line.mass_g is None else line.mass_g / base_g,
                 line.moment,
                 i,
@@ -270,14 +275,14 @@ class Recipe(Value):
         )
 
     @property
-    def sugars(self) -> tuple[SugarPart, ...]:
+    def sugars(self) -> tuple[GoesIn, ...]:
         """What of it is sugar, honey or syrup."""
-        return tuple(SugarPart(x.item.key, x.ratio, x.moment, x.at) for x in self.goes_in if x.item.role == "sugar")
+        return tuple(x for x in self.goes_in if x.item.role == "sugar")
 
     @property
-    def additions(self) -> tuple[Addition, ...]:
+    def additions(self) -> tuple[GoesIn, ...]:
         """Everything else that goes in."""
-        return tuple(Addition(x.item.key, x.ratio, x.moment, x.at) for x in self.goes_in if x.item.role != "sugar")
+        return tuple(x for x in self.goes_in if x.item.role != "sugar")
 
     def mixture(self, *, but: Collection[Moment] = ()) -> Mixture:
         """Return what goes in, g per g of what it rests on; not what goes in at these moments."""
@@ -285,7 +290,7 @@ class Recipe(Value):
 
     def has(self, *ingredients: str) -> bool:
         """Return whether one of these is added to it: also where its amount is not known."""
-        return any(a.ingredient in ingredients and a.ratio != 0 for a in self.additions)
+        return any(a.key in ingredients and a.ratio != 0 for a in self.additions)
 
     @property
     def hot_water(self) -> bool:
@@ -297,6 +302,14 @@ class Recipe(Value):
         """Whether the cook bakes, simmers or boils it cooler or shorter than the least the table has for that."""
         rows = {row.key: row for row in self.way.settable if row.set_c is not None or "ring" in row.takes}
         return any(own.less_than(rows[own.step]) for own in self.cooks if own.step in rows)
+
+    def described_by(self, larder: Collection[OwnIngredient]) -> Self:
+        """Return the recipe with what a kitchen's own larder says of its ingredients now."""
+        by = {own.key: own for own in larder}
+        if by.keys().isdisjoint(line.ingredient for line in self.lines):
+            return self
+        lines = tuple(line.model_copy(update={"own": by.get(line.ingredient, line.own)}) for line in self.lines)
+        return self.model_copy(update={"lines": lines})
 
     def unknown(self) -> list[str]:
         """Return the field path of every amount that is not known."""

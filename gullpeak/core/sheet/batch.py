@@ -7,8 +7,9 @@ from typing import Literal, NamedTuple
 from pydantic import Field
 
 from gullpeak.core.kitchen.egg import EggCount, eggs_for, per_egg_g
-from gullpeak.core.kitchen.ingredients import INGREDIENTS, Role
+from gullpeak.core.kitchen.ingredients import Ingredient, Role
 from gullpeak.core.kitchen.kitchen import EggSize, Hob, Kitchen, Mixer, Oven, Pan, Tray
+from gullpeak.core.kitchen.own import Own, item_of
 from gullpeak.core.physics import syrup
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.recipe import MOST_LINE_G, Recipe, RecipeLine, Scale
@@ -43,6 +44,13 @@ class Line(Value):
     mass_g: float | None
     written: str = ""
     at: int = 0
+    own: Own = None
+    """What it is, where this kitchen describes it"""
+
+    @property
+    def item(self) -> Ingredient:
+        """What it is."""
+        return item_of(self.key, self.own)
 
     @property
     def asks_for(self) -> str:
@@ -197,7 +205,7 @@ def _whisking(recipe: Recipe, tools: Equipment, made: Composition, base_g: float
         recipe.egg.temp_c,
         recipe.egg.kind,
         recipe.egg.old,
-        acid=any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions) or tools.mixer.bowl_material == "copper",
+        acid=any(a.item.role == "acid" for a in recipe.additions) or tools.mixer.bowl_material == "copper",
         fat_share=made.fat,
         folded_ratio=made.folded,
         pace=tools.mixer.pace,
@@ -217,7 +225,7 @@ def _density(recipe: Recipe, tools: Equipment, made: Composition) -> Band:
         return _whisking(recipe, tools, made).density
     if way.ribbon_c is None:
         return way.density
-    cream = sum(a.ratio or 0.0 for a in recipe.additions if a.ingredient == "cream") / made.total
+    cream = sum(a.ratio or 0.0 for a in recipe.additions if a.key == "cream") / made.total
     low, high = (_lightened(d, cream, whipped) for d, whipped in zip(way.density, WHIPPED_CREAM, strict=True))
     return low, high
 
@@ -239,10 +247,13 @@ def _per_base(recipe: Recipe, made: Composition) -> float:
 
 
 def resolved(recipe: Recipe, kitchen: Kitchen) -> Recipe:
-    """Return the recipe with the size of its pieces that its amounts give, where that follows and their number was typed.
+    """Return the recipe as this kitchen has it: its own ingredients as it describes them, and the size of its pieces.
+
+    The size is the one its amounts give, where that follows and their number was typed.
 
     A size that cannot be is the nearest that can: then something is short or left over. Raises UnknownAmountError.
     """
+    recipe = recipe.described_by(kitchen.larder)
     if not recipe.size_follows or recipe.pieces is None:
         return recipe
     composition.check_known(recipe)
@@ -356,13 +367,15 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
 
 def _lines(recipe: Recipe, base_g: float) -> tuple[Line, ...]:
     """Return what is weighed, the egg first."""
-    base = recipe.rests_on
-    lines = [Line(key=base.key, name=base.name, role=base.role, moment="start", ratio=1.0, mass_g=base_g, at=recipe.base_at)]
+    base, at = recipe.rests_on, recipe.base_at
+    own = recipe.lines[at].own
+    lines = [Line(key=base.key, name=base.name, role=base.role, moment="start", ratio=1.0, mass_g=base_g, at=at, own=own)]
     as_written = recipe.scale == Scale()
     for item, ratio, moment, at in recipe.goes_in:
         name = "Water" if item.key == "water" and (moment == "syrup" or recipe.base == "other") else item.name
         line = recipe.lines[at]
         mass = line.mass_g if as_written else perhaps(lambda r: r * base_g, ratio)
         words = line.written if as_written or mass is None else ""
-        lines.append(Line(key=item.key, name=name, role=item.role, moment=moment, ratio=ratio, mass_g=mass, written=words, at=at))
+        made = Line(key=item.key, name=name, role=item.role, moment=moment, ratio=ratio, mass_g=mass, written=words, at=at)
+        lines.append(made if line.own is None else made.model_copy(update={"own": line.own}))
     return tuple(lines)

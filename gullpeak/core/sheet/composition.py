@@ -2,9 +2,8 @@
 
 from dataclasses import dataclass
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics import syrup
-from gullpeak.core.recipe.recipe import Heat, Recipe, SugarPart
+from gullpeak.core.recipe.recipe import GoesIn, Heat, Recipe
 from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.value import UnknownAmountError, say
 
@@ -32,9 +31,9 @@ class Composition:
         return self.sugar - self.folded
 
 
-def solid(part: SugarPart) -> float:
+def solid(part: GoesIn) -> float:
     """Return the dry sugar in a part, g per g egg: honey and syrups bring their own water."""
-    return (part.ratio or 0.0) * (1 - INGREDIENTS[part.kind].water)
+    return (part.ratio or 0.0) * (1 - part.item.water)
 
 
 def in_pan(recipe: Recipe) -> syrup.Contents | None:
@@ -42,20 +41,20 @@ def in_pan(recipe: Recipe) -> syrup.Contents | None:
     parts = [s for s in recipe.sugars if s.moment == "syrup" and s.ratio]
     if not parts:
         return None
-    water = sum(a.ratio or 0.0 for a in recipe.additions if a.moment == "syrup" and a.ingredient == "water")
+    water = sum(a.ratio or 0.0 for a in recipe.additions if a.moment == "syrup" and a.key == "water")
     other = dict.fromkeys(("honey", "invert-sugar", "golden-syrup", "agave-syrup", "treacle"), "invert") | {
         "glucose-syrup": "glucose"
     }
     grams = {
-        name: sum(solid(s) for s in parts if other.get(s.kind, "sucrose") == name) for name in ("sucrose", "invert", "glucose")
+        name: sum(solid(s) for s in parts if other.get(s.key, "sucrose") == name) for name in ("sucrose", "invert", "glucose")
     }
-    own = sum((s.ratio or 0.0) * INGREDIENTS[s.kind].water for s in parts)
+    own = sum((s.ratio or 0.0) * s.item.water for s in parts)
     return syrup.Contents(
         sucrose_g=grams["sucrose"], invert_g=grams["invert"], glucose_syrup_g=grams["glucose"], water_g=max(water + own, 1e-6)
     )
 
 
-def main_sugar(recipe: Recipe) -> SugarPart:
+def main_sugar(recipe: Recipe) -> GoesIn:
     """Return the sugar whose moment decides how the foam rises: the most of what is whisked in."""
     whisked = (s for s in recipe.sugars if s.moment not in ("folded last", "syrup"))
     return max(whisked, key=lambda s: s.ratio or 0, default=recipe.sugars[0])
@@ -67,7 +66,7 @@ def check_known(recipe: Recipe) -> None:
         raise UnknownAmountError(f"lines.{recipe.base_at}.mass_g", say("batch.base-known", base_name=recipe.base_name))
     for part in recipe.sugars:
         if part.ratio is None:
-            raise UnknownAmountError(f"lines.{part.at}.mass_g", say("batch.sugar-known-nothing-can", part_kind=part.kind))
+            raise UnknownAmountError(f"lines.{part.at}.mass_g", say("batch.sugar-known-nothing-can", part_kind=part.key))
     sugar_ratio = sum(solid(s) for s in recipe.sugars)
     if recipe.way.plain:
         return

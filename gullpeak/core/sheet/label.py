@@ -11,7 +11,8 @@ from typing import Literal
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.kitchen.mixture import KJ_G, Mixture
+from gullpeak.core.kitchen.mixture import KJ_G, Mixture, energy_kj_g
+from gullpeak.core.kitchen.own import not_known
 from gullpeak.core.physics import lethality
 from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
@@ -23,13 +24,9 @@ from gullpeak.core.value import NamedMass, Said, Value, known, perhaps, say, wri
 KJ_KCAL = 4.184
 
 
-STRONG = ("wine", "spirit")
-"""Roles of which one that nobody describes may hold alcohol."""
-
-
 def may_hold_alcohol(item: Ingredient) -> bool:
     """Return whether there is alcohol in it, or may be: of what nobody describes it is not known."""
-    return item.alcohol > 0 or (not item.known and item.role in STRONG)
+    return item.alcohol > 0 or item.unknown("alcohol")
 
 
 def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, Said]:
@@ -52,28 +49,26 @@ def alcohol_stays(recipe: Recipe, moment: Moment) -> tuple[float, Said]:
 class Held:
     """What a number of portions hold: grams by ingredient, alcohol left, the treatment of egg; `unknown`: of what some has no amount, by part."""
 
-    grams: dict[str, float] = field(default_factory=dict)
-    unknown: dict[str, set[str]] = field(default_factory=dict)
-    undescribed: dict[str, set[str]] = field(default_factory=dict)
-    """Ingredients of which nobody knows what is in them, by part"""
-    sources: dict[str, set[str]] = field(default_factory=dict)
+    grams: dict[Ingredient, float] = field(default_factory=dict)
+    unknown: dict[Ingredient, set[str]] = field(default_factory=dict)
+    undescribed: dict[Ingredient, set[str]] = field(default_factory=dict)
+    """Ingredients of which something in them is not known, by part"""
+    sources: dict[Ingredient, set[str]] = field(default_factory=dict)
     alcohol_g: float = 0.0
     alcohol_how: dict[Said, float] = field(default_factory=dict)
     lost_g: float = 0.0
     egg: list[tuple[Verdict, str]] = field(default_factory=list)
 
-    def add(self, recipe: Recipe, lines: Iterable[tuple[str, Moment, float | None]], lost_g: float, egg: Verdict) -> None:
+    def add(self, recipe: Recipe, lines: Iterable[tuple[Ingredient, Moment, float | None]], lost_g: float, egg: Verdict) -> None:
         """Put a part in: its ingredients with their moments and grams (None: not known), the water it lost, its treatment."""
-        for key, moment, grams in lines:
-            item = INGREDIENTS[key]
+        for item, moment, grams in lines:
+            self.sources.setdefault(item, set()).add(recipe.name)
             if not item.known:
-                self.undescribed.setdefault(key, set()).add(recipe.name)
+                self.undescribed.setdefault(item, set()).add(recipe.name)
             if grams is None:
-                self.unknown.setdefault(key, set()).add(recipe.name)
-                self.sources.setdefault(key, set()).add(recipe.name)
+                self.unknown.setdefault(item, set()).add(recipe.name)
                 continue
-            self.grams[key] = self.grams.get(key, 0.0) + grams
-            self.sources.setdefault(key, set()).add(recipe.name)
+            self.grams[item] = self.grams.get(item, 0.0) + grams
             if item.alcohol:
                 share, how = alcohol_stays(recipe, moment)
                 left = grams * item.alcohol * share
@@ -87,29 +82,31 @@ class Held:
     @property
     def mixture(self) -> Mixture:
         """Everything whose amount is known."""
-        return Mixture.of((INGREDIENTS[key], grams) for key, grams in self.grams.items())
+        return Mixture.of(self.grams.items())
 
-    def more_of(self, *what: str) -> bool:
-        """Return whether something whose amount is not known holds one of these as well."""
-        undescribed = [INGREDIENTS[key] for key in self.undescribed]
-        hidden = any(name != "density" and (name != "alcohol" or may_hold_alcohol(i)) for i in undescribed for name in what)
-        return hidden or any(getattr(INGREDIENTS[key], name) for key in self.unknown for name in what)
+    def at_least(self, what: "PerPortion") -> bool:
+        """Return whether there is more of this in it than is known: of something with no amount, or in something not described."""
+        if what == "mass":
+            return bool(self.unknown)
+        hidden = any(item.unknown(what) for item in (*self.undescribed, *self.unknown))
+        return hidden or any(_share(item, what) > 0 for item in self.unknown)
+
+    def has(self, item: Ingredient) -> bool:
+        """Return whether an ingredient is in it, however much."""
+        return item in self.unknown or self.grams.get(item, 0.0) > 0
 
     def holds(self, key: str) -> bool:
-        """Return whether an ingredient is in it, however much."""
-        return key in self.unknown or self.grams.get(key, 0.0) > 0
+        """Return whether the larder's ingredient of that key is in it, however much."""
+        return any(item.key == key and self.has(item) for item in self.sources)
 
 
-Constituent = Literal["mass", "energy", "sugar", "fat", "protein", "starch"]
-CONSTITUENTS: dict[Constituent, tuple[str, ...]] = {
-    "mass": ("density",),
-    "energy": ("fat", "protein", "sugar", "starch", "fibre", "alcohol"),
-    "sugar": ("sugar",),
-    "fat": ("fat",),
-    "protein": ("protein",),
-    "starch": ("starch",),
-}
-"""What each figure of the label is made of: whatever has a density has a mass."""
+PerPortion = Literal["mass", "energy", "sugar", "fat", "protein", "starch", "alcohol"]
+FIGURES: tuple[PerPortion, ...] = ("mass", "energy", "sugar", "fat", "protein", "starch")
+"""Figures of a portion that more of something would add to."""
+
+
+def _share(item: Ingredient, what: PerPortion) -> float:
+    return known(item.energy_kj, energy_kj_g(item)) if what == "energy" else float(getattr(item, what))
 
 
 class Allergen(Value):
@@ -154,7 +151,7 @@ class LabelSheet(Value):
     contains: tuple[NamedMass, ...]
     unknown: tuple[Said, ...] = ()
     """What is in it whose amount is not known, and in which part"""
-    at_least: tuple[Constituent, ...] = ()
+    at_least: tuple[PerPortion, ...] = ()
     """Figures to which what is not known would add"""
     missing: tuple[Said, ...] = ()
     """Parts it needs and does not have: the label is not complete"""
@@ -172,9 +169,9 @@ def keep_line(what: str, key: str, rows: tuple[KeepRow, ...]) -> KeepLine:
     return KeepLine(what=what, where=row.where, hours=row.hours, source=written(row.source))
 
 
-def _named(entry: tuple[str, set[str]]) -> str:
+def _named(entry: tuple[Ingredient, set[str]]) -> str:
     """What a table by ingredient is put in order by."""
-    return INGREDIENTS[entry[0]].name
+    return entry[0].name
 
 
 def work_out(
@@ -187,13 +184,9 @@ def work_out(
 ) -> LabelSheet:
     """Return the label of `portions` > 0 that hold this together. lacks: parts it needs and does not have."""
     named: dict[str, list[Said]] = {}
-    for key, parts in sorted(held.sources.items(), key=_named):
-        if not held.holds(key):
-            continue
-        for word in INGREDIENTS[key].allergens:
-            named.setdefault(word, []).append(
-                say("label.within", ingredients_name=INGREDIENTS[key].name, parts=tuple(sorted(parts)))
-            )
+    for item, parts in sorted(held.sources.items(), key=_named):
+        for word in item.allergens if held.has(item) else ():
+            named.setdefault(word, []).append(say("label.within", ingredients_name=item.name, parts=tuple(sorted(parts))))
     egg, whose = min(held.egg, key=lambda e: verdict.rank(e[0].label), default=(verdict.NO_EGG, ""))
     honey = held.holds("honey")
     whole = held.mixture
@@ -203,20 +196,17 @@ def work_out(
         says.insert(0, lethality.CAUTION)
     if honey:
         says.append(say("label.honey-infants-under-year"))
-    says += [
-        say("label.read-its-packet", ingredients_name=INGREDIENTS[k].name)
-        for k, _ in sorted(held.undescribed.items(), key=_named)
-    ]
-    strong = held.more_of("alcohol")
+    says += [say("label.read-its-packet", what=not_known(item)) for item, _ in sorted(held.undescribed.items(), key=_named)]
+    strong = held.at_least("alcohol")
     if strong or held.alcohol_g / portions >= 0.05:
         says.append(say("label.alcohol-stays-never-called"))
     prices = {p.ingredient: p.per_kg for p in kitchen.prices}
     unpriced = [
-        written(INGREDIENTS[k].name) if k not in held.unknown else say("label.amount-known", ingredients_name=INGREDIENTS[k].name)
-        for k, _ in sorted(held.sources.items(), key=_named)
-        if k != "water" and (k in held.unknown or (held.grams.get(k, 0.0) > 0 and k not in prices))
+        written(item.name) if item not in held.unknown else say("label.amount-known", ingredients_name=item.name)
+        for item, _ in sorted(held.sources.items(), key=_named)
+        if item.key != "water" and held.has(item) and (item in held.unknown or item.key not in prices)
     ]
-    batch = sum(g / 1000 * prices.get(k, 0.0) for k, g in held.grams.items()) if prices else None
+    batch = sum(g / 1000 * prices.get(item.key, 0.0) for item, g in held.grams.items()) if prices else None
     return LabelSheet(
         portions=round(portions),
         portion_g=(whole.mass - held.lost_g) / portions,
@@ -237,22 +227,22 @@ def work_out(
         keeps=keep,
         cautions=tuple(dict.fromkeys(says)),
         contains=tuple(
-            NamedMass(name=written(INGREDIENTS[k].name), grams=g / portions)
-            for k, g in sorted(held.grams.items(), key=lambda kg: -kg[1])
+            NamedMass(name=written(item.name), grams=g / portions)
+            for item, g in sorted(held.grams.items(), key=lambda kg: -kg[1])
             if g > 0
         ),
         cost=perhaps(lambda cost: cost / portions, batch),
         cost_batch=batch,
         unknown=tuple(
-            say("label.unknown-in", ingredients_name=INGREDIENTS[k].name, parts=tuple(sorted(parts)))
-            for k, parts in sorted(held.unknown.items(), key=_named)
+            say("label.unknown-in", ingredients_name=item.name, parts=tuple(sorted(parts)))
+            for item, parts in sorted(held.unknown.items(), key=_named)
         )
         + tuple(
-            say("label.undescribed", ingredients_name=INGREDIENTS[k].name, parts=tuple(sorted(parts)))
-            for k, parts in sorted(held.undescribed.items(), key=_named)
-            if k not in held.unknown
+            say("label.undescribed", what=not_known(item), parts=tuple(sorted(parts)))
+            for item, parts in sorted(held.undescribed.items(), key=_named)
+            if item not in held.unknown
         ),
-        at_least=tuple(name for name, of in CONSTITUENTS.items() if held.more_of(*of)),
+        at_least=tuple(name for name in FIGURES if held.at_least(name)),
         missing=tuple(lacks),
         cost_missing=tuple(unpriced) if prices else (),
         currency=kitchen.currency,
@@ -272,7 +262,7 @@ def spirit_free(recipe: Recipe) -> Recipe:
     sugar_g = 0.0
     lines = []
     for line in recipe.lines:
-        item = INGREDIENTS[line.ingredient]
+        item = line.item
         if item.role not in ("wine", "spirit"):
             lines.append(line)
             continue
@@ -280,10 +270,10 @@ def spirit_free(recipe: Recipe) -> Recipe:
         mass_g = None if line.mass_g is None else line.mass_g * item.water / swap.water
         if line.mass_g is not None and mass_g is not None:
             sugar_g += line.mass_g * item.sugar - mass_g * swap.sugar
-        lines.append(line.model_copy(update={"ingredient": swap.key, "mass_g": mass_g, "written": "", "or_g": None}))
+        lines.append(line.model_copy(update={"ingredient": swap.key, "own": None, "mass_g": mass_g, "written": "", "or_g": None}))
     first = next((s for s in recipe.sugars if s.ratio is not None), None)
     if first is not None and sugar_g:
         was = lines[first.at]
-        more = known(was.mass_g, 0.0) + sugar_g / max(INGREDIENTS[first.kind].sugar, 0.1)
+        more = known(was.mass_g, 0.0) + sugar_g / max(first.item.sugar, 0.1)
         lines[first.at] = was.model_copy(update={"mass_g": max(0.0, more), "written": "", "or_g": None})
     return recipe.model_copy(update={"lines": tuple(lines)})

@@ -3,7 +3,6 @@
 from typing import Any
 
 from gullpeak.core import refusal
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.recipe import Heat, Recipe, RecipeLine
 from gullpeak.core.recipe.ways import FOAMS, WAYS, School, Way
@@ -30,7 +29,7 @@ def as_school(recipe: Recipe, school: School) -> Recipe:
         return recipe.model_copy(update={"school": school})
     way = WAYS[school]
     lines = [_moved(line, way) for i, line in enumerate(recipe.lines) if i == recipe.base_at or line.ingredient != "water"]
-    sugars = (line for line in lines if INGREDIENTS[line.ingredient].role == "sugar" and line.moment == "syrup")
+    sugars = (line for line in lines if line.item.role == "sugar" and line.moment == "syrup")
     water_g = way.hot_water * known(recipe.base_g, 0.0) or round(sum(known(s.mass_g, 0.0) for s in sugars) * way.pan_water, 1)
     if water_g:
         lines.append(RecipeLine(ingredient="water", mass_g=water_g, moment=way.sugar_at))
@@ -43,7 +42,7 @@ def as_school(recipe: Recipe, school: School) -> Recipe:
 
 def _moved(line: RecipeLine, way: Way) -> RecipeLine:
     """A line as this school has it: sugar at its moment, honey for sugar or sugar for honey."""
-    if INGREDIENTS[line.ingredient].role != "sugar":
+    if line.item.role != "sugar":
         return line
     last = line.moment == "folded last"
     change: dict[str, Any] = {"moment": line.moment if last else way.sugar_at}
@@ -52,7 +51,7 @@ def _moved(line: RecipeLine, way: Way) -> RecipeLine:
         change |= {"ingredient": way.sweetened_by, "mass_g": perhaps(lambda g: g * HONEY_SHARE, line.mass_g), "written": ""}
     elif way.sweetened_by is None and honey:
         change |= {"ingredient": "caster", "mass_g": perhaps(lambda g: g / HONEY_SHARE, line.mass_g), "written": ""}
-    return line.model_copy(update=change)
+    return line.model_copy(update=change | {"own": line.own if change.get("ingredient") is None else None})
 
 
 class Side(Value):

@@ -48,7 +48,7 @@ def _best(found: Iterable[Verdict]) -> Verdict:
 
 def as_it_comes(recipe: Recipe) -> Verdict:
     """Return what is known of all the egg in a recipe as it comes to the kitchen: of what is added nothing better than raw is known."""
-    added = [a.ingredient for a in recipe.additions if a.ingredient in EGG]
+    added = [a.key for a in recipe.additions if a.key in EGG]
     if added:
         return Verdict(label="raw", because=say("verdict.raw-comes", ingredients_name=INGREDIENTS[added[0]].name))
     if recipe.egg.kind == "carton":
@@ -92,17 +92,13 @@ def in_whole(made: Verdict, coldest_c: float) -> Verdict:
 
 def may_hold_egg(item: Ingredient) -> bool:
     """Return whether there is egg in it, or may be: of what nobody describes it is not known."""
-    return "egg" in item.allergens or (not item.known and item.role in MADE_WITH_EGG)
+    return "egg" in item.allergens or (item.unknown("allergens") and (item.own or item.role in MADE_WITH_EGG))
 
 
 def added_later(recipe: Recipe) -> Verdict | None:
     """Return what is known of egg that is added after the heat; None where none is."""
     heats = recipe.way.heats
-    after = [
-        INGREDIENTS[a.ingredient]
-        for a in recipe.additions
-        if may_hold_egg(INGREDIENTS[a.ingredient]) and (heats is None or a.moment not in IN_THE_BOWL[heats])
-    ]
+    after = [a.item for a in recipe.additions if may_hold_egg(a.item) and (heats is None or a.moment not in IN_THE_BOWL[heats])]
     raw = next((i for i in after if i.key in EGG), None)
     if raw is not None:
         return Verdict(

@@ -12,7 +12,10 @@ export type KitchenRecord = Schemas["KitchenRecord"];
 export type RecipeRecord = Schemas["RecipeRecord"];
 export type RecipeCard = Schemas["RecipeCard"];
 /** Its choices keep their pairs, which `Readable` would make lists of. */
-export type Larder = Omit<Schemas["Larder"], "choices"> & { choices: components["schemas"]["ToChoose"] };
+export type Larder = Omit<Schemas["Larder"], "choices" | "roles" | "food_colours" | "allergens"> &
+  Pick<components["schemas"]["Larder"], "roles" | "food_colours" | "allergens"> & {
+    choices: components["schemas"]["ToChoose"];
+  };
 export type Weighed = Schemas["Weighed"];
 export type Step = Schemas["Step"];
 export type BatchView = Schemas["BatchView"];
@@ -36,6 +39,7 @@ export type Remedy = Schemas["Remedy"];
 export type Side = Schemas["Side"];
 export type SectionPart = Schemas["SectionPart"];
 export type RecipeLine = Recipe["lines"][number];
+export type OwnIngredient = Schemas["OwnIngredient"];
 export type Ingredient = Schemas["Ingredient"];
 export type DiagnosisView = Schemas["DiagnosisView"];
 export type Finding = Schemas["Finding"];

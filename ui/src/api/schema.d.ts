@@ -1096,6 +1096,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kitchen/larder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put In Larder
+         * @description Keep an ingredient as its packet describes it, in the kitchen's larder.
+         */
+        post: operations["put_in_larder_api_kitchen_larder_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kitchen/trays": {
         parameters: {
             query?: never;
@@ -1165,7 +1185,7 @@ export interface paths {
         };
         /**
          * Larder
-         * @description Return the tables behind the choices.
+         * @description Return the tables behind the choices, the kitchen's own ingredients among them.
          */
         get: operations["larder_api_larder_get"];
         put?: never;
@@ -1524,6 +1544,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read/packet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Packet
+         * @description Return what a packet comes to, and what of it stays not known.
+         */
+        post: operations["read_packet_api_read_packet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -1871,11 +1911,12 @@ export interface components {
         };
         /**
          * AmountRequest
-         * @description An amount as typed, of an ingredient; with the white to have it as a ratio.
+         * @description An amount as typed, of an ingredient. own: what it is, where the recipe carries it.
          */
         AmountRequest: {
             /** Ingredient */
             ingredient: string;
+            own?: components["schemas"]["OwnIngredient"] | null;
             /** Written */
             written: string;
         };
@@ -2994,6 +3035,26 @@ export interface components {
             /** Timers */
             timers: components["schemas"]["DayTimer"][];
             trouble: components["schemas"]["Trouble"] | null;
+        };
+        /**
+         * Described
+         * @description What an ingredient of one's own comes to, how what was not said was had, and what does not agree.
+         */
+        Described: {
+            /** How */
+            how: string[];
+            ingredient: components["schemas"]["Ingredient"];
+            /** Remarks */
+            remarks: components["schemas"]["Remark"][];
+        };
+        /**
+         * Describing
+         * @description An ingredient as its packet describes it, and what a kilogram of it costs, where that is said.
+         */
+        Describing: {
+            own: components["schemas"]["OwnIngredient"];
+            /** Per Kg */
+            per_kg?: number | null;
         };
         /**
          * DeviceReading
@@ -4218,8 +4279,9 @@ export interface components {
              * Colour
              * @description The food colour it is drawn in
              * @default
+             * @enum {string}
              */
-            colour: string;
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk";
             /** Density */
             density: number;
             /**
@@ -4232,6 +4294,11 @@ export interface components {
              * @description What one of those gives
              */
             each_g?: number | null;
+            /**
+             * Energy Kj
+             * @description kJ per g, where its packet says so; else what burns in it tells
+             */
+            energy_kj?: number | null;
             /**
              * Fat
              * @default 0
@@ -4246,11 +4313,23 @@ export interface components {
             key: string;
             /**
              * Known
-             * @description Whether its composition and its allergens are known.
+             * @description Whether its composition and its allergens are known: of fibre nothing but its energy hangs.
              */
             readonly known: boolean;
+            /**
+             * Lacks
+             * @description What of it is not known
+             * @default []
+             */
+            lacks: ("water" | "sugar" | "starch" | "fat" | "protein" | "fibre" | "alcohol" | "allergens")[];
             /** Name */
             name: string;
+            /**
+             * Own
+             * @description Described by this kitchen
+             * @default false
+             */
+            own: boolean;
             /**
              * Protein
              * @default 0
@@ -4818,6 +4897,12 @@ export interface components {
              */
             keeping: components["schemas"]["KeepRow"][];
             /**
+             * Larder
+             * @description What this kitchen describes itself
+             * @default []
+             */
+            larder: components["schemas"]["OwnIngredient"][];
+            /**
              * Learned
              * @default []
              */
@@ -4929,7 +5014,7 @@ export interface components {
              * @description Figures to which what is not known would add
              * @default []
              */
-            at_least: ("mass" | "energy" | "sugar" | "fat" | "protein" | "starch")[];
+            at_least: ("mass" | "energy" | "sugar" | "fat" | "protein" | "starch" | "alcohol")[];
             /** Cautions */
             cautions: string[];
             /** Contains */
@@ -5032,10 +5117,20 @@ export interface components {
          * @description The tables behind the choices, so that the interface repeats none of them.
          */
         Larder: {
+            /** Allergens */
+            allergens: [
+                "gluten" | "crustaceans" | "egg" | "fish" | "peanuts" | "soya" | "milk" | "nuts" | "celery" | "mustard" | "sesame" | "sulphites" | "lupin" | "molluscs",
+                string
+            ][];
             choices: components["schemas"]["ToChoose"];
             /** Colours */
             colours: [
                 number,
+                string
+            ][];
+            /** Food Colours */
+            food_colours: [
+                "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk",
                 string
             ][];
             /** Ingredients */
@@ -5056,6 +5151,20 @@ export interface components {
             };
             /** Oven Steps */
             oven_steps: components["schemas"]["OvenStepSays"][];
+            /**
+             * Own
+             * @description What this kitchen describes itself, as its packets have it
+             * @default []
+             */
+            own: components["schemas"]["OwnIngredient"][];
+            /**
+             * Roles
+             * @description Kinds an ingredient of one's own may be of
+             */
+            roles: [
+                "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "raising" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish",
+                string
+            ][];
             /** Schools */
             schools: components["schemas"]["SchoolSays"][];
             /** Shapes */
@@ -5138,6 +5247,8 @@ export interface components {
             moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
             /** Name */
             name: string;
+            /** @description What it is, where this kitchen describes it */
+            own?: components["schemas"]["OwnIngredient"] | null;
             /** Ratio */
             ratio: number | null;
             /**
@@ -5162,6 +5273,8 @@ export interface components {
             mass_g: number | null;
             /** Name */
             name: string;
+            /** @description What it is, where this kitchen describes it */
+            own?: components["schemas"]["OwnIngredient"] | null;
         };
         /**
          * Link
@@ -5965,6 +6078,64 @@ export interface components {
             stage: string;
             /** Water G */
             water_g: number;
+        };
+        /**
+         * OwnIngredient
+         * @description An ingredient as its packet describes it, per 100 g or 100 ml; None: the packet does not say.
+         *
+         *     With the key of one the larder has it takes that one's place, in its role. alcohol: % by volume. density: g/ml.
+         */
+        OwnIngredient: {
+            /** Alcohol */
+            alcohol?: number | null;
+            /** Allergens */
+            allergens?: ("gluten" | "crustaceans" | "egg" | "fish" | "peanuts" | "soya" | "milk" | "nuts" | "celery" | "mustard" | "sesame" | "sulphites" | "lupin" | "molluscs")[] | null;
+            /**
+             * Also
+             * @description Other names it goes by
+             * @default []
+             */
+            also: string[];
+            /** Carbohydrate */
+            carbohydrate?: number | null;
+            /**
+             * Colour
+             * @default
+             * @enum {string}
+             */
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk";
+            /** Density */
+            density?: number | null;
+            /** Energy Kj */
+            energy_kj?: number | null;
+            /** Fat */
+            fat?: number | null;
+            /** Fibre */
+            fibre?: number | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Per
+             * @default g
+             * @enum {string}
+             */
+            per: "g" | "ml";
+            /** Protein */
+            protein?: number | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "white" | "yolk" | "whole egg" | "sugar" | "acid" | "starch" | "salt" | "raising" | "flavour" | "liquid" | "wine" | "spirit" | "fat" | "cream" | "cheese" | "gelatine" | "fruit" | "nuts" | "flour" | "preserve" | "ice cream" | "garnish";
+            /**
+             * Sugars
+             * @description Of the carbohydrate
+             */
+            sugars?: number | null;
+            /** Water */
+            water?: number | null;
         };
         /**
          * OwnStep
@@ -7102,6 +7273,8 @@ export interface components {
              * @description What it comes to by the other amount that was given for it: a question until one of them is chosen
              */
             or_g?: number | null;
+            /** @description What it is, where a kitchen described it: so it is known wherever the recipe goes */
+            own?: components["schemas"]["OwnIngredient"] | null;
             /**
              * Written
              * @description The amount in the cook's own words; empty: in grams
@@ -10954,6 +11127,39 @@ export interface operations {
             };
         };
     };
+    put_in_larder_api_kitchen_larder_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Describing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     trays_api_kitchen_trays_get: {
         parameters: {
             query?: never;
@@ -11702,6 +11908,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OvenFigure"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_packet_api_read_packet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnIngredient"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Described"];
                 };
             };
             /** @description A problem at a field */

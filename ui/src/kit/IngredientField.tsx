@@ -17,13 +17,16 @@ function found(items: readonly Ingredient[], typed: string): Ingredient | undefi
 export function IngredientField({
   label,
   items,
+  begun = "",
   put,
 }: {
   label: string;
   items: readonly Ingredient[];
-  put: (item: Ingredient | undefined) => void;
+  /** What stands in it at first */
+  begun?: string;
+  put: (item: Ingredient | undefined, typed: string) => void;
 }) {
-  const [typed, setTyped] = useState("");
+  const [typed, setTyped] = useState(begun);
   const [left, setLeft] = useState(false);
   const item = found(items, typed);
   return (
@@ -45,7 +48,7 @@ export function IngredientField({
             onChange={(e) => {
               setTyped(e.target.value);
               setLeft(false);
-              put(found(items, e.target.value));
+              put(found(items, e.target.value), e.target.value);
             }}
           />
           <datalist id={`${ids.id}-list`}>

@@ -52,7 +52,7 @@ def _grains(recipe: Recipe) -> tuple[sugar.Grains, ...]:
     kept = 1 - (recipe.heat.wall_pct / 100 if recipe.heat and boiled else 0.0)
     grains = tuple(
         sugar.Grains(
-            grain_um=0.0 if s.moment == "syrup" else sugar.GRAIN_UM.get(s.kind, 0.0),
+            grain_um=0.0 if s.moment == "syrup" else sugar.GRAIN_UM.get(s.key, 0.0),
             ratio=composition.solid(s) * (kept if s.moment == "syrup" else 1.0),
         )
         for s in recipe.sugars
@@ -136,7 +136,7 @@ def _mix_temp_c(recipe: Recipe, kitchen: Kitchen, batch: Batch) -> float:
     """Temperature of white, sugar and any hot water together: heat balance, then half-way to the room while it whisks."""
     if recipe.heat is not None:
         return recipe.heat.target_c if recipe.way.heats == "bath" else 33.0  # the syrup's foam is shaped hand-warm
-    hot = sum(a.ratio or 0.0 for a in recipe.additions if a.ingredient == "water")
+    hot = sum(a.ratio or 0.0 for a in recipe.additions if a.key == "water")
     heat = 3.75 + 1.25 * batch.sugar_ratio + 4.19 * hot
     mixed = (3.75 * recipe.egg.temp_c + 1.25 * batch.sugar_ratio * kitchen.room_c + 4.19 * hot * 90) / heat
     return min(max((mixed + kitchen.room_c) / 2 if hot == 0 else mixed * 0.8 + kitchen.room_c * 0.2, 0.0), 90.0)

@@ -1,6 +1,5 @@
 """Drying."""
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics import glass
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OvenStepKind, Programme
@@ -45,11 +44,7 @@ def run(making: Making) -> dryness.Drying | None:
         round(batch.water_fraction, 6),
         load_kg,
         round(
-            glass.dry_c(
-                (x.key, x.mass_g * INGREDIENTS[x.key].sugar, x.mass_g * INGREDIENTS[x.key].starch)
-                for x in batch.lines
-                if x.mass_g
-            ),
+            glass.dry_c((x.key, x.mass_g * x.item.sugar, x.mass_g * x.item.starch) for x in batch.lines if x.mass_g),
             1,
         ),
     )

@@ -1,9 +1,9 @@
 """Finishing."""
 
 from gullpeak.core.kitchen import mixture
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.kitchen.mixture import Mixture
+from gullpeak.core.kitchen.own import not_known
 from gullpeak.core.physics import bath, lethality
 from gullpeak.core.physics.lethality import Label
 from gullpeak.core.recipe.recipe import Recipe
@@ -123,7 +123,7 @@ def _snap(recipe: Recipe, kitchen: Kitchen, d: dryness.Drying) -> tuple[dict[str
 
 def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remark]]:
     """How long it holds, what it fills, and what goes in while it is warm."""
-    has = {a.ingredient for a in recipe.additions if a.ratio != 0}
+    has = {a.key for a in recipe.additions if a.ratio != 0}
     hold = recipe.way.hold(has)
     (low, high), why = hold.hours, hold.says or recipe.way.says
     short = high < 1
@@ -160,9 +160,9 @@ def _served(recipe: Recipe, batch: Batch) -> tuple[dict[str, Figure], list[Remar
     if recipe.way.makes == "curd":
         figures["set"] = _set(recipe, batch)
     remarks: list[Remark] = []
-    if any(label.may_hold_alcohol(INGREDIENTS[line.key]) for line in batch.lines):
+    if any(label.may_hold_alcohol(line.item) for line in batch.lines):
         figures["alcohol"] = _alcohol(recipe, batch)
-    gelatine = next((a for a in recipe.additions if a.ingredient == "gelatine" and a.ratio), None)
+    gelatine = next((a for a in recipe.additions if a.key == "gelatine" and a.ratio), None)
     if gelatine is not None:
         gold = (gelatine.ratio or 0.0) * batch.base_g
         leaves = tuple(_leaves(name, bath.gelatine_g(gold, 200, bloom), each) for name, (bloom, each) in bath.BLOOM.items())
@@ -210,10 +210,10 @@ def _alcohol(recipe: Recipe, batch: Batch) -> Figure:
     )
     stays, inputs = 0.0, []
     for line in batch.lines:
-        item = INGREDIENTS[line.key]
+        item = line.item
         if not label.may_hold_alcohol(item) or line.mass_g == 0:
             continue
-        if line.mass_g is None or not item.known:
+        if line.mass_g is None or item.unknown("alcohol"):
             return figure(
                 None,
                 "",
@@ -242,9 +242,9 @@ SWEET = (
 
 def _whips(batch: Batch) -> list[Remark]:
     """Whether a cream takes air, and how sweet it stands beside meringue."""
-    if any(line.ratio is None or not INGREDIENTS[line.key].known for line in batch.lines):
+    if any(line.ratio is None or line.item.unknown("fat") or line.item.unknown("sugar") for line in batch.lines):
         return []  # how fat and how sweet it is cannot be said while something in it is not known
-    whole = Mixture.of((INGREDIENTS[line.key], line.ratio) for line in batch.lines)
+    whole = Mixture.of((line.item, line.ratio) for line in batch.lines)
     fat, sweet = whole.share("fat"), whole.share("sugar")
     word = next(word for most, word in SWEET if sweet < most)
     remarks = [Remark(severity="note", says=say("finish.fat-sugar", fat_pct=100 * fat, sweet_pct=100 * sweet, word=word))]
@@ -277,7 +277,7 @@ def _set(recipe: Recipe, batch: Batch) -> Figure:
             *((written(name), say("finish.set.amount-not-known")) for name in missing),
             text=say("finish.set.not-known"),
         )
-    ratio = {a.ingredient: a.ratio or 0.0 for a in recipe.additions}
+    ratio = {a.key: a.ratio or 0.0 for a in recipe.additions}
     egg = (1.0 if recipe.base == "yolk" else 0.6) + ratio.get("egg-yolk", 0.0) + 0.6 * ratio.get("whole-egg", 0.0)
     share = (egg + 0.8 * ratio.get("butter", 0.0) + 12 * ratio.get("gelatine", 0.0)) / batch.total_ratio
     return figure(
@@ -309,15 +309,15 @@ def _cautions(recipe: Recipe, egg: Verdict) -> tuple[Said, ...]:
         cautions.append(say("finish.boiling-syrup-sticks-burns"))
     if heats == "bath":
         cautions.append(say("finish.steam-scalds-lift-bowl"))
-    if any(a.ingredient == "water" and a.moment != "syrup" for a in recipe.additions):
+    if any(a.key == "water" and a.moment != "syrup" for a in recipe.additions):
         cautions.append(say("finish.hot-water-running-whisk"))
-    used = [INGREDIENTS[line.ingredient] for line in recipe.lines]
-    cautions += [say("label.read-its-packet", ingredients_name=item.name) for item in used if not item.known]
+    used = [line.item for line in recipe.lines]
+    cautions += [say("label.read-its-packet", what=not_known(item)) for item in used if not item.known]
     if any(label.may_hold_alcohol(item) for item in used):
         cautions.append(say("finish.alcohol-stays-never-called"))
-    if any(s.kind == "honey" for s in recipe.sugars):
+    if any(s.key == "honey" for s in recipe.sugars):
         cautions.append(say("finish.honey-infants-under-year"))
-    if any(a.ingredient == "gelatine" for a in recipe.additions):
+    if any(a.key == "gelatine" for a in recipe.additions):
         cautions.append(say("finish.contains-gelatine"))
     if recipe.way.plain:
         cautions += [say(line.key) for step in recipe.way.steps for line in ROWS.rows[step].caution]

@@ -1,6 +1,5 @@
 """Heating: the pan of syrup that has to meet its whites, or the egg over its bath."""
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics import sugar, syrup
 from gullpeak.core.recipe.recipe import Heat, Recipe
 from gullpeak.core.sheet.batch import Batch, Equipment, Making
@@ -59,9 +58,7 @@ def _syrup(making: Making, heat: Heat) -> HeatStation:
         heat.wall_pct,
     )
     on_scale, at_target = tools.pan.mass_g + contents.solids_g + contents.water_g, tools.pan.mass_g + done.syrup_g
-    risk, other = syrup.crystallising(
-        contents, any(a.moment == "syrup" and INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
-    )
+    risk, other = syrup.crystallising(contents, any(a.moment == "syrup" and a.item.role == "acid" for a in recipe.additions))
     could, treatment = reach(
         poured.highest_c, say("heat.bowl", bowl_g=tools.mixer.bowl_g, bowl_material=tools.mixer.bowl_material)
     )
@@ -251,7 +248,7 @@ def _syrup_remarks(
         )
     ]
     volume = (contents.solids_g / 1.59 + contents.water_g) / 1000
-    rises = 4.0 if any(s.kind == "honey" for s in recipe.sugars) else 2.0
+    rises = 4.0 if any(s.key == "honey" for s in recipe.sugars) else 2.0
     if volume * rises > tools.pan.volume_l:
         remarks.append(
             Remark(
@@ -260,7 +257,7 @@ def _syrup_remarks(
                 do=(say("heat.take-larger-pan"), say("heat.boil-two-pans")),
             )
         )
-    if any(s.kind == "honey" for s in recipe.sugars):
+    if any(s.key == "honey" for s in recipe.sugars):
         remarks.append(
             Remark(
                 severity="note",

@@ -2,7 +2,6 @@
 
 from math import floor
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics import bath, lethality, sugar, syrup, treatment
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.batch import Batch
@@ -64,15 +63,15 @@ def mixture(recipe: Recipe, batch: Batch) -> lethality.Mixture:
     """Return what is heated, as the table of heat treatment asks."""
     total = batch.base_g * batch.total_ratio
     sweet = batch.sugar_ratio * batch.base_g
-    acid = any(INGREDIENTS[a.ingredient].role in ("acid", "wine") or a.ingredient == "fruit-juice" for a in recipe.additions)
+    acid = any(a.item.role in ("acid", "wine") or a.key == "fruit-juice" for a in recipe.additions)
     water = batch.water_fraction * total
     return lethality.Mixture(
         reference=lethality.reference_for(recipe.base, sweet, total),
         sugar_fraction=min(sweet / total, 1.0),
         other_fraction=1 - 1 / batch.total_ratio,
-        salt_fraction=sum(line.mass_g or 0.0 for line in batch.lines if INGREDIENTS[line.key].role == "salt") / total,
+        salt_fraction=sum(line.mass_g or 0.0 for line in batch.lines if line.item.role == "salt") / total,
         acid=acid,
-        unknown=tuple(x.name.lower() for x in batch.lines if x.mass_g is None or not INGREDIENTS[x.key].known),
+        unknown=tuple(x.name.lower() for x in batch.lines if x.mass_g is None or not x.item.known),
         water_activity=float(sugar.water_activity(100 * sweet / (sweet + water))),
     )
 

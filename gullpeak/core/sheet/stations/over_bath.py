@@ -1,6 +1,5 @@
 """Egg over a bath or a low flame: Swiss whites, sabayon, curd."""
 
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.physics import bath, sugar
 from gullpeak.core.recipe.recipe import Heat, Recipe
 from gullpeak.core.sheet.batch import Batch, Equipment, Making
@@ -23,7 +22,7 @@ def heated(recipe: Recipe, base_g: float) -> bath.Heated:
         if part.moment not in late:
             grams["sugar"] += (part.ratio or 0.0) * base_g
     for a in recipe.additions:
-        item, grams_in = INGREDIENTS[a.ingredient], (a.ratio or 0.0) * base_g
+        item, grams_in = a.item, (a.ratio or 0.0) * base_g
         if a.moment in late:
             continue
         whole = {
@@ -52,9 +51,7 @@ def heated(recipe: Recipe, base_g: float) -> bath.Heated:
 
 def _shielded(recipe: Recipe, mix: bath.Heated) -> bool:
     """Acid and sugar enough that some cooks take it to the boil."""
-    acid = any(
-        INGREDIENTS[a.ingredient].role == "acid" or a.ingredient == "fruit-juice" for a in recipe.additions if a.ratio != 0
-    )
+    acid = any(a.item.role == "acid" or a.key == "fruit-juice" for a in recipe.additions if a.ratio != 0)
     return recipe.way.makes == "curd" and acid and mix.sugar_g >= SHIELDS * mix.egg_g
 
 
@@ -98,7 +95,7 @@ def _smooth_min(recipe: Recipe, heat: Heat, batch: Batch) -> float | None:
         return None
     done = sugar.dissolve(
         tuple(
-            sugar.Grains(grain_um=sugar.GRAIN_UM.get(s.kind, 0.0), ratio=s.ratio or 0.0)
+            sugar.Grains(grain_um=sugar.GRAIN_UM.get(s.key, 0.0), ratio=s.ratio or 0.0)
             for s in recipe.sugars
             if s.moment == "bath" and s.ratio
         )
@@ -238,7 +235,7 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded
                 do=(say("bath.pour-wine-thread"), say("bath.ribbon-lies-top-three")),
             )
         )
-    if any(a.ingredient == "butter" and a.moment == "off heat" for a in recipe.additions):
+    if any(a.key == "butter" and a.moment == "off heat" for a in recipe.additions):
         remarks.append(
             Remark(
                 severity="note",

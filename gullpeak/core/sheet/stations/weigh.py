@@ -1,7 +1,6 @@
 """Weighing."""
 
 from gullpeak.core.kitchen import egg
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import balance
@@ -13,6 +12,9 @@ from gullpeak.core.value import Basis, Figure, Remark, Severity, say, written
 
 MEANT, MEANT_SUGAR = 6.0, 4.0
 """Times what a foam or an egg cream rests on: no recipe of the craft has more of a thing, and it is asked whether that is meant."""
+
+COUNTED = frozenset({"water", "sugar", "starch", "fat"})
+"""What of an ingredient the figures of the stations count with."""
 
 
 class Weigh(Station):
@@ -163,11 +165,7 @@ def _egg_remarks(recipe: Recipe, kitchen: Kitchen, batch: Batch) -> list[Remark]
 
 def _remarks(recipe: Recipe, batch: Batch) -> list[Remark]:
     remarks: list[Remark] = []
-    if (
-        recipe.egg.kind == "carton"
-        and batch.base == "white"
-        and not any(INGREDIENTS[a.ingredient].role == "acid" for a in recipe.additions)
-    ):
+    if recipe.egg.kind == "carton" and batch.base == "white" and not any(a.item.role == "acid" for a in recipe.additions):
         remarks.append(
             Remark(
                 severity="warning",
@@ -201,7 +199,7 @@ def _remarks(recipe: Recipe, batch: Batch) -> list[Remark]:
                     do=(say("weigh.check-amount"),),
                 )
             )
-        usual = INGREDIENTS[line.key].usual
+        usual = line.item.usual
         if usual and batch.base == "white" and line.ratio is not None and line.ratio * 100 > 2 * usual[1]:
             remarks.append(
                 Remark(
@@ -216,7 +214,7 @@ def _remarks(recipe: Recipe, batch: Batch) -> list[Remark]:
                     do=(say("weigh.check-amount"),),
                 )
             )
-    undescribed = tuple(dict.fromkeys(INGREDIENTS[line.key].name for line in batch.lines if not INGREDIENTS[line.key].known))
+    undescribed = tuple(dict.fromkeys(line.item.name for line in batch.lines if COUNTED.intersection(line.item.lacks)))
     if undescribed:
         remarks.append(
             Remark(severity="note", says=say("weigh.undescribed", names=undescribed), do=(say("weigh.read-the-label"),))

@@ -3,7 +3,6 @@
 from math import ceil
 
 from gullpeak.core.kitchen import egg
-from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet import foam
@@ -46,7 +45,7 @@ def in_bowl_ml(batch: Batch) -> float:
     """Return the liquid the whisk meets as it starts: white, and what goes in with it from the start or the bath, ml."""
     early = [line for line in batch.lines[1:] if line.moment in ("start", "bath")]
     return batch.base_g / egg.WHITE_DENSITY + sum(
-        (line.mass_g or 0.0) * (SUGAR_ML_G if line.role == "sugar" else 1 / INGREDIENTS[line.key].density) for line in early
+        (line.mass_g or 0.0) * (SUGAR_ML_G if line.role == "sugar" else 1 / line.item.density) for line in early
     )
 
 

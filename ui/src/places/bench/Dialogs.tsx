@@ -1,30 +1,13 @@
-import { Dialog } from "radix-ui";
-import { type ReactNode, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { type BatchView, Refused, type Step } from "../../api/client";
 import { appNow } from "../../api/clock";
+import { Box } from "../../kit/Box";
 import { useDegrees } from "../../kit/degrees";
 import type { event } from "../../kit/event";
 import { Choice, Labelled } from "../../kit/Field";
 import { words } from "../../words";
 
 export type Send = (...what: Parameters<typeof event>) => Promise<void>;
-
-export function Box({ title, close, children }: { title: string; close: () => void; children: ReactNode }) {
-  return (
-    <Dialog.Root open onOpenChange={(open) => !open && close()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-30 max-h-[94vh] w-140 max-w-[94vw] -translate-1/2 overflow-y-auto rounded-k border border-deep bg-surface p-6"
-        >
-          <Dialog.Title className="text-l font-bold">{title}</Dialog.Title>
-          <div className="mt-4 flex flex-col gap-4">{children}</div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
-  );
-}
 
 export function Answer({ word, save, close }: { word: string; save: () => Promise<void>; close: () => void }) {
   return (

@@ -2,9 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { BatchView, Outcome } from "../../api/client";
 import { larderQuery } from "../../api/queries";
+import { Box } from "../../kit/Box";
 import { Choice, Labelled } from "../../kit/Field";
 import { words } from "../../words";
-import { Answer, Box, type Send, sentence } from "./Dialogs";
+import { Answer, type Send, sentence } from "./Dialogs";
 
 const SCORES = [
   ["5", words.bench.n5AsItShouldBe],

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, http, type Kitchen, type KitchenRecord, Refused } from "../../api/client";
-import { kitchenQuery } from "../../api/queries";
+import { kitchenQuery, larderQuery } from "../../api/queries";
 import { TypedField } from "../../kit/Field";
 import { Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
@@ -9,6 +9,7 @@ import { Copies } from "./Copies";
 import { DevicesSection, Heats, Probes } from "./Heats";
 import { Learned } from "./Learned";
 import { Ovens } from "./Ovens";
+import { OwnLarder } from "./OwnLarder";
 import { Habits, Room } from "./Room";
 import { Keeping, Prices } from "./Tables";
 import { Mixers, Trays } from "./Tools";
@@ -41,6 +42,7 @@ function Edit({
       answer(http.PUT("/api/kitchen", { params: { header: { "if-match": `"${record.version}"` } }, body: kitchen })),
     onSuccess: (made) => {
       queries.setQueryData(kitchenQuery.queryKey, made);
+      void queries.invalidateQueries({ queryKey: larderQuery.queryKey });
       void queries.invalidateQueries({ queryKey: ["recipes"] });
       void queries.invalidateQueries({ queryKey: ["products"] });
     },
@@ -103,6 +105,7 @@ function Edit({
           <Trays kitchen={kitchen} put={put} />
           <Habits kitchen={kitchen} put={put} />
           <Keeping kitchen={kitchen} put={put} />
+          <OwnLarder kitchen={kitchen} put={put} />
           <Prices kitchen={kitchen} put={put} />
           <Copies />
           <section aria-labelledby="people">

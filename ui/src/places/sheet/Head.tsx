@@ -5,6 +5,7 @@ import { answer, http, type Larder, type Recipe, type RecipeRecord, Refused, typ
 import { recipeQuery } from "../../api/queries";
 import { BookEntry } from "../../kit/BookEntry";
 import { Choice, TypedField } from "../../kit/Field";
+import { chosenFrom } from "../../kit/larder";
 import { Outgoing } from "../../kit/Outgoing";
 import { NameAndNotes } from "../../kit/StationLine";
 import { Meanwhile, useSave } from "../../kit/useSave";
@@ -17,9 +18,9 @@ import type { useDraft } from "./useDraft";
 import { Versions } from "./Versions";
 
 /** A recipe whose amounts go by another of its lines, or by another thing in that line's place. */
-function resting(recipe: Recipe, on: string): Partial<Recipe> {
+function resting(recipe: Recipe, larder: Larder, on: string): Partial<Recipe> {
   const there = recipe.lines.some((line) => line.ingredient === on);
-  return { on, lines: there ? recipe.lines : swap(recipe.lines, baseAt(recipe), { ingredient: on }) };
+  return { on, lines: there ? recipe.lines : swap(recipe.lines, baseAt(recipe), chosenFrom(larder, on)) };
 }
 
 /** How a part without egg is made, and what its amounts go by. */
@@ -40,7 +41,7 @@ function Made({ recipe, larder, edit }: { recipe: Recipe; larder: Larder; edit: 
             const fits = larder.ingredients.filter((i) => roles(school).includes(i.role));
             const inIt = fits.find((i) => now.lines.some((line) => line.ingredient === i.key));
             const kept = fits.find((i) => i.key === now.on);
-            return { school, ...resting(now, (kept ?? inIt ?? fits[0])?.key ?? now.on ?? "") };
+            return { school, ...resting(now, larder, (kept ?? inIt ?? fits[0])?.key ?? now.on ?? "") };
           })
         }
       />
@@ -48,7 +49,7 @@ function Made({ recipe, larder, edit }: { recipe: Recipe; larder: Larder; edit: 
         label={words.sheet.amountsGoBy}
         value={recipe.on ?? ""}
         options={on.map((i) => [i.key, i.name] as const)}
-        onChange={(key) => edit("on", (now) => resting(now, key))}
+        onChange={(key) => edit("on", (now) => resting(now, larder, key))}
       />
     </>
   );

@@ -4,7 +4,9 @@ import { answer, http, type Ingredient, type Recipe, type RecipeLine, type Sheet
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { shownMass } from "../../kit/format";
 import { IngredientField } from "../../kit/IngredientField";
+import { chosenFrom, itemOf } from "../../kit/larder";
 import { words } from "../../words";
+import { Describe } from "./Describe";
 import { type StationProps, swap } from "./station";
 
 type Moment = RecipeLine["moment"];
@@ -15,8 +17,8 @@ export const READING = ["reading an amount"];
 const useReading = () => useMutation({ mutationKey: READING, mutationFn: read });
 
 /** What an amount as it is written comes to, of a line. */
-async function read({ written, ingredient }: { written: string; ingredient: string }) {
-  const amount = await answer(http.POST("/api/read/amount", { body: { written, ingredient } }));
+async function read({ written, ingredient, own }: { written: string } & Pick<RecipeLine, "ingredient" | "own">) {
+  const amount = await answer(http.POST("/api/read/amount", { body: { written, ingredient, own } }));
   return {
     line: { mass_g: amount.mass_g, or_g: amount.or_g ?? null, written: written.trim() },
     how: amount.how.join("; "),
@@ -44,7 +46,7 @@ export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?
             at={i}
             line={line}
             batch_g={scaled ? (sheet.weigh.lines.find((l) => l.at === i)?.mass_g ?? null) : undefined}
-            item={larder.ingredients.find((x) => x.key === line.ingredient)}
+            item={itemOf(larder, line)}
             {...{ recipe, edit, larder, refused }}
           />
         ))}
@@ -59,7 +61,7 @@ export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?
 }
 
 /** The moments there are for a line: sugar's fewer, a syrup only where one boils, a bath only over one. */
-function moments(larder: Reads["larder"], recipe: Recipe, item: Ingredient | undefined) {
+function moments(larder: Reads["larder"], recipe: Recipe, item: Pick<Ingredient, "role"> | undefined) {
   const all = item?.role === "sugar" ? larder.choices.sugar_moments : larder.choices.moments;
   const heats = larder.schools.find((s) => s.school === recipe.school)?.heats;
   return all.filter(([m]) => (m !== "syrup" || heats === "syrup") && (m !== "bath" || heats === "bath"));
@@ -74,7 +76,7 @@ function LineRow({
   edit,
   larder,
   refused,
-}: Reads & { at: number; line: RecipeLine; batch_g: number | null | undefined; item: Ingredient | undefined }) {
+}: Reads & { at: number; line: RecipeLine; batch_g: number | null | undefined; item: ReturnType<typeof itemOf> }) {
   const [how, setHow] = useState<string>();
   const reading = useReading();
   const name = item?.name ?? line.ingredient;
@@ -98,7 +100,7 @@ function LineRow({
         shown={line.written || shownMass(line.mass_g)}
         width="w-full"
         read={async (typed) => {
-          const made = await reading.mutateAsync({ written: typed, ingredient: line.ingredient });
+          const made = await reading.mutateAsync({ written: typed, ingredient: line.ingredient, own: line.own });
           setHow(made.how);
           put("line", made.line);
         }}
@@ -184,19 +186,24 @@ function AddLine({
   const [item, setItem] = useState<Ingredient>();
   const [written, setWritten] = useState("");
   const [problem, setProblem] = useState<string>();
-  const [round, setRound] = useState(0);
+  const [round, setRound] = useState({ n: 0, begun: "" });
+  const [sought, setSought] = useState("");
   const reading = useReading();
+  const begin = (begun: string, found?: Ingredient) => {
+    setItem(found);
+    setSought(begun);
+    setProblem(undefined);
+    setRound({ n: round.n + 1, begun });
+  };
   const take = async () => {
     if (!item) return setProblem(words.sheet.chooseWhatGoesIn);
     try {
       const made = written.trim()
-        ? (await reading.mutateAsync({ written, ingredient: item.key })).line
+        ? (await reading.mutateAsync({ written, ...chosenFrom(larder, item.key) })).line
         : { mass_g: null, or_g: null, written: "" };
-      add({ ingredient: item.key, moment: usual(item), ...made });
-      setItem(undefined);
+      add({ ...chosenFrom(larder, item.key), moment: usual(item), ...made });
       setWritten("");
-      setProblem(undefined);
-      setRound(round + 1);
+      begin("");
     } catch (failure) {
       setProblem(failure instanceof Error ? failure.message : String(failure));
     }
@@ -210,7 +217,16 @@ function AddLine({
       }}
     >
       <fieldset disabled={reading.isPending} className="contents">
-        <IngredientField key={round} label={words.sheet.addSomething} items={larder.ingredients} put={setItem} />
+        <IngredientField
+          key={round.n}
+          label={words.sheet.addSomething}
+          items={larder.ingredients}
+          begun={round.begun}
+          put={(found, typed) => {
+            setItem(found);
+            setSought(typed);
+          }}
+        />
         <Labelled
           label={words.sheet.amount}
           error={problem}
@@ -231,6 +247,7 @@ function AddLine({
           {words.sheet.add}
         </button>
       </fieldset>
+      <Describe key={`described-${round.n}`} larder={larder} item={item} sought={sought} kept={begin} />
     </form>
   );
 }

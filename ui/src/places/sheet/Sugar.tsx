@@ -5,6 +5,7 @@ import { Across, points as along, Course, type Point, Up } from "../../kit/chart
 import { useDegrees } from "../../kit/degrees";
 import { Choice, Slider } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
+import { chosenFrom } from "../../kit/larder";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { baseAt } from "./Lines";
@@ -88,7 +89,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
                 label={words.sheet.kind}
                 value={line.ingredient}
                 options={larder.choices.sugars}
-                onChange={(ingredient) => put(at, `kind-${at}`, { ingredient })}
+                onChange={(ingredient) => put(at, `kind-${at}`, chosenFrom(larder, ingredient))}
               />
               <Choice
                 label={words.sheet.whenItGoesIn}
