@@ -22,6 +22,7 @@ from bench import lists
 from gullpeak.api.app import create_app
 from gullpeak.app.products import list_products
 from gullpeak.app.recipes import list_cards
+from gullpeak.app.search import find
 from gullpeak.core.physics import drying
 from gullpeak.core.physics.drying import Body, Course, Foam
 from gullpeak.core.physics.drying.course import Air
@@ -112,6 +113,9 @@ def book_lists() -> list[tuple[str, str]]:
             first = lists.timed(lambda listed=listed: listed(store))
             warm = median(lambda listed=listed: listed(store), 5, perf_counter)
             out.append((name, f"{first:.1f} s from nothing, {1000 * warm:.0f} ms warm"))
+        for typed in ("lemon", "uses 6 yolks under 2 h no gluten", "last time under 3"):
+            warm = median(lambda typed=typed: find(store, typed), 5, perf_counter)
+            out.append((f"search of these 700, *{typed}*", f"{1000 * warm:.0f} ms"))
         store.close()
     return out
 

@@ -1,9 +1,12 @@
 """Entries of the book, recipes and products alike: duplicated, put away, brought back."""
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Query
 
 from gullpeak.api.places import StoreOf
 from gullpeak.app.recipes import duplicate
+from gullpeak.app.search import FoundEntries, find
 from gullpeak.core.value import Value
 from gullpeak.store.records import EntryRecord
 
@@ -14,6 +17,12 @@ class PutAway(Value):
     """Whether an entry is put away: it is in no list then, and whatever it is a part of goes on with it."""
 
     archived: bool
+
+
+@router.get("/found")
+def found(store: StoreOf, words: Annotated[str, Query(max_length=200)]) -> FoundEntries:
+    """Search the book in a cook's words: what is in it, what is not to be, its eggs, its time, how it came out last."""
+    return find(store, words)
 
 
 @router.get("/archived")

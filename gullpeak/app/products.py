@@ -7,12 +7,13 @@ from uuid import uuid4
 from gullpeak.app.batches import traces_of
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.journal import why_not
-from gullpeak.app.recipes import named
+from gullpeak.app.recipes import named, names_of
 from gullpeak.app.shelf import shelf
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.product import builds
+from gullpeak.core.product import builds, find
 from gullpeak.core.product.assembly.base import Patch
 from gullpeak.core.product.builds import BUILDS, STARTED, PartChosen, ProductBegun
+from gullpeak.core.product.find import Findable, Side
 from gullpeak.core.product.product_sheet import ProductSheet, work_out
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
@@ -68,10 +69,12 @@ def begin(store: Store, asked: ProductBegun, name: Callable[[str], str]) -> Prod
     return store.product(product_id)
 
 
-def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: Kitchen) -> ProductCard:
-    """Return a product as it stands in the list. book: what it is made of, at least."""
+def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: Kitchen) -> tuple[ProductCard, Findable]:
+    """Return a product as it stands in the list, and what it is found by. book: what it is made of, at least."""
     says, vital, vital_name, eggs, warnings, trouble = NOTHING, None, NOTHING, NOTHING, 0, None
     section: tuple[Patch, ...] = ()
+    counted: dict[Side, float] = {}
+    minutes = None
     try:
         sheet = work_out(record.product, book, kitchen, record.id)
     except Exception as error:  # one that cannot be worked out must not take the others from the page
@@ -81,7 +84,14 @@ def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: K
         vital = sheet.assembled.figures[sheet.assembled.vital]
         vital_name = sheet.assembled.titles[sheet.assembled.vital]
         warnings = sum(r.severity in ("warning", "danger") for r in (*sheet.assembled.remarks, *sheet.remarks))
-    return ProductCard(
+        counted = find.eggs((line for part in sheet.parts for line in part.lines), kitchen.habits.egg_size)
+        minutes = sheet.minutes
+    within = [part for key, part in book.items() if key != record.id]
+    recipes = [part.described_by(kitchen.larder) for part in within if isinstance(part, Recipe)]
+    holds, known = find.holds(line.item for recipe in recipes for line in recipe.lines)
+    names = " ".join((names_of(record.product), *(names_of(part) for part in within)))
+    findable = Findable(words=f"{names} {holds}", holds=holds, allergens_known=known, eggs=counted, minutes=minutes)
+    made = ProductCard(
         id=record.id,
         version=record.version,
         product=record.product,
@@ -93,32 +103,46 @@ def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: K
         warnings=warnings,
         trouble=trouble,
     )
-
-
-def _made_of(record: ProductRecord, book: Mapping[str, Recipe | Product]) -> set[str]:
-    """Return the ids of all that a product is made of, parts of its parts too."""
-    found: set[str] = set()
-    todo = [record.product]
-    while todo:
-        for part in todo.pop().parts:
-            if part.of not in found and part.of in book:
-                found.add(part.of)
-                within = book[part.of]
-                todo += [within] if isinstance(within, Product) else []
-    return found
+    return made, findable
 
 
 def list_products(store: Store) -> list[ProductCard]:
     """Return every product as it stands in the list."""
-    here, kept, recipes, products = store.kitchen(), shelf(store), store.recipes(away=True), store.products(away=True)
-    book = {r.id: r.recipe for r in recipes} | {p.id: p.product for p in products}
-    versions = {r.id: r.version for r in recipes} | {p.id: p.version for p in products}
-    cards, listed = [], {p.id for p in store.products()}
-    for record in (p for p in products if p.id in listed):
-        parts = sorted(_made_of(record, book))
-        key = ("product", record.id, record.version, here.version, *((p, versions[p]) for p in parts))
-        cards.append(kept.get(key, partial(card, record, {p: book[p] for p in parts}, here.kitchen)))
-    return cards
+    return [made for made, _ in list_with_findable(store)]
+
+
+def list_with_findable(store: Store) -> list[tuple[ProductCard, Findable]]:
+    """Return every product as it stands in the list, with what it is found by; only what is new is read and worked out."""
+    here, kept, versions = store.kitchen(), shelf(store), store.versions(away=True)
+    products = store.versions("product", away=True)
+
+    def parts_of(entry_id: str) -> tuple[str, ...]:
+        version = products[entry_id]
+        key = ("parts", entry_id, version)
+        return kept.get(key, lambda: tuple(part.of for part in store.product(entry_id, version).product.parts))
+
+    def made_of(entry_id: str) -> list[str]:
+        """The ids of all that a product is made of, parts of its parts too."""
+        found: set[str] = set()
+        todo = [entry_id]
+        while todo:
+            new = {of for of in parts_of(todo.pop()) if of in versions} - found
+            found |= new
+            todo += [of for of in new if of in products]
+        return sorted(found)
+
+    def entry(entry_id: str) -> Recipe | Product:
+        return store.product(entry_id).product if entry_id in products else store.recipe(entry_id).recipe
+
+    def made(entry_id: str, parts: list[str]) -> tuple[ProductCard, Findable]:
+        return card(store.product(entry_id), {part: entry(part) for part in parts}, here.kitchen)
+
+    cards = []
+    for i, version in store.versions("product").items():
+        parts = made_of(i)
+        key = ("product", i, version, here.version, *((part, versions[part]) for part in parts))
+        cards.append(kept.get(key, partial(made, i, parts)))
+    return sorted(cards, key=lambda listed: listed[0].product.name)
 
 
 def with_batches(product: Product, product_id: str, batches: Mapping[str, str], store: Store) -> ProductSheet:

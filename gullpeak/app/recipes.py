@@ -8,14 +8,18 @@ from uuid import uuid4
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.journal import why_not
 from gullpeak.app.shelf import shelf
+from gullpeak.core.bench import process
 from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.product import find
 from gullpeak.core.product.builds import STARTED
+from gullpeak.core.product.find import Findable, Side
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import SectionPart
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import NOTHING, Figure, Said, Value, say
+from gullpeak.files.reader import told
 from gullpeak.store.records import EntryRecord, NotFoundError, RecipeRecord
 from gullpeak.store.repository import Store
 
@@ -33,11 +37,13 @@ class RecipeCard(Value):
     trouble: Said | None
 
 
-def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
-    """Return a recipe as it stands in the list."""
+def card(record: RecipeRecord, kitchen: Kitchen) -> tuple[RecipeCard, Findable]:
+    """Return a recipe as it stands in the list, and what it is found by."""
     vitals: dict[str, Figure] = {}
     says, warnings, trouble = NOTHING, 0, None
     section: tuple[shapes.SectionPart, ...] = ()
+    eggs: dict[Side, float] = {}
+    minutes = None
     try:
         if record.recipe.shape is not None:
             section = shapes.KINDS[record.recipe.shape.kind].section(record.recipe.shape)
@@ -48,7 +54,13 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
         says = sheet.says
         vitals = {str(s.key): s.figures[s.vital] for s in sheet.stations()}
         warnings = sum(r.severity in ("warning", "danger") for s in sheet.stations() for r in s.remarks)
-    return RecipeCard(
+        eggs = find.eggs(sheet.weigh.lines, kitchen.habits.egg_size)
+        minutes = sum((step.low_min + step.high_min) / 2 for step in process.in_kitchen(sheet, kitchen).steps)
+    holds, known = find.holds(line.item for line in record.recipe.described_by(kitchen.larder).lines)
+    findable = Findable(
+        words=f"{names_of(record.recipe)} {holds}", holds=holds, allergens_known=known, eggs=eggs, minutes=minutes
+    )
+    made = RecipeCard(
         id=record.id,
         version=record.version,
         recipe=record.recipe,
@@ -58,6 +70,13 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> RecipeCard:
         warnings=warnings,
         trouble=trouble,
     )
+    return made, findable
+
+
+def names_of(entry: Recipe | Product) -> str:
+    """Return all that an entry is called by: its name, family, tags, notes, and its way."""
+    way = told(entry.way.name) if isinstance(entry, Recipe) else ""
+    return " ".join((entry.name, entry.family, *entry.tags, entry.notes, way)).lower()
 
 
 def named(name: str, book: Mapping[str, Recipe | Product]) -> str:
@@ -87,8 +106,16 @@ def duplicate(store: Store, entry_id: str) -> EntryRecord:
 
 def list_cards(store: Store) -> list[RecipeCard]:
     """Return every recipe as it stands in the list."""
+    return [made for made, _ in list_with_findable(store)]
+
+
+def list_with_findable(store: Store) -> list[tuple[RecipeCard, Findable]]:
+    """Return every recipe as it stands in the list, with what it is found by; only what is new is read and worked out."""
     here, kept = store.kitchen(), shelf(store)
-    return [
-        kept.get(("recipe", record.id, record.version, here.version), partial(card, record, here.kitchen))
-        for record in store.recipes()
-    ]
+
+    def made(entry_id: str, version: int) -> tuple[RecipeCard, Findable]:
+        return card(store.recipe(entry_id, version), here.kitchen)
+
+    versions = store.versions("recipe")
+    cards = [kept.get(("recipe", i, v, here.version), partial(made, i, v)) for i, v in versions.items()]
+    return sorted(cards, key=lambda entry: entry[0].recipe.name)

@@ -22,6 +22,11 @@ Basis = Literal["measured", "tabulated", "modelled", "craft rule"]
 Severity = Literal["good", "note", "warning", "danger"]
 
 Name = Annotated[str, StringConstraints(min_length=1, max_length=120)]
+Tags = Annotated[
+    tuple[Annotated[str, StringConstraints(min_length=1, max_length=40)], ...],
+    Field(max_length=12, exclude_if=lambda tags: not tags),
+]
+"""A cook's own words that things are put together by."""
 MOST_LETTERS = 4000
 Text = Annotated[str, StringConstraints(max_length=MOST_LETTERS)]
 Key = Annotated[str, StringConstraints(pattern=r"^[a-z0-9][a-z0-9-]{0,63}$")]

@@ -227,6 +227,12 @@ class Log:
             rows = s.execute(_asked(select(*columns), asked).order_by(LogRow.finished_at.desc()).limit(TREND)).all()
         return tuple(TrendPoint.model_construct(**r._mapping) for r in reversed(rows))
 
+    def last_scores(self) -> dict[str, int]:
+        """Return how each recipe came out the last time it was made."""
+        newest = select(LogRow.recipe_id, LogRow.score).where(LogRow.recipe_id.is_not(None)).order_by(LogRow.finished_at)
+        with self.db.read() as s:
+            return {str(recipe_id): score for recipe_id, score in s.execute(newest)}
+
     def choices(self) -> Choices:
         """Return what may be asked for."""
         with self.db.read() as s:

@@ -117,6 +117,14 @@ class Store:
                 row.archived_at = self.now() if away else None
             return _entry_record(s, row)
 
+    def versions(self, kind: Literal["recipe", "product"] | None = None, *, away: bool = False) -> dict[str, int]:
+        """Return the newest version of every entry by its id, without reading what it holds; away: of what is put away as well."""
+        query = select(RecipeRow.id, RecipeRow.version)
+        query = query if kind is None else query.where(RecipeRow.kind == kind)
+        with self.db.read() as s:
+            rows = s.execute(query if away else query.where(RecipeRow.archived_at.is_(None)))
+            return {row.id: row.version for row in rows}
+
     def book(self) -> dict[str, Recipe | Product]:
         """Return every recipe and product by its id: what a part may be."""
         return {r.id: r.recipe for r in self.recipes(away=True)} | {p.id: p.product for p in self.products(away=True)}

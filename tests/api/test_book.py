@@ -5,6 +5,8 @@ from fastapi.testclient import TestClient
 
 from gullpeak.core.product.builds import BUILDS, STARTED
 from gullpeak.core.words import book as words
+from gullpeak.store.log import Log
+from gullpeak.store.repository import Store
 
 
 def names(client: TestClient, place: str) -> list[str]:
@@ -81,3 +83,43 @@ def test_a_recipe_is_written_anew_at_the_size_it_is_made_at(client: TestClient):
     twice = client.post("/api/sheet/at-this-size", json={**recipe, "scale": {"by": "factor", "amount": 2}}).json()
     assert [line["mass_g"] for line in twice["lines"]] == [300, 480]
     assert twice["scale"] == {"by": "factor", "amount": 1}
+
+
+def found(client: TestClient, words: str) -> set[str]:
+    answer = client.get("/api/book/found", params={"words": words})
+    assert answer.status_code == 200, answer.text
+    names = {card["id"]: card["recipe"]["name"] for card in client.get("/api/recipes").json()}
+    names |= {card["id"]: card["product"]["name"] for card in client.get("/api/products").json()}
+    return {names[i] for i in answer.json()["ids"]}
+
+
+def test_the_book_is_searched_by_what_is_in_it_its_eggs_its_time_and_its_tags(client: TestClient):
+    for starter in ("curd", "compote", "pastry-case", "nests"):
+        client.post("/api/recipes/begun", json={"starter": starter})
+    client.post("/api/products/begun", json={"build": "filled-nests", "parts": [{"starter": "nests"}, {"starter": "cream"}, {}]})
+    assert found(client, "curd") == {"Curd, yolks"}
+    nests = {"Nests", "Nests 2", "Filled shells"}
+    white_g = next(card for card in client.get("/api/recipes").json() if card["recipe"]["name"] == "Nests")["recipe"]["lines"][0][
+        "mass_g"
+    ]
+    assert "Nests" in found(client, f"uses {white_g / (34 * 0.98):.0f} whites")
+    assert found(client, "over 3 whites") & nests == {"Nests", "Nests 2"}
+    assert found(client, "over 1 white") & nests == nests
+    assert found(client, "under 20 min") & nests == set()
+    assert "Pastry case" not in found(client, "no gluten")
+    assert "Curd, yolks" in found(client, "no gluten")
+    record = next(card for card in client.get("/api/recipes").json() if card["recipe"]["name"] == "Nests")
+    tagged = client.put(
+        f"/api/recipes/{record['id']}", json={**record["recipe"], "tags": ["Sunday"]}, headers={"If-Match": '"1"'}
+    )
+    assert tagged.json()["recipe"]["tags"] == ["Sunday"]
+    assert found(client, "sunday") == {"Nests"}
+    understood = client.get("/api/book/found", params={"words": "uses 6 yolks"}).json()["understood"]
+    assert understood == ["about 6 yolks"]
+
+
+def test_the_last_time_decides_what_came_out_poorly(client: TestClient, store: Store, monkeypatch):
+    ids = [client.post("/api/recipes/begun", json={"starter": s}).json()["id"] for s in ("curd", "nests")]
+    monkeypatch.setattr(Log, "last_scores", lambda _: {ids[0]: 2, ids[1]: 4})
+    assert found(client, "last time under 3") == {"Curd, yolks"}
+    assert found(client, "last time at least 3") == {"Nests"}

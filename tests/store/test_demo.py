@@ -268,3 +268,12 @@ def test_planned_again_near_the_old_plan_every_rule_that_is_broken_is_said(demo,
     assert step is None or broken <= {"hands"}
     laid = view.lay_out(view.of(problem, found, now), now, known)
     assert {b.kind for b in laid.breaks} == broken
+
+
+def test_the_last_score_of_a_recipe_is_the_one_of_its_newest_batch(demo):
+    newest: dict[str, int] = {}
+    for card in reversed(Log(demo.db).page(Asked(), size=500).batches):
+        if card.recipe_id:
+            newest[card.recipe_id] = card.outcome.score
+    assert newest
+    assert Log(demo.db).last_scores() == newest

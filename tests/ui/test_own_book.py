@@ -188,6 +188,84 @@ def test_ten_horns_with_own_pastry(cook: Cook):
     cook.done("Ten horns with own pastry", 8)
 
 
+CORDIAL = {
+    "energyKj": "790",
+    "fatG": "0",
+    "carbohydrateG": "46",
+    "sugarsG": "45,5",
+    "fibreG": "0",
+    "proteinG": "0",
+    "alcoholVol": "0",
+}
+"""What the packet of an elderflower cordial says of 100 ml."""
+
+
+def test_an_ingredient_of_ones_own_is_used_labelled_and_costed(cook: Cook):
+    cook.build("filled-nests")
+    product = cook.page.url
+    cook.press(cook.page.locator("button[aria-expanded]").filter(has_text="Whipped cream"))
+    cook.press(cook.page.get_by_role("link", name=shown("product.itsOwnSheet")))
+    cook.page.get_by_label(shown("sheet.addSomething")).fill("elderflower cordial")
+    cook.press("Describe elderflower cordial from its packet")
+    cook.choose(shown("kit.itsFiguresAre"), "ml")
+    for field, figure in CORDIAL.items():
+        cook.page.get_by_label(shown(f"kit.{field}"), exact=True).fill(figure)
+    cook.page.get_by_label(shown("kit.priceAKilogram")).fill("9.2")
+    cook.fields += len(CORDIAL) + 1
+    expect(cook.page.get_by_role("dialog").get_by_role("status")).to_contain_text("stays not known: allergens")
+    cook.press(cook.page.get_by_label(shown("kit.noneNamed")))
+    expect(cook.page.get_by_role("dialog").get_by_role("status")).not_to_contain_text("stays not known")
+    cook.press(shown("kit.keepItInTheLarder"))
+    expect(cook.page.get_by_role("dialog")).to_have_count(0)
+    expect(cook.page.get_by_label(shown("sheet.addSomething"))).to_have_value("Elderflower cordial")
+    cook.page.get_by_label(shown("sheet.amount"), exact=True).fill("60 ml")
+    cook.fields += 2
+    cook.press(shown("sheet.add"))
+    expect(line_of(cook.page, "Elderflower cordial")).to_contain_text("= 70 g")
+    cook.save()
+    assert cook.kept()["lines"][-1]["own"]["sugars"] == 45.5
+    cook.page.goto(product)
+    cook.presses += 1
+    cook.station("label")
+    label = httpx.get(f"{cook.url}/api/products/{product.rsplit('/', 1)[1]}/sheet").json()["label"]
+    held = {c["name"]: c["grams"] for c in label["contains"]}
+    assert held["Elderflower cordial"] > 0
+    assert label["at_least"] == []
+    assert label["cost"] == pytest.approx(held["Elderflower cordial"] / 1000 * 9.2, abs=0.005)
+    assert "Elderflower cordial" not in label["cost_missing"]
+    expect(cook.page.get_by_role("article")).not_to_contain_text("at least")
+    cook.done("An ingredient of one's own in filled nests", 7)
+
+
+def test_what_a_packet_cannot_mean_is_said_at_its_field_and_nothing_is_lost(cook: Cook):
+    cook.begin("cream")
+    cook.page.get_by_label(shown("sheet.addSomething")).fill("moss tincture")
+    cook.press("Describe moss tincture from its packet")
+    box = cook.page.get_by_role("dialog")
+    for field, figure in {"carbohydrateG": "10", "sugarsG": "40", "fatG": "much"}.items():
+        box.get_by_label(shown(f"kit.{field}"), exact=True).fill(figure)
+    expect(box.get_by_role("alert").first).to_have_text(shown("kit.writeANumberOrLeaveEmpty"))
+    box.get_by_label(shown("kit.fatG"), exact=True).fill("2")
+    expect(box.get_by_role("alert")).to_contain_text("more than 10 g of carbohydrate")
+    box.get_by_label(shown("kit.sugarsG"), exact=True).fill("4")
+    expect(box.get_by_role("alert")).to_have_count(0)
+    box.get_by_label(shown("kit.name"), exact=True).fill("Caster sugar")
+    cook.press(shown("kit.keepItInTheLarder"))
+    expect(box.get_by_role("alert")).to_contain_text("describe that one")
+    expect(box.get_by_label(shown("kit.fatG"), exact=True)).to_have_value("2")
+    box.get_by_label(shown("kit.name"), exact=True).fill("Moss tincture")
+    cook.press(shown("kit.keepItInTheLarder"))
+    expect(box).to_have_count(0)
+    cook.page.goto(f"{cook.url}/kitchen")
+    cook.press("Describe Moss tincture anew")
+    box.get_by_label(shown("kit.proteinG"), exact=True).fill("1.5")
+    cook.press(shown("kit.keepItInTheLarder"))
+    cook.press(shown("kitchen.saveTheKitchen"))
+    expect(cook.page.get_by_role("button", name=shown("kitchen.saveTheKitchen"))).to_be_disabled()
+    larder = httpx.get(f"{cook.url}/api/kitchen").json()["kitchen"]["larder"]
+    assert [(own["name"], own["fat"], own["protein"]) for own in larder] == [("Moss tincture", 2, 1.5)]
+
+
 def test_an_entry_is_duplicated_archived_and_brought_back(cook: Cook):
     cook.begin("nests")
     cook.press(shown("sheet.nameNotesFiles"))
@@ -240,7 +318,16 @@ def test_the_book_is_searched_by_what_is_in_it(cook: Cook):
         httpx.post(f"{cook.url}/api/recipes/begun", json={"starter": starter}).raise_for_status()
     cook.page.goto(f"{cook.url}/recipes")
     rows = cook.page.get_by_role("main").get_by_role("link")
-    for typed, found in (("lemon", 2), ("no gluten", 3), ("lemon no egg", 1), ("hazelnuts", 1), ("raspb", 1), ("gravel", 0), ("", 4)):
+    for typed, found in (
+        ("lemon", 2),
+        ("no gluten", 3),
+        ("lemon no egg", 1),
+        ("hazelnuts", 1),
+        ("raspb", 1),
+        ("uses 6 yolks", 1),
+        ("gravel", 0),
+        ("", 4),
+    ):
         cook.page.get_by_label(shown("recipes.search")).fill(typed)
         expect(rows.filter(has=cook.page.locator("svg"))).to_have_count(found)
     cook.page.get_by_label(shown("recipes.search")).fill("gravel")

@@ -166,7 +166,8 @@ def item_of(key: str, own: OwnIngredient | None) -> Ingredient:
 
 def namesake(own: OwnIngredient, among: Iterable[OwnIngredient]) -> str | None:
     """Return the name of another ingredient, of the larder's or of these, that goes by the same name."""
-    for other in (*INGREDIENTS.values(), *among):
+    others: tuple[Ingredient | OwnIngredient, ...] = (*INGREDIENTS.values(), *among)
+    for other in others:
         if other.key != own.key and own.name.lower() in (name.lower() for name in (other.name, *other.also)):
             return other.name
     return None

@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal, Self, get_args
 from pydantic import Field, model_validator
 
 from gullpeak.core.physics.roulade import RollSchool
-from gullpeak.core.value import Key, Name, RefusalError, Said, Text, Value, say
+from gullpeak.core.value import Key, Name, RefusalError, Said, Tags, Text, Value, say
 
 Role = Literal["base", "sheet", "shell", "case", "core", "foam", "filling", "sauce", "topping", "inside", "garnish", "dish"]
 ProductFamily = Literal["rolls", "pies", "jackets", "filled shells", "parfaits", "horns", "mousse pies", "glasses", "menus"]
@@ -169,6 +169,7 @@ class Product(Value):
     parts: tuple[Part, ...] = Field(min_length=1, max_length=16)
     held: tuple[Held, ...] = Field((), max_length=8)
     notes: Text = ""
+    tags: Tags = ()
 
     @property
     def wholes(self) -> int:

@@ -18,7 +18,7 @@ from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.steps import Row
 from gullpeak.core.recipe.ways import WAYS, Moment, School, Way
-from gullpeak.core.value import Key, Name, RefusalError, Text, Value, perhaps, say
+from gullpeak.core.value import Key, Name, RefusalError, Tags, Text, Value, perhaps, say
 
 Texture = Literal["crisp", "soft centre", "marshmallow", "soft sheet"]
 ScaleBy = Literal["factor", "pieces", "base", "eggs", "sugar", "bowl", "trays"]
@@ -184,6 +184,7 @@ class Recipe(Value):
     mixer: Key | None = None
     tray: Key | None = None
     notes: Text = ""
+    tags: Tags = ()
 
     @model_validator(mode="after")
     def _rests_on_what_it_can(self) -> Self:

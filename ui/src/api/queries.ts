@@ -1,4 +1,4 @@
-import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { answer, http, type Larder, type LogAsked } from "./client";
 
 export const kitchenQuery = queryOptions({ queryKey: ["kitchen"], queryFn: () => answer(http.GET("/api/kitchen")) });
@@ -7,6 +7,14 @@ export const larderQuery = queryOptions({
   queryFn: () => answer(http.GET("/api/larder")) as Promise<unknown> as Promise<Larder>,
   staleTime: Number.POSITIVE_INFINITY,
 });
+/** What of the book fits a search. */
+export const foundQuery = (words: string) =>
+  queryOptions({
+    queryKey: ["recipes", "found", words],
+    queryFn: () => answer(http.GET("/api/book/found", { params: { query: { words } } })),
+    enabled: words !== "",
+    placeholderData: keepPreviousData,
+  });
 export const buildsQuery = queryOptions({
   queryKey: ["products", "builds"],
   queryFn: () => answer(http.GET("/api/products/builds")),

@@ -192,6 +192,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/book/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found
+         * @description Search the book in a cook's words: what is in it, what is not to be, its eggs, its time, how it came out last.
+         */
+        get: operations["found_api_book_found_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/book/{entry_id}/archived": {
         parameters: {
             query?: never;
@@ -3855,6 +3875,16 @@ export interface components {
             version: number;
         };
         /**
+         * FoundEntries
+         * @description The entries of the book that fit a search, and how its figures were understood.
+         */
+        FoundEntries: {
+            /** Ids */
+            ids: string[];
+            /** Understood */
+            understood: string[];
+        };
+        /**
          * FreeSpell
          * @description Hands free: from when to when, and what could be done in it.
          */
@@ -6863,6 +6893,11 @@ export interface components {
              * @default 1
              */
             serves: number;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
         };
         /**
          * ProductBegun
@@ -7209,6 +7244,11 @@ export interface components {
              * @default false
              */
             size_follows: boolean;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
             /**
              * Texture
              * @default crisp
@@ -9529,6 +9569,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryRecord"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    found_api_book_found_get: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundEntries"];
                 };
             };
             /** @description A problem at a field */

@@ -2,14 +2,24 @@ import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
 
 /** A box over the page that is answered or closed. */
-export function Box({ title, close, children }: { title: string; close: () => void; children: ReactNode }) {
+export function Box({
+  title,
+  wide = false,
+  close,
+  children,
+}: {
+  title: string;
+  wide?: boolean;
+  close: () => void;
+  children: ReactNode;
+}) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-30 max-h-[94vh] w-140 max-w-[94vw] -translate-1/2 overflow-y-auto rounded-k border border-deep bg-surface p-6"
+          className={`fixed top-1/2 left-1/2 z-30 max-h-[94vh] max-w-[94vw] -translate-1/2 overflow-y-auto rounded-k border border-deep bg-surface p-6 ${wide ? "w-220" : "w-140"}`}
         >
           <Dialog.Title className="text-l font-bold">{title}</Dialog.Title>
           <div className="mt-4 flex flex-col gap-4">{children}</div>

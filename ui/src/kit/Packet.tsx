@@ -7,18 +7,20 @@ import { Alert, Choice, Labelled } from "./Field";
 import { TextField } from "./fields";
 import { Remarks } from "./Remarks";
 
-const FIGURES = [
-  "energy_kj",
-  "fat",
-  "carbohydrate",
-  "sugars",
-  "fibre",
-  "protein",
-  "alcohol",
-  "water",
-  "density",
-] as const;
-type Figure = (typeof FIGURES)[number];
+/** What a packet tells of itself, by the name it has there. */
+const SAID = {
+  energy_kj: words.kit.energyKj,
+  fat: words.kit.fatG,
+  carbohydrate: words.kit.carbohydrateG,
+  sugars: words.kit.sugarsG,
+  fibre: words.kit.fibreG,
+  protein: words.kit.proteinG,
+  alcohol: words.kit.alcoholVol,
+  water: words.kit.waterG,
+  density: words.kit.densityGMl,
+} as const;
+type Figure = keyof typeof SAID;
+const FIGURES = Object.keys(SAID) as Figure[];
 const TYPED_MOST = 12;
 
 /** What was typed, as a number; nothing typed is not known, and what is no number is NaN. */
@@ -100,7 +102,7 @@ export function Packet({
     </Labelled>
   );
   return (
-    <Box title={words.kit.asItsPacketSays} close={close}>
+    <Box title={words.kit.asItsPacketSays} wide close={close}>
       <form
         className="flex flex-col gap-4"
         onSubmit={(e) => {
@@ -109,7 +111,7 @@ export function Packet({
           void take();
         }}
       >
-        <div className="grid grid-cols-2 gap-3">
+        <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
           <Labelled label={words.kit.name} error={at("name")}>
             {(ids) => (
               <input {...ids} maxLength={120} value={own.name} onChange={(e) => put({ name: e.target.value })} />
@@ -135,17 +137,19 @@ export function Packet({
           />
         </div>
         <p className="text-s text-quiet">{words.kit.leaveEmptyWhatItDoesNotSay}</p>
-        <div className="grid grid-cols-3 gap-3 sm:grid-cols-4">
-          {FIGURES.map((f) => figure(f, words.kit.packet[f]))}
+        <div className="grid grid-cols-3 gap-3 sm:grid-cols-6">
+          {FIGURES.map((f) => figure(f, SAID[f]))}
           {figure("per_kg", words.kit.priceAKilogram)}
+          <div className="col-span-2">
+            <Choice
+              label={words.kit.drawnIn}
+              value={own.colour ?? ""}
+              options={[["", words.kit.noColour] as const, ...larder.food_colours]}
+              onChange={(colour) => put({ colour: colour as OwnIngredient["colour"] })}
+            />
+          </div>
         </div>
         <Allergens allergens={own.allergens} all={larder.allergens} put={(allergens) => put({ allergens })} />
-        <Choice
-          label={words.kit.drawnIn}
-          value={own.colour ?? ""}
-          options={[["", words.kit.noColour] as const, ...larder.food_colours]}
-          onChange={(colour) => put({ colour: colour as OwnIngredient["colour"] })}
-        />
         {read.data && !trouble && (
           <div className="text-s" role="status">
             {read.data.how.map((says) => (

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import type { Refused } from "../api/client";
 import { words } from "../words";
+import { TypedField } from "./Field";
 import { useKeys } from "./useKeys";
 
 /** One station of a line: closed a picture with its figure, open the whole of it. */
@@ -119,24 +120,35 @@ export function NotWorkedOut({ refused, again }: { refused: Refused; again: () =
 export function NameAndNotes({
   name,
   notes,
+  tags = [],
   put,
   children,
 }: {
   name: ReactNode;
   notes: string;
-  put: (notes: string) => void;
+  tags?: readonly string[];
+  put: (change: { notes: string } | { tags: string[] }) => void;
   children: ReactNode;
 }) {
   return (
     <div className="flex flex-wrap gap-4 py-2">
-      {name}
+      <div className="flex flex-col gap-2">
+        {name}
+        <TypedField
+          label={words.kit.tags}
+          hint={words.kit.tagsHint}
+          shown={tags.join(", ")}
+          width="w-80 max-w-full"
+          read={(typed) => put({ tags: [...new Set(typed.split(",").flatMap((tag) => tag.trim() || []))] })}
+        />
+      </div>
       <label className="flex grow flex-col text-s text-quiet">
         {words.kit.notes}
         <textarea
           className="min-h-16 w-full text-ink"
           maxLength={4000}
           value={notes}
-          onChange={(e) => put(e.target.value)}
+          onChange={(e) => put({ notes: e.target.value })}
         />
       </label>
       {children}

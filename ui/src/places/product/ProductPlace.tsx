@@ -263,7 +263,8 @@ function Head({
       {naming && (
         <NameAndNotes
           notes={product.notes}
-          put={(notes) => change("notes", (now) => ({ ...now, notes }))}
+          tags={product.tags}
+          put={(next) => change(Object.keys(next).join(), (now) => ({ ...now, ...next }))}
           name={
             <TypedField
               label={words.product.name}

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { ProductCard, RecipeCard } from "../../api/client";
-import { larderQuery, productsQuery, recipesQuery } from "../../api/queries";
+import { foundQuery, larderQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { Cut } from "../../food/Cut";
 import { Glass } from "../../food/Glass";
 import { Section } from "../../food/Section";
+import { Choice } from "../../kit/Field";
 import { TextField } from "../../kit/fields";
 import { parts } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
@@ -13,7 +14,6 @@ import { words } from "../../words";
 import { Archived } from "./Archived";
 import { Begin } from "./Begin";
 import { BringIn } from "./BringIn";
-import { sought } from "./find";
 
 const FAMILIES = [
   ["kisses", words.recipes.kisses],
@@ -53,19 +53,17 @@ export default function Recipes() {
   const { data, error, refetch } = useQuery(recipesQuery);
   const products = useQuery(productsQuery);
   const larder = useQuery(larderQuery);
+  const [show, setShow] = useState("");
   const schools = Object.fromEntries((larder.data?.schools ?? []).map((s) => [s.school, s.name]));
   const [typed, setTyped] = useState("");
-  const find = useMemo(() => sought(typed, larder.data), [typed, larder.data]);
+  const search = useQuery(foundQuery(typed.trim()));
   if (error) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what={words.recipes.theRecipes} />;
-  const here = new Map(data.map((c) => [c.id, c.recipe]));
-  const found = data.filter((c) => find.recipe(c.recipe));
-  const foundProducts = (products.data ?? []).filter((c) =>
-    find.product(
-      c.product,
-      c.product.parts.flatMap((p) => here.get(p.of) ?? []),
-    ),
-  );
+  const ids = typed.trim() && search.data ? new Set(search.data.ids) : undefined;
+  const shown = (id: string, { family, tags = [] }: { family: string; tags?: readonly string[] }) =>
+    (!ids || ids.has(id)) && (!show || show === `family:${family}` || tags.some((tag) => show === `tag:${tag}`));
+  const found = data.filter((c) => shown(c.id, c.recipe));
+  const foundProducts = (products.data ?? []).filter((c) => shown(c.id, c.product));
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-center justify-between gap-3 pb-2">
@@ -74,16 +72,19 @@ export default function Recipes() {
       <Begin />
       <BringIn />
       {data.length > 0 && (
-        <TextField
-          label={words.recipes.search}
-          hint={words.recipes.searchHint}
-          value={typed}
-          most={80}
-          width="w-96"
-          put={setTyped}
-        />
+        <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
+          <TextField
+            label={words.recipes.search}
+            hint={search.data?.understood.join(" · ") || words.recipes.searchHint}
+            value={typed}
+            most={80}
+            width="w-120"
+            put={setTyped}
+          />
+          <Show cards={data} products={products.data ?? []} show={show} put={setShow} />
+        </div>
       )}
-      {typed && found.length + foundProducts.length === 0 && (
+      {ids && found.length + foundProducts.length === 0 && (
         <p role="status" className="pt-3">
           {words.recipes.nothingFound(typed)}
         </p>
@@ -125,6 +126,38 @@ export default function Recipes() {
         );
       })}
       <Archived />
+    </div>
+  );
+}
+
+/** What there is to look at by itself: the families there are, and the cook's own tags. */
+function Show({
+  cards,
+  products,
+  show,
+  put,
+}: {
+  cards: readonly RecipeCard[];
+  products: readonly ProductCard[];
+  show: string;
+  put: (show: string) => void;
+}) {
+  const entries = [...cards.map((c) => c.recipe), ...products.map((c) => c.product)];
+  const names = new Map<string, string>(FAMILIES);
+  const families = [...new Set(entries.map((entry) => entry.family))].sort();
+  const tags = [...new Set(entries.flatMap((entry) => entry.tags ?? []))].sort();
+  return (
+    <div className="w-60">
+      <Choice
+        label={words.recipes.show}
+        value={show}
+        options={[
+          ["", words.recipes.everything] as const,
+          ...tags.map((tag) => [`tag:${tag}`, words.recipes.tagged(tag)] as const),
+          ...families.map((family) => [`family:${family}`, (names.get(family) ?? family).toLowerCase()] as const),
+        ]}
+        onChange={put}
+      />
     </div>
   );
 }

@@ -195,7 +195,8 @@ export function Head({
       {naming && (
         <NameAndNotes
           notes={recipe.notes}
-          put={(notes) => edit("notes", { notes })}
+          tags={recipe.tags}
+          put={(change) => edit(Object.keys(change).join(), change)}
           name={
             <TypedField
               label={words.sheet.name}

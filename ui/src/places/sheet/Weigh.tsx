@@ -118,7 +118,7 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
         <Lines sheet={sheet} recipe={recipe} edit={edit} larder={larder} refused={refused} />
       </div>
       <div className="grid gap-x-6 gap-y-3 xl:grid-cols-2">
-        <EggOnScale base={on} weighed={weighed} edit={edit} />
+        <EggOnScale base={on} cracked={egg} weighed={weighed} edit={edit} />
         {egg && (
           <div className="grid grid-cols-2 gap-3">
             <Choice
@@ -180,7 +180,12 @@ function amountFor(
   return now[by];
 }
 
-function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edit"> & { base: string }) {
+function EggOnScale({
+  base,
+  cracked,
+  weighed,
+  edit,
+}: Pick<StationProps, "weighed" | "edit"> & { base: string; cracked: boolean }) {
   const [keep, setKeep] = useState<"ratio" | "sugar">("sugar");
   return (
     <div className="col-span-full flex flex-wrap items-start gap-4 border-b border-hairline pb-2">
@@ -188,7 +193,13 @@ function EggOnScale({ base, weighed, edit }: Pick<StationProps, "weighed" | "edi
         label={words.sheet.onTheScaleG(base.replace(/^./, (c) => c.toUpperCase()))}
         shown={weighed ? String(weighed.base_g) : ""}
         width="w-28"
-        hint={weighed ? words.sheet.replacesTheCount : words.sheet.weighWhatYouCracked}
+        hint={
+          weighed
+            ? words.sheet.replacesTheCount
+            : cracked
+              ? words.sheet.weighWhatYouCracked
+              : words.sheet.weighWhatYouHave
+        }
         read={(typed) => {
           if (!typed.trim()) return edit("weighed", {}, null);
           const base_g = Number(typed.replace(",", ".").replace(/\s*g$/i, ""));

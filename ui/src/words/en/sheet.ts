@@ -266,6 +266,7 @@ export const sheet = {
   neverWhileItWhisks: "never while it whisks",
   replacesTheCount: "replaces the count",
   weighWhatYouCracked: "weigh what you cracked",
+  weighWhatYouHave: "weigh what you have",
   itIsWeighedTheRatioFollows: "it is weighed: the ratio follows",
   allElseFollows: "all else follows",
   notKnownNotScaled: "not known: not scaled",
