@@ -18,6 +18,7 @@ from gullpeak.api import (
     copies,
     days,
     devices,
+    drafts,
     eggs,
     files,
     kitchen,
@@ -71,7 +72,7 @@ def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool =
         """Answer when the app is ready: a write has reached the disk."""
         return Health(ready=True, version=__version__, wrote_at=store.pulse(), demo=store.db.demo)
 
-    for place in (recipes, products, book, kitchen, trays, batches, log, practice, days, eggs, devices, files, copies):
+    for place in (recipes, products, book, drafts, kitchen, trays, batches, log, practice, days, eggs, devices, files, copies):
         app.include_router(place.router)
     if ui is not None:
         _serve_interface(app, ui.resolve())

@@ -7,6 +7,9 @@ from fastapi import APIRouter, Query
 from gullpeak.api.places import StoreOf
 from gullpeak.app.recipes import duplicate
 from gullpeak.app.search import FoundEntries, find
+from gullpeak.core.product.compare import Difference, between
+from gullpeak.core.recipe.product import Product
+from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Value
 from gullpeak.store.records import EntryRecord
 
@@ -23,6 +26,20 @@ class PutAway(Value):
 def found(store: StoreOf, words: Annotated[str, Query(max_length=200)]) -> FoundEntries:
     """Search the book in a cook's words: what is in it, what is not to be, its eggs, its time, how it came out last."""
     return find(store, words)
+
+
+class Compared(Value):
+    """Two recipes, or two products, kept or not."""
+
+    recipes: tuple[Recipe, Recipe] | None = None
+    products: tuple[Product, Product] | None = None
+
+
+@router.post("/compare")
+def compare(two: Compared) -> list[Difference]:
+    """Return how two recipes, or two products, differ, a line each."""
+    pair = two.recipes or two.products
+    return [] if pair is None else list(between(*pair))
 
 
 @router.get("/archived")

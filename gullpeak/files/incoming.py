@@ -7,6 +7,7 @@ from typing import Any
 from uuid import uuid4
 
 from gullpeak.core.kitchen.kitchen import Habits, Kitchen
+from gullpeak.core.product.compare import Difference, between
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Text, Value
@@ -16,6 +17,7 @@ from gullpeak.files.schema_org import Question
 
 ALIKE = 0.82
 DIFFERS = 0.005
+"""By so much of the larger an amount in a file, which may be rounded, is another."""
 MOST_COMPARED = 20_000
 """Names compared letter by letter for one file: some seconds at the most, whatever is brought."""
 
@@ -26,7 +28,7 @@ class Near(Value):
     id: str
     name: str
     same: bool
-    differences: tuple[str, ...]
+    differences: tuple[Difference, ...]
 
 
 class Entry(Value):
@@ -124,7 +126,7 @@ class Beside:
         if best is None:
             return None
         other = self.book[best[1]]
-        return Near(id=best[1], name=other.name, same=False, differences=differences(other, entry))
+        return Near(id=best[1], name=other.name, same=False, differences=between(other, entry, DIFFERS))
 
 
 def _content(entry: Recipe | Product) -> tuple[type, str]:
@@ -135,39 +137,3 @@ def _made_of(entry: Recipe | Product) -> frozenset[Any]:
     if isinstance(entry, Product):
         return frozenset({(p.role, p.of) for p in entry.parts} | {entry.assembly.kind})
     return frozenset({entry.school, *(line.ingredient for line in entry.lines)})
-
-
-def _amounts(recipe: Recipe) -> dict[str, float | None]:
-    return {line.item.name: line.mass_g for line in recipe.lines}
-
-
-def differences(here: Recipe | Product, brought: Recipe | Product) -> tuple[str, ...]:
-    """Return how a brought entry differs from the one that is here, a line each."""
-    out = [] if here.name == brought.name else [f"name: “{here.name}” here, “{brought.name}” in the file"]
-    if isinstance(here, Recipe) and isinstance(brought, Recipe):
-        ours, theirs = _amounts(here), _amounts(brought)
-        for name in dict.fromkeys((*ours, *theirs)):
-            a, b = ours.get(name), theirs.get(name)
-            if name not in ours or name not in theirs:
-                out.append(f"{name}: only {'here' if name in ours else 'in the file'}")
-            elif a is None or b is None:
-                if a is not b:
-                    out.append(f"{name}: not known {'here' if a is None else 'in the file'}")
-            elif abs(a - b) > DIFFERS * max(a, b):
-                out.append(f"{name}: {a:.4g} g here, {b:.4g} g in the file")
-    ours_doc, theirs_doc = here.model_dump(mode="json"), brought.model_dump(mode="json")
-    for field in ours_doc:
-        if field not in ("name", "lines", "notes") and ours_doc[field] != theirs_doc.get(field):
-            out.append(f"{field}: {_short(ours_doc[field], theirs_doc.get(field))}")
-    if ours_doc["notes"] != theirs_doc["notes"]:
-        out.append("notes differ")
-    return tuple(out)
-
-
-def _short(ours: Any, theirs: Any) -> str:
-    if isinstance(ours, dict) and isinstance(theirs, dict):
-        keys = [k for k in ours if ours[k] != theirs.get(k)]
-        return ", ".join(f"{k.replace('_', ' ')} {ours[k]} here, {theirs.get(k)} in the file" for k in keys[:4])
-    if isinstance(ours, list | dict) or isinstance(theirs, list | dict):
-        return "differs"
-    return f"{ours} here, {theirs} in the file"

@@ -62,6 +62,17 @@ class RecipeVersionRow(Base):
     saved_at: Mapped[datetime] = mapped_column(UtcTime)
 
 
+class DraftRow(Base):
+    """What is being written of an entry on a tablet, and of which version of it; its document as the tablet has it."""
+
+    __tablename__ = "draft"
+    tablet: Mapped[str] = mapped_column(primary_key=True)
+    entry_id: Mapped[str] = mapped_column(primary_key=True)
+    version: Mapped[int]
+    saved_at: Mapped[datetime] = mapped_column(UtcTime)
+    doc: Mapped[str] = mapped_column(Text)
+
+
 class BatchRow(Base):
     """A batch with the recipe, kitchen, sheet and process it was started from."""
 

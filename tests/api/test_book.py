@@ -5,6 +5,7 @@ from fastapi.testclient import TestClient
 
 from gullpeak.core.product.builds import BUILDS, STARTED
 from gullpeak.core.words import book as words
+from gullpeak.store import drafts
 from gullpeak.store.log import Log
 from gullpeak.store.repository import Store
 
@@ -123,3 +124,32 @@ def test_the_last_time_decides_what_came_out_poorly(client: TestClient, store: S
     monkeypatch.setattr(Log, "last_scores", lambda _: {ids[0]: 2, ids[1]: 4})
     assert found(client, "last time under 3") == {"Curd, yolks"}
     assert found(client, "last time at least 3") == {"Nests"}
+
+
+def test_two_entries_are_compared_kept_or_not(client: TestClient):
+    made = client.post("/api/recipes/begun", json={"starter": "nests"}).json()["recipe"]
+    sweeter = {**made, "lines": [made["lines"][0], {**made["lines"][1], "mass_g": 300}]}
+    rows = client.post("/api/book/compare", json={"recipes": [made, sweeter]}).json()
+    assert [(row["what"], row["other"][:5]) for row in rows] == [("Caster sugar", "300 g")]
+    assert client.post("/api/book/compare", json={}).json() == []
+
+
+def test_a_draft_is_kept_by_its_tablet_whatever_is_in_it(client: TestClient):
+    doc = '{"name": "", "key": "x", "facts": {}}'
+    assert client.put("/api/drafts/tab-1/nests", json={"version": 3, "doc": doc}).status_code == 204
+    kept = client.get("/api/drafts/tab-1").json()
+    assert [(d["entry_id"], d["version"], d["doc"]) for d in kept] == [("nests", 3, doc)]
+    assert client.get("/api/drafts/tab-2").json() == []
+    client.put("/api/drafts/tab-1/nests", json={"version": 4, "doc": "{}"})
+    assert [d["version"] for d in client.get("/api/drafts/tab-1").json()] == [4]
+    assert client.put("/api/drafts/tab-1/nests", json={"version": 4, "doc": "x" * 200_001}).status_code == 422
+    for _ in range(2):
+        assert client.delete("/api/drafts/tab-1/nests").status_code == 204
+    assert client.get("/api/drafts/tab-1").json() == []
+
+
+def test_a_tablet_keeps_so_many_drafts_and_the_oldest_makes_way(client: TestClient, monkeypatch):
+    monkeypatch.setattr(drafts, "MOST", 3)
+    for i in range(5):
+        client.put(f"/api/drafts/tab/entry-{i}", json={"version": 1, "doc": "{}"})
+    assert len(client.get("/api/drafts/tab").json()) == 3

@@ -4,6 +4,7 @@ from sqlalchemy import Connection, text
 from sqlalchemy.orm import Session
 
 TABLES = {
+    "0012": ("draft",),
     "0009": ("weighed_tray",),
     "0006": ("pulse",),
     "0005": ("log_words", "log_fault", "log", "trial", "practice"),

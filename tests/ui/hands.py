@@ -1,8 +1,13 @@
 """What a cook's hands do on the screen, the same in every test."""
 
+import re
+
 from playwright.sync_api import Locator, Page
 
 from tests.ui.words import shown
+
+SAVE = re.compile(r"^Save version \d+$")
+"""The button that saves a recipe or a product, named for the version it makes."""
 
 
 def write(page: Page, label: str, text: str) -> None:

@@ -12,6 +12,7 @@ from tests.serving import Served
 from tests.ui.test_kitchen import save
 from tests.ui.access import grave
 from tests.ui.test_products import open_product, press_part, write
+from tests.ui.hands import SAVE
 from tests.ui.words import shown
 
 
@@ -20,17 +21,17 @@ def test_two_tablets_change_the_same_product_and_neither_is_lost(page: Page, ser
     other = page.context.new_page()
     open_product(other, served.url, "fog-horns", "assemble")
     write(other, "Horn length", "130")
-    other.get_by_role("button", name=shown("product.save")).click()
+    other.get_by_role("button", name=SAVE).click()
     expect(other.get_by_text("version 2", exact=False)).to_be_visible()
     write(page, "Swirl above the mouth", "10")
-    page.get_by_role("button", name=shown("product.save")).click()
+    page.get_by_role("button", name=SAVE).click()
     expect(page.get_by_role("alert")).to_contain_text("Your changes are still here")
     expect(page.get_by_label("Swirl above the mouth")).to_have_value("10")
     page.get_by_role("button", name=shown("kit.saveMineOverIt")).click()
-    page.get_by_role("button", name=shown("product.save")).click()
+    page.get_by_role("button", name=SAVE).click()
     expect(page.get_by_text("version 3", exact=False)).to_be_visible()
     write(other, "Mouth, inside diameter", "44")
-    other.get_by_role("button", name=shown("product.save")).click()
+    other.get_by_role("button", name=SAVE).click()
     other.get_by_role("button", name=shown("kit.useTheirs")).click()
     expect(other.get_by_label("Swirl above the mouth")).to_have_value("10")
     other.close()
@@ -47,7 +48,7 @@ def test_a_file_that_is_nearly_here_shows_what_differs(page: Page, served: Serve
     page.get_by_label(shown("recipes.fileToImport")).set_input_files(file)
     incoming = page.get_by_test_id("incoming")
     expect(incoming).to_contain_text("Nearly the same is here: Lamp-room chocolate sabayon")
-    expect(incoming).to_contain_text(f"Caster sugar: {was:.4g} g here, {1.2 * was:.4g} g in the file")
+    expect(incoming).to_contain_text(f"Caster sugar: {was:.0f} g, warmed with the egg here, {1.2 * was:.0f} g, warmed with the egg in the file")
     expect(page.get_by_label("What to do with Short case, 24 cm")).to_have_value("here")
     assert grave(page) == []
     page.get_by_label("What to do with Lamp-room mousse pie").select_option("new")

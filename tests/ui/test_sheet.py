@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from tests.serving import Served
 from tests.ui.hands import add, begin, line_of
+from tests.ui.hands import SAVE
 from tests.ui.words import said, shown
 
 
@@ -210,7 +211,7 @@ def test_oven_steps_are_added_and_taken_away(page: Page, served: Served):
     expect(page.get_by_label("vent open", exact=True)).to_have_value("10 min")
     page.get_by_role("button", name="Remove step 2").click()
     expect(page.get_by_label("vent open", exact=True)).to_have_count(0)
-    open_sheet(page, served, "wicket-kisses", "dry")
+    page.get_by_role("button", name=shown("kit.discardChanges")).click()
     page.get_by_label(shown("sheet.addAStep")).select_option("heat-shut")
     expect(page.get_by_label("Set", exact=True)).to_have_value("98 °C")
     expect(page.get_by_label(shown("sheet.time"), exact=True)).to_have_count(2)
@@ -224,7 +225,7 @@ def test_saving_makes_a_version_and_the_list_shows_it(page: Page, served: Served
     open_sheet(page, served, "slack-tide-slab", "weigh")
     page.get_by_role("button", name=shown("sheet.nameNotesFiles")).click()
     write(page, "Name", "Slack-tide slab, thinner")
-    page.get_by_role("button", name=shown("sheet.save")).click()
+    page.get_by_role("button", name=SAVE).click()
     expect(page.get_by_text("version 2", exact=False)).to_be_visible()
     page.get_by_role("link", name=shown("day.recipes")).click()
     expect(page.get_by_text("Slack-tide slab, thinner")).to_be_visible()

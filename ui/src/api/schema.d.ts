@@ -192,6 +192,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/book/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare
+         * @description Return how two recipes, or two products, differ, a line each.
+         */
+        post: operations["compare_api_book_compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/book/found": {
         parameters: {
             query?: never;
@@ -583,6 +603,50 @@ export interface paths {
         put: operations["which_thermometer_api_devices__device_id__thermometer_put"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{tablet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drafts
+         * @description Return what a tablet holds that is not saved.
+         */
+        get: operations["drafts_api_drafts__tablet__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{tablet}/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Draft
+         * @description Keep a draft as it is typed, whether or not it can be worked out.
+         */
+        put: operations["put_draft_api_drafts__tablet___entry_id__put"];
+        post?: never;
+        /**
+         * Drop Draft
+         * @description Forget a draft: it was saved, or discarded.
+         */
+        delete: operations["drop_draft_api_drafts__tablet___entry_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2695,6 +2759,22 @@ export interface components {
             thickens_c: number;
         };
         /**
+         * Compared
+         * @description Two recipes, or two products, kept or not.
+         */
+        Compared: {
+            /** Products */
+            products?: [
+                components["schemas"]["Product"],
+                components["schemas"]["Product"]
+            ] | null;
+            /** Recipes */
+            recipes?: [
+                components["schemas"]["Recipe"],
+                components["schemas"]["Recipe"]
+            ] | null;
+        };
+        /**
          * Constants
          * @description What the trays say of the drying model's constants, with 80 % intervals, beside what the model has.
          */
@@ -3147,6 +3227,18 @@ export interface components {
             tried: components["schemas"]["Trial"][];
         };
         /**
+         * Difference
+         * @description One thing that stands otherwise in two entries: what it is, and how each has it.
+         */
+        Difference: {
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /** What */
+            what: string;
+        };
+        /**
          * Dissolving
          * @description Whether the sugar dissolves in the water there is, and when it feels smooth.
          *
@@ -3182,6 +3274,36 @@ export interface components {
             n: number;
             /** Why */
             why: string;
+        };
+        /**
+         * Draft
+         * @description What a tablet holds of an entry that is not saved: as it was typed, whether or not it can be worked out.
+         */
+        Draft: {
+            /** Doc */
+            doc: string;
+            /** Entry Id */
+            entry_id: string;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /**
+             * Version
+             * @description Of the entry, that it was begun on
+             */
+            version: number;
+        };
+        /**
+         * DraftSent
+         * @description A draft as a tablet has it, and the version of the entry it was begun on.
+         */
+        DraftSent: {
+            /** Doc */
+            doc: string;
+            /** Version */
+            version: number;
         };
         /**
          * Draw
@@ -5747,7 +5869,7 @@ export interface components {
          */
         Near: {
             /** Differences */
-            differences: string[];
+            differences: components["schemas"]["Difference"][];
             /** Id */
             id: string;
             /** Name */
@@ -9582,6 +9704,39 @@ export interface operations {
             };
         };
     };
+    compare_api_book_compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Compared"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     found_api_book_found_get: {
         parameters: {
             query: {
@@ -10303,6 +10458,101 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DeviceRecord"];
                 };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drafts_api_drafts__tablet__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tablet: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_draft_api_drafts__tablet___entry_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tablet: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftSent"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_draft_api_drafts__tablet___entry_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tablet: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem at a field */
             422: {

@@ -1,5 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { Refused } from "../api/client";
 import { words } from "../words";
 
@@ -14,6 +14,8 @@ export function useSave<R extends { version: number }>(
   const stale = save.error instanceof Refused && save.error.problem.status === 412 ? save.error : undefined;
   return {
     save,
+    /** The version it will be saved on top of */
+    base: onTop ?? version,
     newer: stale?.problem.current as unknown as R | undefined,
     failure: stale ? undefined : save.error,
     keepMine: (theirs: R) => {
@@ -29,14 +31,17 @@ export function Meanwhile({
   name,
   keepMine,
   takeTheirs,
+  children,
 }: {
   version: number;
   name: string;
   keepMine: () => void;
   takeTheirs: () => void;
+  children?: ReactNode;
 }) {
   return (
     <div role="alert" className="mt-2 flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
+      {children && <div className="w-full">{children}</div>}
       <p className="text-s">
         {words.kit.somebodyElseSavedVersion} {version}
         {name}

@@ -9,8 +9,8 @@ const LONGEST_MS = 20_000;
  * way the newest draft waits, those between are left out, and every answer is shown. So a drag is followed as fast as answers come.
  * Changes with the same `of` in a row (one slider drag) are undone as one.
  */
-export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSignal) => Promise<R>) {
-  const [draft, setDraft] = useState(saved);
+export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSignal) => Promise<R>, begun: D = saved) {
+  const [draft, setDraft] = useState(begun);
   const [past, setPast] = useState<D[]>([]);
   const [made, setMade] = useState<R>();
   const [refused, setRefused] = useState<Refused>();

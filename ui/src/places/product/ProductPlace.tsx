@@ -12,6 +12,8 @@ import {
 } from "../../api/client";
 import { kitchenQuery, productQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { BookEntry } from "../../kit/BookEntry";
+import { Compared } from "../../kit/Compared";
+import { draftOf, draftsQuery, keep } from "../../kit/drafts";
 import { TypedField } from "../../kit/Field";
 import { minutes, said } from "../../kit/format";
 import { Outgoing } from "../../kit/Outgoing";
@@ -40,9 +42,10 @@ export default function ProductPlace() {
   const recipes = useQuery(recipesQuery);
   const products = useQuery(productsQuery);
   const kitchen = useQuery(kitchenQuery);
+  const drafts = useQuery(draftsQuery);
   const error = product.error ?? recipes.error ?? products.error ?? kitchen.error;
   if (error) return <Trouble error={error} again={() => void product.refetch()} />;
-  if (!product.data || !recipes.data || !products.data || !kitchen.data)
+  if (!product.data || !recipes.data || !products.data || !kitchen.data || drafts.isPending)
     return <Waiting what={words.product.theProduct} />;
   const others = products.data.filter((p) => p.id !== id).map((p) => ({ id: p.id, name: p.product.name }));
   return (
@@ -52,6 +55,7 @@ export default function ProductPlace() {
       recipes={recipes.data}
       products={others}
       kitchen={kitchen.data.version}
+      elsewhere={drafts.data}
     />
   );
 }
@@ -62,19 +66,36 @@ function Line({
   recipes,
   products,
   kitchen,
+  elsewhere,
 }: {
   record: ProductRecord;
   recipes: readonly RecipeCard[];
   products: StationProps["products"];
   kitchen: number;
+  elsewhere?: Parameters<typeof draftOf>[1];
 }) {
+  const [kept] = useState(() => draftOf<Product>(record.id, elsewhere));
   const [batches, setBatches] = useState<Record<string, string>>({});
   const workOut = useCallback(
     (product: Product, signal: AbortSignal) =>
       answer(http.POST("/api/product-sheet", { body: { product, id: record.id, batches }, signal })),
     [record.id, batches],
   );
-  const { draft: product, made: sheet, refused, change, undo, canUndo, again } = useWorked(record.product, workOut);
+  const {
+    draft: product,
+    made: sheet,
+    refused,
+    change,
+    undo,
+    canUndo,
+    again,
+  } = useWorked(record.product, workOut, kept?.draft);
+  const changed = JSON.stringify(product) !== JSON.stringify(record.product);
+  const [onTop, setOnTop] = useState(kept?.version ?? record.version);
+  useEffect(
+    () => keep(record.id, changed ? { version: onTop, draft: product } : undefined),
+    [record.id, changed, onTop, product],
+  );
   const workedIn = useRef({ kitchen, batches });
   useEffect(() => {
     // The kitchen was changed meanwhile, or a part was made in another batch: the same draft, worked out anew.
@@ -94,7 +115,7 @@ function Line({
   useEffect(() => sessionStorage.setItem("gullpeak-product-station", open), [open]);
   const props: StationProps | undefined = sheet && {
     id: record.id,
-    changed: JSON.stringify(product) !== JSON.stringify(record.product),
+    changed,
     sheet,
     product,
     change,
@@ -109,6 +130,11 @@ function Line({
     <div className="mx-auto flex w-full max-w-[1900px] grow flex-col gap-3 px-4 py-3 md:px-6">
       <Head
         record={record}
+        onTop={onTop}
+        discard={() => {
+          setOnTop(record.version);
+          change("discard", () => record.product);
+        }}
         product={product}
         sheet={sheet}
         change={change}
@@ -161,6 +187,8 @@ const TELLS: Record<Key, (sheet: ProductSheet) => string> = {
 /** Name, portions, save, undo. */
 function Head({
   record,
+  onTop,
+  discard,
   product,
   sheet,
   change,
@@ -169,6 +197,10 @@ function Head({
   refused,
 }: {
   record: ProductRecord;
+  /** The version it was begun on */
+  onTop: number;
+  /** Back to what is saved; it can be undone */
+  discard: () => void;
   product: Product;
   sheet: ProductSheet | undefined;
   change: StationProps["change"];
@@ -179,20 +211,28 @@ function Head({
   const queries = useQueryClient();
   const dirty = JSON.stringify(product) !== JSON.stringify(record.product);
   const [naming, setNaming] = useState(false);
-  const { save, newer, failure, keepMine } = useSave<ProductRecord>(
-    record.version,
-    (onTop) =>
+  const {
+    save,
+    base,
+    newer: refusedFor,
+    failure,
+    keepMine,
+  } = useSave<ProductRecord>(
+    onTop,
+    (version) =>
       answer(
         http.PUT("/api/products/{product_id}", {
-          params: { path: { product_id: record.id }, header: { "if-match": `"${onTop}"` } },
+          params: { path: { product_id: record.id }, header: { "if-match": `"${version}"` } },
           body: product,
         }),
       ),
     (made) => {
+      keep(record.id, undefined);
       queries.setQueryData(productQuery(record.id).queryKey, made);
       void queries.invalidateQueries({ queryKey: ["products"] });
     },
   );
+  const newer = refusedFor ?? (dirty && base < record.version ? record : undefined);
   const count = (field: "portions" | "serves") => (typed: string) => {
     const value = Number(typed);
     if (!Number.isInteger(value) || value < 1) throw new Error(words.product.writeAWholeNumberAtLeast);
@@ -219,6 +259,11 @@ function Head({
             >
               {words.product.nameNotesFiles}
             </button>
+            {dirty && (
+              <button type="button" className="ml-3 min-h-8 underline" onClick={discard}>
+                {words.kit.discardChanges}
+              </button>
+            )}
           </p>
         </div>
         <TypedField
@@ -244,7 +289,7 @@ function Head({
           disabled={!dirty || save.isPending}
           onClick={() => save.mutate()}
         >
-          {words.product.save}
+          {words.kit.saveVersion((newer ?? record).version + 1)}
         </button>
       </div>
       {newer && (
@@ -252,8 +297,14 @@ function Head({
           version={newer.version}
           name=""
           keepMine={() => keepMine(newer)}
-          takeTheirs={() => queries.setQueryData(productQuery(record.id).queryKey, newer)}
-        />
+          takeTheirs={() => {
+            keep(record.id, undefined);
+            discard();
+            queries.setQueryData(productQuery(record.id).queryKey, newer);
+          }}
+        >
+          <Compared two={{ products: [newer.product, product] }} names={[words.kit.theirs, words.kit.mine]} />
+        </Meanwhile>
       )}
       {failure && (
         <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">

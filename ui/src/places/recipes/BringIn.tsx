@@ -168,9 +168,11 @@ function Row({ entry, use, put }: { entry: IncomingEntry; use: Use; put: (use: U
           <p className="text-s">
             {entry.near.same ? words.recipes.theSameIsHereAlready : words.recipes.nearlyTheSameIsHere}
             <b>{entry.near.name}</b>
-            {entry.near.differences.length > 0 && (
-              <span className="block text-quiet">{entry.near.differences.join("; ")}</span>
-            )}
+            {entry.near.differences.map((d) => (
+              <span key={`${d.what}-${d.one}-${d.other}`} className="block text-quiet">
+                {words.recipes.differsHereAndInTheFile(d.what, d.one, d.other)}
+              </span>
+            ))}
           </p>
         )}
       </div>

@@ -6,6 +6,7 @@ import { foundQuery, larderQuery, productsQuery, recipesQuery } from "../../api/
 import { Cut } from "../../food/Cut";
 import { Glass } from "../../food/Glass";
 import { Section } from "../../food/Section";
+import { unsaved } from "../../kit/drafts";
 import { Choice } from "../../kit/Field";
 import { TextField } from "../../kit/fields";
 import { parts } from "../../kit/format";
@@ -178,6 +179,7 @@ function ProductRow({ card }: { card: ProductCard }) {
         <span className="min-w-0">
           <b className="line-clamp-2 text-m">{card.product.name}</b>
           <span className="block text-s text-quiet">{card.trouble ?? card.says}</span>
+          {unsaved().includes(card.id) && <b className="block text-s">{words.kit.notSaved}</b>}
           {card.warnings > 0 && (
             <b className="text-s">
               {card.warnings} {card.warnings === 1 ? "thing" : "things"} {words.recipes.toLookAt}
@@ -220,6 +222,7 @@ function Row({ card, schools }: { card: RecipeCard; schools: Record<string, stri
         <span className="min-w-0">
           <b className="line-clamp-2 text-m">{card.recipe.name}</b>
           <span className="block text-s text-quiet">{card.trouble ?? card.says}</span>
+          {unsaved().includes(card.id) && <b className="block text-s">{words.kit.notSaved}</b>}
           <span className="block text-s">
             {schools[card.recipe.school] ?? card.recipe.school}
             {card.warnings > 0 && (

@@ -4,6 +4,8 @@ import { useNavigate } from "react-router";
 import { answer, http, type Larder, type Recipe, type RecipeRecord, Refused, type Sheet } from "../../api/client";
 import { recipeQuery } from "../../api/queries";
 import { BookEntry } from "../../kit/BookEntry";
+import { Compared } from "../../kit/Compared";
+import { keep } from "../../kit/drafts";
 import { Choice, TypedField } from "../../kit/Field";
 import { chosenFrom } from "../../kit/larder";
 import { Outgoing } from "../../kit/Outgoing";
@@ -82,11 +84,12 @@ export function Head({
   });
   const {
     save,
-    newer,
+    base,
+    newer: refusedFor,
     failure: notSaved,
     keepMine,
   } = useSave<RecipeRecord>(
-    record.version,
+    draft.onTop,
     (onTop) =>
       answer(
         http.PUT("/api/recipes/{recipe_id}", {
@@ -95,6 +98,7 @@ export function Head({
         }),
       ),
     (made) => {
+      keep(record.id, undefined);
       queries.setQueryData(recipeQuery(record.id).queryKey, made);
       void queries.invalidateQueries({ queryKey: ["recipes"] });
     },
@@ -118,6 +122,7 @@ export function Head({
       go(`/bench/${batch.id}`);
     },
   });
+  const newer = refusedFor ?? (dirty && base < record.version ? record : undefined);
   const failure = notSaved ?? start.error ?? take.error;
   return (
     <div>
@@ -136,6 +141,11 @@ export function Head({
             >
               {words.sheet.nameNotesFiles}
             </button>
+            {draft.changed && (
+              <button type="button" className="ml-3 min-h-8 underline" onClick={draft.discard}>
+                {words.kit.discardChanges}
+              </button>
+            )}
           </p>
         </div>
         {recipe.base === "white" && (
@@ -163,7 +173,7 @@ export function Head({
           disabled={!dirty || reading || save.isPending}
           onClick={() => save.mutate()}
         >
-          {words.sheet.save}
+          {words.kit.saveVersion((newer ?? record).version + 1)}
         </button>
         <button
           type="button"
@@ -179,8 +189,14 @@ export function Head({
           version={newer.version}
           name={newer.recipe.name !== recipe.name ? ` (“${newer.recipe.name}”)` : ""}
           keepMine={() => keepMine(newer)}
-          takeTheirs={() => queries.setQueryData(recipeQuery(record.id).queryKey, newer)}
-        />
+          takeTheirs={() => {
+            keep(record.id, undefined);
+            draft.discard();
+            queries.setQueryData(recipeQuery(record.id).queryKey, newer);
+          }}
+        >
+          <Compared two={{ recipes: [newer.recipe, recipe] }} names={[words.kit.theirs, words.kit.mine]} />
+        </Meanwhile>
       )}
       {failure && (
         <p role="alert" className="mt-2 border-l-4 border-deep pl-3 text-s">
@@ -221,7 +237,7 @@ export function Head({
             ]}
           />
           <BookEntry id={record.id} />
-          <Versions record={record} edit={edit} />
+          <Versions record={record} recipe={recipe} edit={edit} />
         </NameAndNotes>
       )}
     </div>

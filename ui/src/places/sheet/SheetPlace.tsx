@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import type { KitchenRecord, Larder, RecipeRecord, Sheet } from "../../api/client";
 import { kitchenQuery, larderQuery, recipeQuery, trialsQuery } from "../../api/queries";
 import { type Degrees, useDegrees } from "../../kit/degrees";
+import { draftOf, draftsQuery } from "../../kit/drafts";
 import { Moved } from "../../kit/Fig";
 import { parts, restsOn, said } from "../../kit/format";
 import { Trouble, Waiting } from "../../kit/States";
@@ -17,7 +18,7 @@ import { HeatClosed, HeatOpen } from "./Heat";
 import { ShapeClosed, ShapeOpen } from "./Shape";
 import { SugarClosed, SugarOpen } from "./Sugar";
 import type { StationProps } from "./station";
-import { type Edit, keptQuery, useDraft } from "./useDraft";
+import { type Draft, type Edit, keptQuery, useDraft } from "./useDraft";
 import { WeighClosed, WeighOpen } from "./Weigh";
 import { WhiskClosed, WhiskOpen } from "./Whisk";
 
@@ -75,16 +76,36 @@ export default function SheetPlace() {
   const recipe = useQuery({ ...recipeQuery(id), staleTime: Number.POSITIVE_INFINITY });
   const kitchen = useQuery(kitchenQuery);
   const larder = useQuery(larderQuery);
+  const drafts = useQuery(draftsQuery);
   const error = recipe.error ?? kitchen.error ?? larder.error;
   if (error) return <Trouble error={error} again={() => void recipe.refetch()} />;
-  if (!recipe.data || !kitchen.data || !larder.data) return <Waiting what={words.sheet.theSheet} />;
-  return <Line key={`${id}-${recipe.data.version}`} record={recipe.data} kitchen={kitchen.data} larder={larder.data} />;
+  if (!recipe.data || !kitchen.data || !larder.data || drafts.isPending) return <Waiting what={words.sheet.theSheet} />;
+  return (
+    <Line
+      key={`${id}-${recipe.data.version}`}
+      record={recipe.data}
+      kitchen={kitchen.data}
+      larder={larder.data}
+      elsewhere={drafts.data}
+    />
+  );
 }
 
 /** The station line: every vital figure in sight, one station open. */
-function Line({ record, kitchen, larder }: { record: RecipeRecord; kitchen: KitchenRecord; larder: Larder }) {
+function Line({
+  record,
+  kitchen,
+  larder,
+  elsewhere,
+}: {
+  record: RecipeRecord;
+  kitchen: KitchenRecord;
+  larder: Larder;
+  elsewhere?: Parameters<typeof draftOf>[1];
+}) {
   const degrees = useDegrees();
-  const draft = useDraft(record, kitchen.version);
+  const [kept] = useState(() => draftOf<Draft>(record.id, elsewhere));
+  const draft = useDraft(record, kitchen.version, kept);
   const { sheet, refused, recipe, edit, undo, canUndo } = draft;
   const baseline = useQuery(keptQuery(record, kitchen.version));
   const [open, setOpen] = useState<Key>(() => (sessionStorage.getItem("gullpeak-station") as Key) || "dry");

@@ -1,13 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, http, type RecipeRecord } from "../../api/client";
+import { answer, http, type Recipe, type RecipeRecord } from "../../api/client";
+import { Compared } from "../../kit/Compared";
 import { stamp } from "../../kit/format";
 import { words } from "../../words";
 import type { Edit } from "./useDraft";
 
 /** Every version of a recipe; one is looked at on the sheet, beside the newest, and kept only by saving it. */
-export function Versions({ record, edit }: { record: RecipeRecord; edit: Edit }) {
+export function Versions({ record, recipe, edit }: { record: RecipeRecord; recipe: Recipe; edit: Edit }) {
   const [open, setOpen] = useState(false);
+  const [beside, setBeside] = useState<number>();
   const { data } = useQuery({
     queryKey: ["recipes", record.id, "versions", record.version],
     queryFn: () =>
@@ -32,6 +34,15 @@ export function Versions({ record, edit }: { record: RecipeRecord; edit: Edit })
                 {words.sheet.version(v.version)} · {stamp(v.saved_at)}
                 {v.recipe.name !== record.recipe.name && ` · ${v.recipe.name}`}
               </span>
+              <button
+                type="button"
+                className="press"
+                aria-expanded={beside === v.version}
+                aria-label={words.sheet.compareVersion(v.version)}
+                onClick={() => setBeside(beside === v.version ? undefined : v.version)}
+              >
+                {words.sheet.compare}
+              </button>
               {v.version !== record.version && (
                 <button
                   type="button"
@@ -41,6 +52,14 @@ export function Versions({ record, edit }: { record: RecipeRecord; edit: Edit })
                 >
                   {words.sheet.lookAtIt}
                 </button>
+              )}
+              {beside === v.version && (
+                <div className="w-full">
+                  <Compared
+                    two={{ recipes: [v.recipe, recipe] }}
+                    names={[words.sheet.version(v.version), words.sheet.asItStandsHere]}
+                  />
+                </div>
               )}
             </li>
           ))}

@@ -1,6 +1,7 @@
 import { type QueryClient, queryOptions, useQueryClient } from "@tanstack/react-query";
-import { useCallback } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { answer, http, type Recipe, type RecipeRecord, type Weighed } from "../../api/client";
+import { type Kept, keep } from "../../kit/drafts";
 import { useWorked } from "../../kit/useWorked";
 
 export interface Draft {
@@ -23,15 +24,23 @@ export const keptQuery = (record: RecipeRecord, kitchen: number) =>
     retry: false,
   });
 
-/** The recipe on the sheet with its worked-out figures. kitchen: its version. */
-export function useDraft(record: RecipeRecord, kitchen: number) {
+/** The recipe on the sheet with its worked-out figures. kitchen: its version; kept: what this tablet holds of it unsaved. */
+export function useDraft(record: RecipeRecord, kitchen: number, kept: Kept<Draft> | undefined) {
   const queries = useQueryClient();
   const worked = useWorked<Draft, Awaited<ReturnType<typeof workOut>>>(
     { recipe: record.recipe, weighed: null },
     (draft, signal) =>
       draft.recipe === record.recipe && !draft.weighed ? asKept(queries, record, kitchen) : workOut(draft, signal),
+    kept?.draft,
   );
   const { change } = worked;
+  const [onTop, setOnTop] = useState(kept?.version ?? record.version);
+  const changed =
+    worked.draft.weighed !== null || JSON.stringify(worked.draft.recipe) !== JSON.stringify(record.recipe);
+  useEffect(
+    () => keep(record.id, changed ? { version: onTop, draft: worked.draft } : undefined),
+    [record.id, changed, onTop, worked.draft],
+  );
   const edit: Edit = useCallback(
     (of, next, weighed) =>
       change(of, (now) => ({
@@ -42,9 +51,17 @@ export function useDraft(record: RecipeRecord, kitchen: number) {
   );
   return {
     ...worked.draft,
+    /** The version of the recipe it was begun on */
+    onTop,
     sheet: worked.made,
     refused: worked.refused,
     edit,
+    changed,
+    /** Back to what is saved; it can be undone */
+    discard: () => {
+      setOnTop(record.version);
+      change("discard", () => ({ recipe: record.recipe, weighed: null }));
+    },
     undo: worked.undo,
     canUndo: worked.canUndo,
     again: worked.again,

@@ -112,7 +112,6 @@ export const product = {
   portions2: "Portions",
   eachServes: "Each serves",
   undo: "Undo",
-  save: "Save",
   name: "Name",
   itNeedsANameWriteOne: "It needs a name: write one",
   sheetAsPdf: "Sheet as PDF",

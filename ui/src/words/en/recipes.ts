@@ -32,6 +32,7 @@ export const recipes = {
   newRecipe: "New recipe",
   search: "Search",
   searchHint: "lemon · uses 6 yolks · under 2 h · no gluten · last time under 3",
+  differsHereAndInTheFile: (what: Word, here: Word, file: Word) => `${what}: ${here} here, ${file} in the file`,
   show: "Show",
   everything: "everything",
   tagged: (tag: Word) => `tagged ${tag}`,
