@@ -206,6 +206,7 @@ def made(store: Store, recipe_id: str) -> list[MadeBatch]:
             egg=traces_of(store, b.id).egg,
         )
         for b in store.batches(limit=MADE_LATELY, recipe_id=recipe_id)
+        if not run.given_up([e.event for e in store.events(b.id, kinds=("abandoned", "taken back"))])
     ]
 
 

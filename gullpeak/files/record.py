@@ -145,6 +145,8 @@ def _happened(process: Process, step: Step | None, event: Event) -> Said:
             return say("record.finished", texture=o.texture, score=o.score) + (
                 say("record.faults", faults=o.faults) if o.faults else NOTHING
             )
+        case "abandoned":
+            return say("record.abandoned", text=event.text)
         case "note":
             return say("record.note", text=event.text)
         case "set aside":

@@ -130,10 +130,10 @@ class Days:
         """
         with self.db.write() as s:
             there = s.get(DayBatchRow, (of.isoformat(), thread))
-            if there is not None:
+            if there is not None and not _given_up(s, there.batch_id):
                 return there.batch_id
             enter_batch(s, batch)
-            s.add(DayBatchRow(date=of.isoformat(), thread=thread, batch_id=batch.id))
+            s.merge(DayBatchRow(date=of.isoformat(), thread=thread, batch_id=batch.id))
             return batch.id
 
     def link(self, of: date, thread: str, batch_id: str) -> None:
@@ -234,7 +234,18 @@ def _marks(s: Session, of: date) -> tuple[Mark, ...]:
 
 
 def _batches(s: Session, of: date) -> dict[str, str]:
-    return {r.thread: r.batch_id for r in s.scalars(select(DayBatchRow).where(DayBatchRow.date == of.isoformat()))}
+    rows = s.scalars(select(DayBatchRow).where(DayBatchRow.date == of.isoformat()))
+    return {r.thread: r.batch_id for r in rows if not _given_up(s, r.batch_id)}
+
+
+def _given_up(s: Session, batch_id: str) -> bool:
+    """Whether a batch was abandoned: its thread is to be made again, by another."""
+    docs = s.scalars(
+        select(EventRow.doc)
+        .where(EventRow.batch_id == batch_id, EventRow.kind.in_(("abandoned", "taken back")))
+        .order_by(EventRow.seq)
+    )
+    return run.given_up([documents.read(Event, doc) for doc in docs])
 
 
 def _eggs(s: Session) -> tuple[EggEntry, ...]:

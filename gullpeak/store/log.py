@@ -322,7 +322,13 @@ class Log:
         """Enter every finished batch that the log has not got, as after an upgrade. Returns how many."""
         with self.db.read() as s:
             missing = s.scalars(
-                select(BatchRow.id).outerjoin(LogRow).where(BatchRow.finished_at.is_not(None), LogRow.batch_id.is_(None))
+                select(BatchRow.id)
+                .outerjoin(LogRow)
+                .where(
+                    BatchRow.id.in_(select(EventRow.batch_id).where(EventRow.kind == "finished")),
+                    BatchRow.finished_at.is_not(None),
+                    LogRow.batch_id.is_(None),
+                )
             ).all()
         for batch_id in missing:
             with self.db.write() as s:

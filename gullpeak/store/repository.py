@@ -296,7 +296,7 @@ class Store:
             remade = work_out(sheet.recipe, kitchen, run.weighed(events))
             row.sheet = documents.write(remade)
             row.process = documents.write(processes.in_kitchen(remade, kitchen))
-        ends = [e.at for e in run.standing(events) if e.kind == "finished"]
+        ends = [e.at for e in run.standing(events) if e.kind in run.ENDS]
         row.finished_at = ends[-1] if ends else None
         if ends or any(e.kind == "taken back" for e in fresh):
             s.flush()

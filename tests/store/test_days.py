@@ -5,19 +5,22 @@ from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, date, datetime, timedelta
 
 import pytest
+from pydantic import ValidationError
 from sqlalchemy import create_engine, inspect, text
 
 from gullpeak.core.bench import process as processes
+from gullpeak.core.bench import run
 from gullpeak.core.bench.run import Event
 from gullpeak.core.plan import make, view
 from gullpeak.core.plan.day import Day, Mark
 from gullpeak.core.plan.view import Plan
-from gullpeak.core.product.lots import EggEntry, EggError
+from gullpeak.core.product.lots import EggEntry, EggError, house, lots
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import say
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.days import DamagedPlanError, Days
+from gullpeak.store.log import Asked, Log
 from gullpeak.store.records import BatchRecord, ConflictError, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
 from tests.core.days import BEFORE, SATURDAY, day, order, problem
@@ -213,3 +216,71 @@ def test_a_kitchen_kept_before_there_were_days_is_carried_over(tmp_path):
     assert {"day", "plan", "mark", "day_batch", "egg"} <= set(inspect(again.db.engine).get_table_names())
     assert Days(again).put(WRITTEN, 0).version == 1
     again.close()
+
+
+def test_a_wrong_entry_of_egg_is_put_right_where_it_stands(days: Days):
+    came = EggEntry(id="0000000a", lot="tub", what="in", side="white", mass_g=200, at=AT)
+    used = EggEntry(id="0000000b", lot="tub", what="drawn", side="white", mass_g=50, at=AT)
+    days.add_eggs([came, used])
+
+    def right(n: str, of: str, mass_g: float, **more: str) -> EggEntry:
+        return EggEntry(id=f"000000{n}", lot="tub", what="corrected", side="white", mass_g=mass_g, at=AT, corrects=of, **more)
+
+    def left() -> float:
+        return sum(lot.mass_g for lot in lots(days.eggs(), KITCHEN.keeping, AT))
+
+    days.add_eggs([right("c1", "0000000a", 300)])
+    assert left() == 250
+    days.add_eggs([right("c2", "0000000b", 0)])
+    assert left() == 300
+    days.add_eggs([right("c3", "0000000a", 100), right("c3", "0000000a", 100)])
+    assert left() == 100
+    assert len(days.eggs()) == 5
+    shown = house(days.eggs(), KITCHEN, {}, AT).entries
+    assert [(e.id, e.mass_g) for e in shown] == [("0000000a", 100)]
+    for wrong in (right("c4", "000000c1", 10), right("c5", "0000beef", 10)):
+        with pytest.raises(EggError) as refusal:
+            days.add_eggs([wrong])
+        assert refusal.value.field == "0.corrects"
+    days.add_eggs([EggEntry(id="0000000d", lot="tub", what="drawn", side="white", mass_g=100, at=AT)])
+    assert left() == 0
+
+
+def test_an_abandoned_batch_leaves_its_thread_to_be_made_again(days: Days, store: Store):
+    days.put(WRITTEN, 0)
+    sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
+    made = {
+        key: BatchRecord(
+            id=key,
+            recipe_id="sea-wall-nests",
+            recipe_version=1,
+            name="Nests",
+            started_at=AT,
+            finished_at=None,
+            kitchen=KITCHEN,
+            sheet=sheet,
+            process=processes.steps(sheet),
+        )
+        for key in ("b1", "b2", "b3")
+    }
+    assert days.start(SATURDAY, "nests", made["b1"]) == "b1"
+    first = made["b1"].process.steps[0]
+    store.append("b1", [Event(id="000000a1", kind="step done", step=first.key, at=AT)])
+    assert f"nests/{first.key}" in days.known(SATURDAY)
+    with pytest.raises(ValidationError):
+        Event(id="000000a2", kind="abandoned", at=AT)
+    gone = Event(id="000000a2", kind="abandoned", text="yolk in the bowl", at=AT)
+    store.append("b1", [gone])
+    assert store.batches(finished=False) == []
+    assert days.batches(SATURDAY) == {}
+    assert days.known(SATURDAY) == {}
+    assert Log(store.db).page(Asked()).batches == ()
+    assert Log(store.db).refill() == 0
+    store.append("b1", [Event(id="000000a3", kind="taken back", takes_back="000000a2", at=AT)])
+    assert days.start(SATURDAY, "nests", made["b2"]) == "b1"
+    store.append("b1", [gone.model_copy(update={"id": "000000a4"})])
+    assert days.start(SATURDAY, "nests", made["b2"]) == "b2"
+    assert days.start(SATURDAY, "nests", made["b3"]) == "b2"
+    assert days.batches(SATURDAY) == {"nests": "b2"}
+    state = run.fold(made["b1"].process, [e.event for e in store.events("b1")])
+    assert (state.abandoned, state.current, state.timers) == ("yolk in the bowl", None, ())

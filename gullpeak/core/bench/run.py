@@ -15,8 +15,20 @@ from gullpeak.core.sheet.batch import Weighed
 from gullpeak.core.value import Key, Moment, RefusalError, Said, Text, UnknownAmountError, Value, first, known, perhaps, say
 
 EventKind = Literal[
-    "step done", "timer started", "timer stopped", "reading", "check", "note", "recalled", "set aside", "taken back", "finished"
+    "step done",
+    "timer started",
+    "timer stopped",
+    "reading",
+    "check",
+    "note",
+    "recalled",
+    "set aside",
+    "taken back",
+    "finished",
+    "abandoned",
 ]
+ENDS: tuple[EventKind, ...] = ("finished", "abandoned")
+"""What ends a batch: how it came out, or why it was given up."""
 EventId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 Person = Annotated[str, StringConstraints(max_length=120)]
 
@@ -92,7 +104,7 @@ class Event(Value):
             "finished": ("outcome",),
         }
         missing = [name for name in needs.get(self.kind, ()) if getattr(self, name) is None]
-        if self.kind in ("note", "set aside") and not self.text:
+        if self.kind in ("note", "set aside", "abandoned") and not self.text:
             missing = ["text"]
         if self.kind == "recalled" and not self.text and self.passed is None and self.value is None:
             missing += ["answer"]
@@ -160,6 +172,8 @@ class BatchState(Value):
     last_event: str | None = None
     """The latest event that can be taken back"""
     finished: Outcome | None
+    abandoned: str = ""
+    """Why it was given up, in the cook's words"""
 
 
 class UnknownStepError(UnknownAmountError):
@@ -227,6 +241,11 @@ def _check(step: Step | None, name: str | None) -> Check | None:
     return first(c for c in known(perhaps(lambda s: s.checks, step), ()) if c.key == name)
 
 
+def given_up(events: Sequence[Event]) -> bool:
+    """Return whether a batch was abandoned: what it was to be is still to be made."""
+    return any(e.kind == "abandoned" for e in standing(events))
+
+
 def weighed(events: Sequence[Event]) -> Weighed | None:
     """Return the egg as weighed at the bench. Before the sugar is weighed the ratio is kept, afterwards the sugar."""
     sugar_weighed = False
@@ -249,6 +268,7 @@ class _Tally:
     checks: list[CheckResult] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     finished: Outcome | None = None
+    abandoned: str = ""
 
 
 def _step_done(tally: _Tally, _e: Event, step: Step | None) -> None:
@@ -309,6 +329,10 @@ def _finished(tally: _Tally, e: Event, _step: Step | None) -> None:
     tally.finished = e.outcome
 
 
+def _abandoned(tally: _Tally, e: Event, _step: Step | None) -> None:
+    tally.abandoned = e.text
+
+
 REDUCERS: dict[str, Callable[[_Tally, Event, Step | None], None]] = {
     "step done": _step_done,
     "timer started": _timer_started,
@@ -317,6 +341,7 @@ REDUCERS: dict[str, Callable[[_Tally, Event, Step | None], None]] = {
     "check": _checked,
     "note": _noted,
     "finished": _finished,
+    "abandoned": _abandoned,
 }
 """What each kind of event does to where a batch stands; a kind that is not here changes nothing of it."""
 
@@ -332,12 +357,13 @@ def fold(process: Process, events: Sequence[Event]) -> BatchState:
     for event in live:
         if event.kind in REDUCERS:
             REDUCERS[event.kind](tally, event, process.step(event.step) if event.step else None)
-    current = None if tally.finished else next((s for s in process.steps if s.key not in tally.done), None)
+    ended = tally.finished or tally.abandoned
+    current = None if ended else next((s for s in process.steps if s.key not in tally.done), None)
     latest = {(c.step, c.name): c.passed for c in tally.checks}
     return BatchState(
         current=current.key if current else None,
         done=tuple(tally.done),
-        timers=() if tally.finished else tuple(sorted(tally.timers.values(), key=lambda t: t.started)),
+        timers=() if ended else tuple(sorted(tally.timers.values(), key=lambda t: t.started)),
         readings=tuple(tally.readings),
         checks=tuple(tally.checks),
         notes=tuple(tally.notes),
@@ -346,6 +372,7 @@ def fold(process: Process, events: Sequence[Event]) -> BatchState:
         must_be_ready=current.ready_next if current else (),
         last_event=first(e.id for e in reversed(live)),
         finished=tally.finished,
+        abandoned=tally.abandoned,
     )
 
 

@@ -1,5 +1,6 @@
 """Two entries of the book side by side: what stands in one and otherwise in the other, a line each."""
 
+import re
 from collections.abc import Iterator
 from typing import Any
 
@@ -9,6 +10,10 @@ from gullpeak.core.value import Fact, Said, Value, say, written
 
 UNITS = {"mm": "mm", "c": "c", "g": "g", "min": "min", "minutes": "min", "pct": "pct", "ml": "ml-1f"}
 """What the end of a field's name says of its unit, as an amount is said."""
+
+
+IN_GRAMS = re.compile(r"[\d.,]+\s*g?", re.IGNORECASE)
+"""An amount whose words say its grams themselves."""
 
 
 class Difference(Value):
@@ -62,7 +67,8 @@ def _line(line: RecipeLine | None) -> Said:
     if line.mass_g is None:
         return say("compare.line", amount=say("compare.not-known"), at=at)
     mass = say("compare.mass", mass_g=line.mass_g)
-    return say("compare.line", amount=say("compare.written", written=line.written, mass=mass) if line.written else mass, at=at)
+    in_words = line.written and not IN_GRAMS.fullmatch(line.written)
+    return say("compare.line", amount=say("compare.written", written=line.written, mass=mass) if in_words else mass, at=at)
 
 
 def _fields(one: Recipe | Product, other: Recipe | Product) -> Iterator[Difference]:

@@ -15,7 +15,8 @@ from gullpeak.core.product.parts import Book
 from gullpeak.core.value import NOTHING, Key, Moment, Said, UnknownAmountError, Value, say, written
 
 Side = Literal["white", "yolk", "whole egg"]
-What = Literal["in", "freed", "drawn", "lost", "counted"]
+What = Literal["in", "freed", "drawn", "lost", "counted", "corrected"]
+EntryId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 SPENT_G = 2.0
 """Less than this is an empty tub."""
 SOON = timedelta(hours=24)
@@ -38,10 +39,11 @@ ROWS: dict[tuple[Side, EggKind], str] = {
 class EggEntry(Value):
     """Something that happened to a lot of egg. Never changed; a wrong one is set right by another.
 
-    `in` and `freed` begin a lot or add to it, `drawn` and `lost` take from it, `counted` says what is there, g.
+    `in` and `freed` begin a lot or add to it, `drawn` and `lost` take from it, `counted` says what is there, g. `corrected` puts the
+    mass of another right, 0 as if it had never been.
     """
 
-    id: Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
+    id: EntryId
     lot: Key
     what: What
     side: Side
@@ -52,6 +54,8 @@ class EggEntry(Value):
     """As printed; None: by the kitchen's table"""
     why: Said = Field(default_factory=lambda: NOTHING)
     cook: Annotated[str, StringConstraints(max_length=120)] = ""
+    corrects: EntryId | None = Field(None, exclude_if=lambda of: of is None)
+    """The entry that was wrong"""
 
 
 class Lot(Value):
@@ -99,11 +103,22 @@ def until(entry: EggEntry, rows: tuple[KeepRow, ...]) -> tuple[datetime | None, 
     return (None, say("lot.not-known")) if row is None else (entry.at + timedelta(hours=row.hours), written(row.source))
 
 
+def standing(entries: Iterable[EggEntry]) -> tuple[EggEntry, ...]:
+    """Return what happened to egg as it was put right: each wrong entry, where it stands, with its last correction."""
+    happened = tuple(entries)
+    right = {e.corrects: e for e in happened if e.what == "corrected"}
+    return tuple(
+        e if e.id not in right else e.model_copy(update={"mass_g": right[e.id].mass_g, "why": right[e.id].why or e.why})
+        for e in happened
+        if e.what != "corrected"
+    )
+
+
 def lots(entries: Iterable[EggEntry], rows: tuple[KeepRow, ...], now: datetime) -> tuple[Lot, ...]:
     """Return every lot that is not empty, the one to use first first."""
     first: dict[str, EggEntry] = {}
     mass: dict[str, float] = {}
-    for e in entries:
+    for e in standing(entries):
         first.setdefault(e.lot, e)
         left = mass.get(e.lot, 0.0)
         mass[e.lot] = {"in": left + e.mass_g, "freed": left + e.mass_g, "counted": e.mass_g}.get(
@@ -135,6 +150,10 @@ def check_draw(entry: EggEntry, entries: Iterable[EggEntry], rows: tuple[KeepRow
     """Raise EggError where an entry takes more than there is, from a lot that is not there, or mixes two things in one lot."""
     before = list(entries)
     there = {e.lot: e for e in reversed(before)}
+    if entry.what == "corrected" and not any(
+        (e.id, e.lot) == (entry.corrects, entry.lot) and e.what != "corrected" for e in before
+    ):
+        raise EggError("corrects", say("lot.no-such-entry"))
     if entry.what in ("drawn", "lost", "counted") and entry.lot not in there:
         raise EggError("lot", say("lot.such-lot-take-list"))
     if entry.lot in there and (there[entry.lot].side, there[entry.lot].kind) != (entry.side, entry.kind):
@@ -163,7 +182,7 @@ def house(entries: Iterable[EggEntry], kitchen: Kitchen, book: Book, now: dateti
         ),
         losing_g=losing,
         pairs=tuple(p for side in ("white", "yolk") if losing[side] for p in _becomes(side, losing[side], book, kitchen)),
-        entries=tuple(e for e in entries if e.mass_g or e.what == "counted")[-60:],
+        entries=tuple(e for e in standing(entries) if e.mass_g or e.what == "counted")[-60:],
     )
 
 

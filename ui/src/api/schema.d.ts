@@ -2239,6 +2239,12 @@ export interface components {
          * @description Where a batch stands.
          */
         BatchState: {
+            /**
+             * Abandoned
+             * @description Why it was given up, in the cook's words
+             * @default
+             */
+            abandoned: string;
             /** Checks */
             checks: components["schemas"]["CheckResult"][];
             /** Current */
@@ -3523,7 +3529,8 @@ export interface components {
          * EggEntry
          * @description Something that happened to a lot of egg. Never changed; a wrong one is set right by another.
          *
-         *     `in` and `freed` begin a lot or add to it, `drawn` and `lost` take from it, `counted` says what is there, g.
+         *     `in` and `freed` begin a lot or add to it, `drawn` and `lost` take from it, `counted` says what is there, g. `corrected` puts the
+         *     mass of another right, 0 as if it had never been.
          */
         EggEntry: {
             /**
@@ -3536,6 +3543,11 @@ export interface components {
              * @default
              */
             cook: string;
+            /**
+             * Corrects
+             * @description The entry that was wrong
+             */
+            corrects?: string | null;
             /** Id */
             id: string;
             /**
@@ -3562,7 +3574,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "in" | "freed" | "drawn" | "lost" | "counted";
+            what: "in" | "freed" | "drawn" | "lost" | "counted" | "corrected";
             /** Why */
             why?: string;
         };
@@ -3694,7 +3706,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "step done" | "timer started" | "timer stopped" | "reading" | "check" | "note" | "recalled" | "set aside" | "taken back" | "finished";
+            kind: "step done" | "timer started" | "timer stopped" | "reading" | "check" | "note" | "recalled" | "set aside" | "taken back" | "finished" | "abandoned";
             /**
              * Minutes
              * @description Of a timer

@@ -41,7 +41,6 @@ export function Meanwhile({
 }) {
   return (
     <div role="alert" className="mt-2 flex flex-wrap items-center gap-3 border-l-4 border-deep pl-3">
-      {children && <div className="w-full">{children}</div>}
       <p className="text-s">
         {words.kit.somebodyElseSavedVersion} {version}
         {name}
@@ -53,6 +52,7 @@ export function Meanwhile({
       <button type="button" className="press" onClick={takeTheirs}>
         {words.kit.useTheirs}
       </button>
+      {children && <div className="w-full">{children}</div>}
     </div>
   );
 }

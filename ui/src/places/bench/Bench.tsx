@@ -20,7 +20,7 @@ import { Alarms, Egg, useTraces } from "./Live";
 import { Side } from "./Side";
 import { useBatch } from "./useBatch";
 
-type Sheeted = "reading" | "check" | "note" | "finish";
+type Sheeted = "reading" | "check" | "note" | "finish" | "abandoned";
 
 /** One thing to do, what ends it, and what must be ready next. */
 export default function Bench() {
@@ -62,6 +62,7 @@ function AtBench({
       throw failure;
     }
   };
+  const ended = Boolean(state.finished || state.abandoned);
   const quiet = (sent: Promise<void>) => void sent.catch(() => undefined);
   const done = () => {
     if (!step) return setBox("finish");
@@ -75,11 +76,11 @@ function AtBench({
     else if (key === "c" && step && step.checks.length > 0) setBox("check");
     else if (key === "n") setBox("note");
     else if (key === "u") takeBack();
-    else if (key === " " && step && !held && !state.finished) done();
+    else if (key === " " && step && !held && !ended) done();
     else return false;
     return true;
   });
-  useWakeLock(!state.finished);
+  useWakeLock(!ended);
   const label =
     !step || step.key === "finish"
       ? words.bench.sayHowItCameOut
@@ -101,8 +102,10 @@ function AtBench({
             {words.bench.bench}
           </Link>{" "}
           · {view.name} ·{" "}
-          {state.finished
-            ? "finished"
+          {ended
+            ? state.finished
+              ? "finished"
+              : words.bench.abandoned
             : step
               ? words.bench.stepOf(at + 1, process.steps.length)
               : words.bench.allStepsDone}
@@ -137,6 +140,12 @@ function AtBench({
           <Alarms watching={watching} />
           {state.finished ? (
             <Finished view={view} traces={traces} />
+          ) : state.abandoned ? (
+            <div className="mt-5 flex flex-col gap-2">
+              <h1 className="text-l">{words.bench.abandonedBecause}</h1>
+              <p className="text-m">{state.abandoned}</p>
+              <p className="text-s text-quiet">{words.bench.takeItBackToGoOn}</p>
+            </div>
           ) : step ? (
             <TheStep step={step} view={view} again={() => setBox("check")} />
           ) : (
@@ -149,7 +158,7 @@ function AtBench({
           )}
         </div>
         <div className="mt-auto flex flex-col gap-3 pt-5">
-          {step?.timer_min && !state.finished && (
+          {step?.timer_min && !ended && (
             <button
               type="button"
               className="press min-h-14 w-full text-m"
@@ -165,7 +174,7 @@ function AtBench({
               {runs ? words.bench.stopTheTimer : words.bench.startTheTimer(minutes(step.timer_min))}
             </button>
           )}
-          {!state.finished && (
+          {!ended && (
             <div className="grid grid-cols-2 gap-3 sm:grid-cols-[2fr_1fr_1fr_1fr]">
               {held ? (
                 <HoldButton className="press press-first min-h-20 flex-col text-m" onHeld={done}>
@@ -196,6 +205,11 @@ function AtBench({
             <button type="button" className="press min-h-14" disabled={!state.last_event} onClick={takeBack}>
               {words.bench.takeBackTheLastU}
             </button>
+            {!ended && (
+              <button type="button" className="press min-h-14" onClick={() => setBox("abandoned")}>
+                {words.bench.abandon}
+              </button>
+            )}
             <Cook />
           </div>
         </div>
@@ -205,7 +219,9 @@ function AtBench({
         <ReadingDialog step={step} view={view} close={() => setBox(undefined)} send={send} />
       )}
       {box === "check" && step && <CheckDialog step={step} view={view} close={() => setBox(undefined)} send={send} />}
-      {box === "note" && <NoteDialog step={step} close={() => setBox(undefined)} send={send} />}
+      {(box === "note" || box === "abandoned") && (
+        <NoteDialog kind={box} step={step} close={() => setBox(undefined)} send={send} />
+      )}
       {box === "finish" && <FinishDialog view={view} close={() => setBox(undefined)} send={send} />}
     </div>
   );

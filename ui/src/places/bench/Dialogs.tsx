@@ -281,21 +281,32 @@ export function CheckDialog({
   );
 }
 
-export function NoteDialog({ step, close, send }: { step: Step | undefined; close: () => void; send: Send }) {
+/** A note, or why the batch is given up, in the cook's own words. */
+export function NoteDialog({
+  kind,
+  step,
+  close,
+  send,
+}: {
+  kind: "note" | "abandoned";
+  step: Step | undefined;
+  close: () => void;
+  send: Send;
+}) {
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<string>();
   const save = async () => {
     if (!text.trim()) return setProblem(words.bench.writeAWordOrTwo);
     try {
-      await send("note", { text: text.trim(), step: step?.key ?? null });
+      await send(kind, { text: text.trim(), step: step?.key ?? null });
       close();
     } catch (failure) {
       setProblem(sentence(failure));
     }
   };
   return (
-    <Box title={words.bench.note} close={close}>
-      <Labelled label={words.bench.whatYouSawOrDid} error={problem}>
+    <Box title={kind === "note" ? words.bench.note : words.bench.abandonTheBatch} close={close}>
+      <Labelled label={kind === "note" ? words.bench.whatYouSawOrDid : words.bench.whyItIsGivenUp} error={problem}>
         {(ids) => (
           <textarea
             {...ids}
@@ -307,7 +318,7 @@ export function NoteDialog({ step, close, send }: { step: Step | undefined; clos
           />
         )}
       </Labelled>
-      <Answer word={words.bench.record} save={save} close={close} />
+      <Answer word={kind === "note" ? words.bench.record : words.bench.abandonIt} save={save} close={close} />
     </Box>
   );
 }

@@ -13,7 +13,7 @@ import { words } from "../../words";
 
 /** The traces of a batch, kept up while something is followed. */
 export function useTraces(view: BatchView): BatchTraces | undefined {
-  const followed = view.process.watches.length > 0 && !view.state.finished;
+  const followed = view.process.watches.length > 0 && !view.state.finished && !view.state.abandoned;
   return useQuery({ ...tracesQuery(view.id), refetchInterval: followed ? 1500 : false }).data;
 }
 

@@ -44,7 +44,10 @@ function ahead(view: BatchView, ours: readonly BenchEvent[]): BatchView {
   const mine = unheard.filter((e) => e.kind !== "taken back" && !taken.has(e.id));
   const done = [...view.state.done];
   for (const e of mine) if (e.kind === "step done" && e.step && !done.includes(e.step)) done.push(e.step);
-  const current = view.state.finished ? null : (view.process.steps.find((s) => !done.includes(s.key))?.key ?? null);
+  const current =
+    view.state.finished || view.state.abandoned
+      ? null
+      : (view.process.steps.find((s) => !done.includes(s.key))?.key ?? null);
   const started = mine.flatMap((e) => {
     const step = view.process.steps.find((s) => s.key === e.step);
     return e.kind === "timer started" && step && e.minutes

@@ -5,7 +5,7 @@ import { answer, type EggEntry, type EggView, http, type Lot, Refused } from "..
 import { appNow } from "../../api/clock";
 import { eggsQuery } from "../../api/queries";
 import { FOOD } from "../../food/colours";
-import { Choice, Labelled } from "../../kit/Field";
+import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, overCups, time } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
@@ -68,6 +68,7 @@ export default function Eggs() {
         </div>
         <div className="flex min-w-0 flex-col gap-6">
           <Enter view={data} />
+          <WrittenDown view={data} />
           {house.pairs.length > 0 && (
             <section aria-labelledby="becomes">
               <h2 id="becomes" className="border-b border-deep text-m">
@@ -295,6 +296,63 @@ function Enter({ view }: { view: EggView }) {
         </p>
       )}
     </section>
+  );
+}
+
+const LATELY = 12;
+
+/** What was written down lately; a wrong figure is put right where it stands. */
+function WrittenDown({ view }: { view: EggView }) {
+  const said = new Map<string, string>(WHATS);
+  const entries = view.house.entries.slice(-LATELY).reverse();
+  if (entries.length === 0) return null;
+  return (
+    <section aria-labelledby="written">
+      <h2 id="written" className="border-b border-deep text-m">
+        {words.eggs.writtenDownLately}
+      </h2>
+      <ul className="divide-y divide-hairline">
+        {entries.map((entry) => (
+          <li key={entry.id} className="grid grid-cols-[8rem_minmax(0,1fr)_8rem] items-start gap-3 py-1">
+            <span className="py-2 text-s text-quiet">
+              {day(entry.at)}, {time(entry.at)}
+            </span>
+            <span className="min-w-0 py-2">
+              {entry.side}, {entry.kind}: {said.get(entry.what)}
+              {entry.why && `, ${entry.why}`}
+            </span>
+            <Right entry={entry} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Right({ entry }: { entry: EggEntry }) {
+  const client = useQueryClient();
+  return (
+    <TypedField
+      quiet
+      label={words.eggs.gramsOf(entry.side, day(entry.at))}
+      shown={`${Number(entry.mass_g.toFixed(1))} g`}
+      width="w-full"
+      hint={words.eggs.writeOverItToPutItRight}
+      read={async (typed) => {
+        const mass_g = Number(typed.replace(/\s*g$/i, "").replace(",", "."));
+        if (!typed.trim() || !(mass_g >= 0)) throw new Error(words.eggs.writeTheGrams);
+        const correction: EggEntry = {
+          ...entry,
+          id: crypto.randomUUID(),
+          what: "corrected",
+          corrects: entry.id,
+          mass_g,
+          at: new Date(appNow()).toISOString(),
+          why: "",
+        };
+        client.setQueryData(["eggs"], await answer(http.POST("/api/eggs", { body: [correction] })));
+      }}
+    />
   );
 }
 

@@ -240,6 +240,7 @@ function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; ta
     ),
     "taken back": "the entry before was taken back",
     finished: "finished",
+    abandoned: words.log.abandoned(event.text),
   };
   const late = (Date.parse(entry.received_at) - Date.parse(event.at)) / 60_000;
   return (

@@ -127,7 +127,7 @@ export function Head({
   return (
     <div>
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-        <div className="min-w-0 grow">
+        <div className="min-w-72 flex-1">
           <h1 className="line-clamp-2 text-l">{recipe.name}</h1>
           <p className="text-s text-quiet">
             {sheet?.says}

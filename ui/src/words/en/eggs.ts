@@ -1,6 +1,10 @@
 import type { Word } from "../word";
 
 export const eggs = {
+  writtenDownLately: "Written down lately",
+  gramsOf: (side: Word, at: Word) => `Grams of ${side}, ${at}`,
+  writeOverItToPutItRight: "write over it to put it right",
+  writeTheGrams: "Write the grams, 0 where it never was",
   eggOn: (day: Word) => `Egg on ${day}`,
   inTheShell: "In the shell",
   theEggs: "the eggs",

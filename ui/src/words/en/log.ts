@@ -41,6 +41,7 @@ export const log = {
   cook: "Cook",
   oven: "Oven",
   score: "Score",
+  abandoned: (why: Word) => `abandoned: ${why}`,
   noFinishedBatchHere: "No finished batch here",
   aBatchComesHereWhenYou: "A batch comes here when you say how it came out.",
   nothingInTheLogFitsWhat: "Nothing in the log fits what you asked for; ask for less.",
