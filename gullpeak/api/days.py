@@ -11,7 +11,7 @@ from gullpeak.app.days import DayCard, DayListView, DayView, Desk, MoveRequest, 
 from gullpeak.app.planner import Search
 from gullpeak.core.plan.day import Day, Mark
 from gullpeak.core.plan.drift import MoveView
-from gullpeak.core.value import CalendarDate
+from gullpeak.core.value import CalendarDate, Value
 from gullpeak.store.records import DayRecord
 
 router = APIRouter(prefix="/api/days", tags=["days"])
@@ -43,6 +43,18 @@ def day(of: CalendarDate, request: Request, response: Response) -> DayView:
 def put_day(of: CalendarDate, day: Day, request: Request, version: EditedVersion) -> DayRecord:
     """Keep a day; version 0 makes a new one."""
     return using.put(desk_of(request), of, day, version)
+
+
+class CopyTo(Value):
+    """The date to which a day's orders are copied."""
+
+    to: CalendarDate
+
+
+@router.post("/{of}/copy", status_code=201)
+def copy_day(of: CalendarDate, what: CopyTo, request: Request) -> DayRecord:
+    """Write a day's orders for another date, at the same times, behind what is written there; its hands where none are."""
+    return desk_of(request).days.copy(of, what.to)
 
 
 @router.post("/{of}/plan", status_code=202)

@@ -130,6 +130,12 @@ def _known(probe: str | None, store: Store) -> str | None:
     return probe
 
 
+@router.delete("/devices/{device_id}", status_code=204)
+def retire(device_id: str, devices: DevicesOf) -> None:
+    """Retire a device: its token opens nothing any more, its readings stay."""
+    devices.retire(device_id)
+
+
 @router.put("/devices/{device_id}/attachment")
 async def attach(device_id: str, attach: Attach, devices: DevicesOf, request: Request) -> AttachmentRecord:
     """Put a device to a trace of a batch; what it was on before ends."""

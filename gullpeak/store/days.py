@@ -12,7 +12,7 @@ from gullpeak.core.bench import run
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.plan.day import Actual, Day, Mark, actuals
+from gullpeak.core.plan.day import Actual, Day, Mark, actuals, copied
 from gullpeak.core.plan.eggs import booked_steps, bookings
 from gullpeak.core.plan.view import Plan
 from gullpeak.core.product.lots import EggEntry, EggError, check_draw, lots
@@ -51,13 +51,23 @@ class Days:
             row = s.get(DayRow, day.date.isoformat())
             if (row.version if row is not None else 0) != version:
                 raise StaleEditError(_day(row) if row is not None else DayRecord(version=0, day=Day(date=day.date)))
-            if row is None:
-                row = DayRow(date=day.date.isoformat(), version=0, doc="")
-                s.add(row)
-            if row.doc and not documents.read(Day, row.doc).same_work(day):
-                s.execute(delete(PlanRow).where(PlanRow.date == row.date, PlanRow.role == "beside"))
-            row.version, row.doc = row.version + 1, documents.write(day)
-            return _day(row)
+            return self._put(s, row, day)
+
+    def _put(self, s: Session, row: DayRow | None, day: Day) -> DayRecord:
+        if row is None:
+            row = DayRow(date=day.date.isoformat(), version=0, doc="")
+            s.add(row)
+        if row.doc and not documents.read(Day, row.doc).same_work(day):
+            s.execute(delete(PlanRow).where(PlanRow.date == row.date, PlanRow.role == "beside"))
+        row.version, row.doc = row.version + 1, documents.write(day)
+        return _day(row)
+
+    def copy(self, of: date, to: date) -> DayRecord:
+        """Write a day's orders and hands for another date, behind what is written there. Raises NotFoundError, DayError."""
+        with self.db.write() as s:
+            day, row = _day(_row(s, of)).day, s.get(DayRow, to.isoformat())
+            made = copied(day, to, None if row is None else documents.read(Day, row.doc))
+            return self._put(s, row, made)
 
     # Plans
 

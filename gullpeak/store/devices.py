@@ -128,16 +128,25 @@ class Devices:
         """Return every device, by name."""
         with self.store.db.read() as s:
             at = {a.device_id: a for a in s.scalars(select(AttachmentRow).where(AttachmentRow.until.is_(None)))}
-            rows = s.scalars(select(DeviceRow).order_by(DeviceRow.name)).all()
+            rows = s.scalars(select(DeviceRow).where(DeviceRow.retired_at.is_(None)).order_by(DeviceRow.name)).all()
             return [_device(row, at.get(row.id)) for row in rows]
 
     def by_token(self, token: str) -> DeviceRecord:
         """Return the device of a token. Raises WrongTokenError."""
         with self.store.db.read() as s:
-            row = s.scalar(select(DeviceRow).where(DeviceRow.token_hash == _hash(token)))
+            row = s.scalar(select(DeviceRow).where(DeviceRow.token_hash == _hash(token), DeviceRow.retired_at.is_(None)))
             if row is None:
                 raise WrongTokenError
             return _device(row, self._open(s, row.id))
+
+    def retire(self, device_id: str) -> None:
+        """Send a device away: it is taken off, its token opens nothing any more, its readings stay. Raises NotFoundError."""
+        with self.store.db.write() as s:
+            row = s.get(DeviceRow, device_id)
+            if row is None:
+                raise NotFoundError(f"device {device_id}")
+            row.retired_at = row.retired_at or self.store.now()
+            self._take_off(s, device_id)
 
     def last_n(self, device_id: str) -> int:
         """Return the highest number a device has used, 0 before the first."""
@@ -148,7 +157,7 @@ class Devices:
         """Put a device to a trace of a batch; what it was on before ends. Raises NotFoundError, AttachError."""
         with self.store.db.write() as s:
             device, batch = s.get(DeviceRow, device_id), s.get(BatchRow, batch_id)
-            if device is None:
+            if device is None or device.retired_at is not None:
                 raise NotFoundError(f"device {device_id}")
             if batch is None:
                 raise NotFoundError(f"batch {batch_id}")
@@ -160,24 +169,23 @@ class Devices:
                 raise AttachError(say("refused.nothing-weighed-at-step"))
             if batch.finished_at is not None:
                 raise AttachError(say("refused.batch-finished-start-another"))
-            now = self.store.now()
-            for other in s.scalars(
-                select(AttachmentRow).where(AttachmentRow.device_id == device_id, AttachmentRow.until.is_(None))
-            ):
-                other.until = now
-            row = AttachmentRow(device_id=device_id, batch_id=batch_id, watch=watch, since=now, until=None)
+            self._take_off(s, device_id)
+            row = AttachmentRow(device_id=device_id, batch_id=batch_id, watch=watch, since=self.store.now(), until=None)
             s.add(row)
             s.flush()
             return _attachment(row, device)
+
+    def _take_off(self, s: Session, device_id: str) -> None:
+        on = AttachmentRow.device_id == device_id, AttachmentRow.until.is_(None)
+        for other in s.scalars(select(AttachmentRow).where(*on)):
+            other.until = self.store.now()
 
     def detach(self, device_id: str) -> None:
         """End what a device is attached to; nothing where it is free. Raises NotFoundError."""
         with self.store.db.write() as s:
             if s.get(DeviceRow, device_id) is None:
                 raise NotFoundError(f"device {device_id}")
-            row = self._open(s, device_id)
-            if row is not None:
-                row.until = self.store.now()
+            self._take_off(s, device_id)
 
     def receive(
         self, device: DeviceRecord, attachment_id: int, readings: Sequence[DeviceReading]

@@ -113,6 +113,8 @@ class DeviceRow(Base):
     seen_at: Mapped[datetime | None] = mapped_column(UtcTime)
     probe: Mapped[str | None]
     """The key of the kitchen's thermometer that it is."""
+    retired_at: Mapped[datetime | None] = mapped_column(UtcTime)
+    """Its token opens nothing since; its readings stay."""
 
 
 class AttachmentRow(Base):

@@ -213,3 +213,16 @@ def test_the_clock_runs_at_its_speed_and_goes_on_where_it_was(tmp_path):
 def test_the_store_knows_the_last_moment_anything_was_written(tmp_path, store, client, batch):
     assert store.latest() >= store.batch(batch).started_at
     assert Store(open_database(tmp_path / "empty.db"), Life()).latest() is None
+
+
+def test_a_retired_device_is_heard_no_more_and_its_readings_stay(client, batch, probe):
+    attachment = attach(client, probe, batch).json()
+    assert send(client, probe, attachment["id"], (1, at(client), 20.5)).status_code == 200
+    for _ in range(2):
+        assert client.delete(f"/api/devices/{probe['device']['id']}").status_code == 204
+    assert client.get("/api/devices").json() == []
+    assert send(client, probe, attachment["id"], (2, at(client), 21.0)).status_code == 401
+    assert attach(client, probe, batch).status_code == 404
+    traces = client.get(f"/api/batches/{batch}/traces").json()
+    assert any(watch["readings"] for watch in traces["watchings"])
+    assert client.delete("/api/devices/never-there").status_code == 404

@@ -102,6 +102,7 @@ TABLE: list[tuple[str, dict[str, Any], dict[str, Any]]] = [
     ("weigh.two-amounts", {}, {"typed": {"or_g": 170.0}}),
     ("weigh.is-that-meant", {"typed": {"mass_g": 399.0}}, {"typed": {"mass_g": 401.0}}),
     ("balance.short", {}, {"typed": {"mass_g": 60.0}}),
+    ("weigh.not-in-this-kitchen", {"mixer": "arm"}, {"mixer": "sold-long-ago"}),
     ("weigh.undescribed", plus("cocoa", 0.05), plus("lavender", 0.01)),
     # dissolve
     ("dissolve.sugar-cannot-dissolve-will", {"sugars": caster(1.4)}, {"sugars": caster(2.2)}),

@@ -16,6 +16,8 @@ TABLES = {
 
 def back_to(connection: Connection | Session, version: str) -> None:
     """Undo every migration after a version."""
+    if version < "0012":
+        connection.execute(text("alter table device drop column retired_at"))
     if version < "0011":
         connection.execute(text("alter table recipe drop column archived_at"))
     if version < "0008":

@@ -12,7 +12,7 @@ from gullpeak.core.bench import process as processes
 from gullpeak.core.bench import run
 from gullpeak.core.bench.run import Event
 from gullpeak.core.plan import make, view
-from gullpeak.core.plan.day import Day, Mark
+from gullpeak.core.plan.day import Day, DayError, Mark
 from gullpeak.core.plan.view import Plan
 from gullpeak.core.product.lots import EggEntry, EggError, house, lots
 from gullpeak.core.sheet.sheet import work_out
@@ -284,3 +284,27 @@ def test_an_abandoned_batch_leaves_its_thread_to_be_made_again(days: Days, store
     assert days.batches(SATURDAY) == {"nests": "b2"}
     state = run.fold(made["b1"].process, [e.event for e in store.events("b1")])
     assert (state.abandoned, state.current, state.timers) == ("yolk in the bowl", None, ())
+
+
+def test_a_day_is_copied_to_another_date_at_the_same_times(days: Days):
+    days.put(WRITTEN, 0)
+    monday = SATURDAY + timedelta(days=2)
+    made = days.copy(SATURDAY, monday)
+    assert (made.version, made.day.date) == (1, monday)
+    assert [(o.of, o.portions, o.ready.time()) for o in made.day.orders] == [
+        (o.of, o.portions, o.ready.time()) for o in WRITTEN.orders
+    ]
+    assert all(o.ready.date() == monday for o in made.day.orders)
+    assert [(s.who, s.start.time(), s.start.date()) for s in made.day.shifts] == [
+        (s.who, s.start.time(), monday) for s in WRITTEN.shifts
+    ]
+    again = days.copy(SATURDAY, monday)
+    assert again.version == 2
+    assert len({o.key for o in again.day.orders}) == 2 * len(WRITTEN.orders)
+    assert again.day.shifts == made.day.shifts
+    assert days.day(SATURDAY).day == WRITTEN
+    with pytest.raises(DayError) as refusal:
+        days.copy(SATURDAY, SATURDAY)
+    assert refusal.value.field == "to"
+    with pytest.raises(NotFoundError):
+        days.copy(monday + timedelta(days=1), monday)

@@ -2,6 +2,7 @@
 
 import re
 
+import httpx
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -119,3 +120,23 @@ def test_mixers_trays_and_habits_are_saved(kitchen: Page, served: Served):
     assert (made["habits"]["egg_size"], made["habits"]["cup"], made["habits"]["bare_degrees"]) == ("US large", "US", "F")
     read = kitchen.request.post(f"{served.url}/api/read/oven", data={"written": "225"}).json()
     assert read["set_c"] == pytest.approx(107.2, abs=0.1)
+
+
+def test_things_are_added_copied_and_retired_and_the_last_of_a_kind_stays(kitchen: Page, served: Served):
+    page, trays = kitchen, kitchen.get_by_role("region", name=shown("kitchen.trays2"))
+    name = httpx.get(f"{served.url}/api/kitchen").json()["kitchen"]["trays"][0]["name"]
+    trays.get_by_role("button", name=f"Copy {name}", exact=True).click()
+    trays.get_by_role("button", name=f"Retire {name}", exact=True).click()
+    page.get_by_role("button", name=shown("kitchen.addAMixer")).click()
+    save(page)
+    kept = httpx.get(f"{served.url}/api/kitchen").json()["kitchen"]
+    assert name not in {tray["name"] for tray in kept["trays"]}
+    assert any(tray["name"].startswith(name.rstrip(" 0123456789")) for tray in kept["trays"])
+    assert len({mixer["key"] for mixer in kept["mixers"]}) == len(kept["mixers"])
+    retire = trays.get_by_role("button", name=re.compile("^Retire"))
+    for left in range(len(kept["trays"]) - 1, 0, -1):
+        retire.first.click()
+        expect(retire).to_have_count(left)
+    expect(retire).to_be_disabled()
+    page.get_by_role("button", name=shown("kitchen.undo"), exact=True).click()
+    expect(retire.first).to_be_enabled()

@@ -332,3 +332,50 @@ def test_the_book_is_searched_by_what_is_in_it(cook: Cook):
         expect(rows.filter(has=cook.page.locator("svg"))).to_have_count(found)
     cook.page.get_by_label(shown("recipes.search")).fill("gravel")
     expect(cook.page.get_by_role("status")).to_contain_text("Nothing in the book fits")
+
+
+def test_a_batch_is_abandoned_with_a_reason_and_taken_up_again(cook: Cook):
+    cook.begin("nests")
+    cook.press(shown("sheet.startTheBatch"))
+    cook.press(shown("bench.abandon"))
+    cook.press(shown("bench.abandonIt"))
+    expect(cook.page.get_by_role("alert")).to_have_text(shown("bench.writeAWordOrTwo"))
+    cook.page.get_by_label(shown("bench.whyItIsGivenUp")).fill("yolk in the whites")
+    cook.press(shown("bench.abandonIt"))
+    expect(cook.page.get_by_role("heading", name=shown("bench.abandonedBecause"), exact=True)).to_be_visible()
+    expect(cook.page.get_by_text("yolk in the whites")).to_be_visible()
+    assert httpx.get(f"{cook.url}/api/batches").json() == []
+    cook.press(shown("bench.takeBackTheLastU"))
+    expect(cook.page.get_by_role("heading", name=shown("bench.abandonedBecause"), exact=True)).to_have_count(0)
+    assert len(httpx.get(f"{cook.url}/api/batches").json()) == 1
+
+
+def test_a_wrong_entry_of_egg_is_put_right_where_it_stands(cook: Cook):
+    cook.page.goto(f"{cook.url}/eggs")
+    cook.fill(shown("eggs.grams"), "420")
+    cook.press(shown("eggs.writeItDown"))
+    row = cook.page.get_by_role("region", name=shown("eggs.writtenDownLately"))
+    row.get_by_role("textbox").fill("240")
+    row.get_by_role("textbox").press("Enter")
+    expect(cook.page.get_by_role("region", name=shown("eggs.whites"), exact=True)).to_contain_text("240 g")
+    row.get_by_role("textbox").fill("lots")
+    row.get_by_role("textbox").press("Enter")
+    expect(row.get_by_role("alert")).to_have_text(shown("eggs.writeTheGrams"))
+
+
+def test_a_days_orders_are_copied_to_another_date(cook: Cook):
+    cook.begin("nests")
+    recipe = cook.page.url.rsplit("/", 1)[1]
+    day = {
+        "date": "2026-12-05",
+        "zone": "UTC",
+        "orders": [{"key": "nests", "of": recipe, "portions": 12, "ready": "2026-12-05T12:00:00"}],
+    }
+    httpx.put(f"{cook.url}/api/days/2026-12-05", json=day, headers={"If-Match": '"0"'}).raise_for_status()
+    cook.page.goto(f"{cook.url}/day/2026-12-05")
+    cook.press(cook.page.get_by_role("tab", name="Orders and hands"))
+    cook.page.get_by_label(shown("day.copyTheseOrdersTo")).fill("2026-12-12")
+    cook.press(cook.page.get_by_role("button", name=shown("day.copyThem"), exact=True))
+    expect(cook.page).to_have_url(re.compile("/day/2026-12-12$"))
+    made = httpx.get(f"{cook.url}/api/days/2026-12-12").json()["record"]["day"]
+    assert [(o["of"], o["portions"], o["ready"]) for o in made["orders"]] == [(recipe, 12, "2026-12-12T12:00:00")]

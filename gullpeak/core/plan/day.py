@@ -3,7 +3,7 @@
 Times are wall-clock times of the day's own zone, so that a night on which the clocks change is no special case.
 """
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Annotated, Literal, Self
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
@@ -92,6 +92,31 @@ class Day(Value):
     def same_work(self, other: "Day") -> bool:
         """Return whether a plan for one is a plan for the other: they differ in notes at most."""
         return self.model_copy(update={"notes": ""}) == other.model_copy(update={"notes": ""})
+
+
+def copied(day: Day, to: date, there: Day | None = None) -> Day:
+    """Return a day written for another date, at the same times: its orders behind what is ordered there, its hands where none are.
+
+    Raises DayError for the same date, ValidationError for more orders than a day holds.
+    """
+    if to == day.date:
+        raise DayError("to", say("day.copied-to-itself"))
+    later = timedelta(days=(to - day.date).days)
+    base = there or Day(date=to, zone=day.zone, spare_min=day.spare_min, notes=day.notes)
+    taken = {order.key for order in base.orders}
+    orders = list(base.orders)
+    for order in day.orders:
+        key = next(k for k in (order.key, *(f"{order.key[:58]}-{n}" for n in range(2, 100))) if k not in taken)
+        taken.add(key)
+        orders.append(order.model_copy(update={"key": key, "ready": order.ready + later}))
+    return Day.model_validate(
+        {**base.model_dump(), "orders": orders, "shifts": base.shifts or tuple(_later(shift, later) for shift in day.shifts)}
+    )
+
+
+def _later(shift: Shift, by: timedelta) -> Shift:
+    pauses = tuple(Pause(start=p.start + by, end=p.end + by) for p in shift.pauses)
+    return shift.model_copy(update={"start": shift.start + by, "end": shift.end + by, "pauses": pauses})
 
 
 def zone_of(day: Day) -> ZoneInfo:

@@ -380,6 +380,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{of}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Day
+         * @description Write a day's orders for another date, at the same times, behind what is written there; its hands where none are.
+         */
+        post: operations["copy_day_api_days__of__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{of}/list": {
         parameters: {
             query?: never;
@@ -559,6 +579,26 @@ export interface paths {
          */
         post: operations["add_device_api_devices_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Retire
+         * @description Retire a device: its token opens nothing any more, its readings stay.
+         */
+        delete: operations["retire_api_devices__device_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2948,6 +2988,17 @@ export interface components {
             name: string;
             /** Size */
             size: number;
+        };
+        /**
+         * CopyTo
+         * @description The date to which a day's orders are copied.
+         */
+        CopyTo: {
+            /**
+             * To
+             * Format: date
+             */
+            to: string;
         };
         /**
          * Course
@@ -10061,6 +10112,41 @@ export interface operations {
             };
         };
     };
+    copy_day_api_days__of__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyTo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     day_list_api_days__of__list_get: {
         parameters: {
             query?: never;
@@ -10371,6 +10457,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PairedDevice"];
                 };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_api_devices__device_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A problem at a field */
             422: {

@@ -1,12 +1,12 @@
 """Weighing."""
 
 from gullpeak.core.kitchen import egg
-from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.kitchen.kitchen import Hob, Kitchen, Mixer, Oven, Pan, Tray
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet import balance
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.balance import Balance
-from gullpeak.core.sheet.batch import Batch, Making, Weighed
+from gullpeak.core.sheet.batch import Batch, Equipment, Making, Weighed
 from gullpeak.core.sheet.stations.base import GEOMETRY, USDA, Station, figure
 from gullpeak.core.value import Basis, Figure, Remark, Severity, say, written
 
@@ -29,7 +29,7 @@ class Weigh(Station):
 
 def work_out(making: Making, weighed: Weighed | None, asked: Recipe) -> Weigh:
     """Return the station: what goes on the scale, and what the eggs leave. asked: the recipe as it was typed."""
-    recipe, kitchen, _, batch = making
+    recipe, kitchen, tools, batch = making
     basis: Basis = "measured" if weighed else "modelled"
     rule = say("weigh.egg-weighed-replaces-counted") if weighed else say(f"weigh.size.{recipe.scale.by}", base=batch.base)
     figures = {
@@ -73,7 +73,7 @@ def work_out(making: Making, weighed: Weighed | None, asked: Recipe) -> Weigh:
         title=say("station.weigh"),
         vital="base",
         figures=figures | _egg_figures(recipe, batch),
-        remarks=(*_balanced(found), *_egg_remarks(recipe, kitchen, batch), *_remarks(recipe, batch)),
+        remarks=(*_balanced(found), *_gone(recipe, tools), *_egg_remarks(recipe, kitchen, batch), *_remarks(recipe, batch)),
         lines=batch.lines,
         eggs=batch.eggs,
         egg_kind=recipe.egg.kind,
@@ -86,6 +86,18 @@ def _balanced(found: Balance | None) -> tuple[Remark, ...]:
         return ()
     severity: Severity = "warning" if found.left_g < 0 else "note"
     return (Remark(severity=severity, says=found.says, do=tuple(way.says for way in found.ways)),)
+
+
+def _gone(recipe: Recipe, tools: Equipment) -> tuple[Remark, ...]:
+    """What the recipe names of a kitchen and this one has not, or no more: it is worked out with another, and that is said."""
+    heat = recipe.heat
+    wanted: list[tuple[str, str | None, Oven | Mixer | Tray | Hob | Pan]] = [("oven", recipe.oven if recipe.programme else None, tools.oven), ("mixer", recipe.mixer, tools.mixer)]
+    wanted += [("tray", recipe.tray if recipe.shape else None, tools.tray)]
+    wanted += [] if heat is None else [("hob", heat.hob, tools.hob), ("pan", heat.pan, tools.pan)]
+    gone = tuple(say(f"weigh.gone.{what}", name=there.name) for what, key, there in wanted if key not in (None, there.key))
+    if not gone:
+        return ()
+    return (Remark(severity="note", says=say("weigh.not-in-this-kitchen", gone=gone), do=(say("weigh.choose-what-is-here"),)),)
 
 
 def _egg_figures(recipe: Recipe, batch: Batch) -> dict[str, Figure]:

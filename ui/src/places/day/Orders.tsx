@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { type Day, type DayRecord, type DayView, type Kitchen, type Order, Refused } from "../../api/client";
 import { kitchenQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { Alert, Labelled } from "../../kit/Field";
@@ -110,6 +111,7 @@ export function Orders({
         <button type="button" className="press" onClick={() => save(false)}>
           {words.day.save}
         </button>
+        {record.version > 0 && <CopyDay actions={actions} dirty={JSON.stringify(day) !== JSON.stringify(record.day)} />}
         {theirs && (
           <Meanwhile
             version={theirs.version}
@@ -132,6 +134,33 @@ export function Orders({
         )}
       </div>
     </div>
+  );
+}
+
+/** The orders as they are saved, written for another date. */
+function CopyDay({ actions, dirty }: { actions: DayActions; dirty: boolean }) {
+  const go = useNavigate();
+  const [to, setTo] = useState("");
+  const refused = actions.copy.error instanceof Refused ? actions.copy.error : undefined;
+  return (
+    <form
+      className="ml-auto flex flex-wrap items-end gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        actions.copy.mutate(to, { onSuccess: (made) => go(`/day/${made.day.date}`) });
+      }}
+    >
+      <Labelled
+        label={words.day.copyTheseOrdersTo}
+        error={refused?.errors[0]?.says ?? refused?.message}
+        hint={dirty ? words.day.saveThemFirst : undefined}
+      >
+        {(ids) => <input {...ids} type="date" value={to} onChange={(e) => setTo(e.target.value)} />}
+      </Labelled>
+      <button type="submit" className="press" disabled={!to || dirty || actions.copy.isPending}>
+        {words.day.copyThem}
+      </button>
+    </form>
   );
 }
 

@@ -56,6 +56,13 @@ export function useDay(of: string) {
         ),
       onSuccess: again,
     }),
+    copy: useMutation({
+      mutationFn: (to: string) => answer(http.POST("/api/days/{of}/copy", { ...path, body: { to } })),
+      onSuccess: (made) => {
+        void client.invalidateQueries({ queryKey: ["day", made.day.date] });
+        void client.invalidateQueries({ queryKey: ["days"] });
+      },
+    }),
     bench: useMutation({
       mutationFn: (thread: string) =>
         answer(http.POST("/api/days/{of}/threads", { ...path, body: { thread, id: crypto.randomUUID() } })),

@@ -311,6 +311,7 @@ function WrittenDown({ view }: { view: EggView }) {
       <h2 id="written" className="border-b border-deep text-m">
         {words.eggs.writtenDownLately}
       </h2>
+      <p className="pt-1 text-s text-quiet">{words.eggs.writeOverItToPutItRight}</p>
       <ul className="divide-y divide-hairline">
         {entries.map((entry) => (
           <li key={entry.id} className="grid grid-cols-[8rem_minmax(0,1fr)_8rem] items-start gap-3 py-1">
@@ -337,7 +338,6 @@ function Right({ entry }: { entry: EggEntry }) {
       label={words.eggs.gramsOf(entry.side, day(entry.at))}
       shown={`${Number(entry.mass_g.toFixed(1))} g`}
       width="w-full"
-      hint={words.eggs.writeOverItToPutItRight}
       read={async (typed) => {
         const mass_g = Number(typed.replace(/\s*g$/i, "").replace(",", "."));
         if (!typed.trim() || !(mass_g >= 0)) throw new Error(words.eggs.writeTheGrams);

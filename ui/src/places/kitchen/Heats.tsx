@@ -9,6 +9,7 @@ import { DegreesField, fresh, NumberField, named } from "../../kit/fields";
 import { day } from "../../kit/format";
 import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
+import { Turnover } from "./Turnover";
 
 const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] =>
   list.map((one, k) => (k === i ? { ...one, ...change } : one));
@@ -36,6 +37,7 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             most={15000}
             put={(power_w) => put({ hobs: swapped(kitchen.hobs, i, { power_w }) })}
           />
+          <Turnover all={kitchen.hobs} at={i} prefix="hob" put={(hobs) => put({ hobs })} />
         </div>
       ))}
       {kitchen.pans.map((pan, i) => (
@@ -66,6 +68,7 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             most={100}
             put={(volume_l) => put({ pans: swapped(kitchen.pans, i, { volume_l }) })}
           />
+          <Turnover all={kitchen.pans} at={i} prefix="pan" put={(pans) => put({ pans })} />
         </div>
       ))}
       <div className="flex flex-wrap gap-3 pt-3">
@@ -163,6 +166,16 @@ export function Probes({ kitchen, boils, put }: { kitchen: Kitchen; boils: numbe
               put={(boiling_c) => check({ boiling_c })}
             />
             <p className="col-span-2 text-s text-quiet sm:col-span-4">{standing(probe.check, boils, degrees)}</p>
+            <Turnover
+              all={kitchen.probes}
+              at={i}
+              prefix="probe"
+              least={0}
+              put={(probes) =>
+                // another thermometer has not been checked because this one was
+                put({ probes: probes.map((p) => (kitchen.probes.includes(p) ? p : { ...p, check: null })) })
+              }
+            />
           </div>
         );
       })}
@@ -221,6 +234,10 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
       ),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["devices"] }),
   });
+  const retire = useMutation({
+    mutationFn: (device_id: string) => http.DELETE("/api/devices/{device_id}", { params: { path: { device_id } } }),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["devices"] }),
+  });
   return (
     <section aria-labelledby="devices">
       <h2 id="devices" className="border-b border-deep text-m">
@@ -238,6 +255,14 @@ export function DevicesSection({ probes }: { probes: Kitchen["probes"] }) {
                   ? words.kitchen.lastHeard(day(device.seen_at))
                   : words.kitchen.notHeardYet}
             </span>
+            <button
+              type="button"
+              className="min-h-11 px-2 text-s underline"
+              aria-label={words.kitchen.retireIt(device.name)}
+              onClick={() => retire.mutate(device.id)}
+            >
+              {words.kitchen.retire}
+            </button>
             {device.kind === "probe" && (
               <span className="w-full sm:w-64">
                 <Choice

@@ -6,6 +6,7 @@ import { minutes } from "../../kit/format";
 import { words } from "../../words";
 import { Calibrate } from "./Calibrate";
 import type { Put } from "./KitchenPlace";
+import { Turnover } from "./Turnover";
 
 type Props = {
   kitchen: Kitchen;
@@ -119,6 +120,7 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
             >
               {calibrating === oven.key ? words.kitchen.closeTheCalibration : words.kitchen.calibrateThisOven}
             </button>
+            <Turnover all={kitchen.ovens} at={i} prefix="oven" put={(ovens) => put({ ovens })} />
             {calibrating === oven.key && <Calibrate oven={oven} tare={kitchen.trays[0]?.tare_g ?? 0} />}
           </div>
         );

@@ -1,8 +1,9 @@
 import type { Kitchen } from "../../api/client";
 import { Choice, TypedField } from "../../kit/Field";
-import { NumberField, named } from "../../kit/fields";
+import { fresh, NumberField, named } from "../../kit/fields";
 import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
+import { Turnover } from "./Turnover";
 
 export function Mixers({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
   return (
@@ -47,9 +48,33 @@ export function Mixers({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
               options={(["steel", "glass", "copper", "plastic"] as const).map((k) => [k, k] as const)}
               onChange={(bowl_material) => change({ bowl_material })}
             />
+            <Turnover all={kitchen.mixers} at={i} prefix="mixer" put={(mixers) => put({ mixers })} />
           </div>
         );
       })}
+      <button
+        type="button"
+        className="press mt-3"
+        onClick={() =>
+          put({
+            mixers: [
+              ...kitchen.mixers,
+              {
+                key: fresh("mixer"),
+                name: words.kitchen.mixer(kitchen.mixers.length + 1),
+                kind: "stand",
+                bowl_l: 5,
+                bowl_material: "steel",
+                bowl_g: 800,
+                pace: 1,
+                min_fill_pct: 2,
+              },
+            ],
+          })
+        }
+      >
+        {words.kitchen.addAMixer}
+      </button>
     </section>
   );
 }
@@ -100,9 +125,31 @@ export function Trays({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
               whole
               put={(count) => change({ count })}
             />
+            <Turnover all={kitchen.trays} at={i} prefix="tray" put={(trays) => put({ trays })} />
           </div>
         );
       })}
+      <button
+        type="button"
+        className="press mt-3"
+        onClick={() =>
+          put({
+            trays: [
+              ...kitchen.trays,
+              {
+                key: fresh("tray"),
+                name: words.kitchen.tray(kitchen.trays.length + 1),
+                length_mm: 400,
+                width_mm: 300,
+                tare_g: 900,
+                count: 4,
+              },
+            ],
+          })
+        }
+      >
+        {words.kitchen.addATray}
+      </button>
     </section>
   );
 }

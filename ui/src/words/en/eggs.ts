@@ -3,7 +3,7 @@ import type { Word } from "../word";
 export const eggs = {
   writtenDownLately: "Written down lately",
   gramsOf: (side: Word, at: Word) => `Grams of ${side}, ${at}`,
-  writeOverItToPutItRight: "write over it to put it right",
+  writeOverItToPutItRight: "Write over a figure to put it right; 0 where it never was.",
   writeTheGrams: "Write the grams, 0 where it never was",
   eggOn: (day: Word) => `Egg on ${day}`,
   inTheShell: "In the shell",
