@@ -31,7 +31,7 @@ def test_amounts_moments_and_lines_are_told_by_their_ingredient():
         update={
             "lines": (
                 white.model_copy(update={"mass_g": None, "written": ""}),
-                sugar.model_copy(update={"mass_g": 305.0, "written": "305 g ", "moment": "soft"}),
+                sugar.model_copy(update={"mass_g": 305.0, "written": "305 g", "moment": "soft"}),
                 *rest,
                 RecipeLine(ingredient="caster", mass_g=10, moment="folded last"),
             )

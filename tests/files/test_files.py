@@ -208,8 +208,8 @@ def test_the_same_and_the_nearly_same_are_found_with_what_differs():
     assert (near.id, near.same) == ("sea-wall-nests", False)
     assert {(en(d.what), en(d.one), en(d.other)) for d in near.differences} == {
         ("name", "Sea-wall nests", "Sea wall nests"),
-        ("Caster sugar", "278 g, once it stands softly", "304 g, once it stands softly"),
-        ("Vanilla extract", "none", "2 g, from the start"),
+        ("Caster sugar", "278 g, at soft", "304 g, at soft"),
+        ("Vanilla extract", "none", "2.0 g, from the start"),
         ("left on bowl and bag", "4.5 %", "6 %"),
     }
     other = RECIPES["gorse-curd"].model_copy(

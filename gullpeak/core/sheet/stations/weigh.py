@@ -91,7 +91,10 @@ def _balanced(found: Balance | None) -> tuple[Remark, ...]:
 def _gone(recipe: Recipe, tools: Equipment) -> tuple[Remark, ...]:
     """What the recipe names of a kitchen and this one has not, or no more: it is worked out with another, and that is said."""
     heat = recipe.heat
-    wanted: list[tuple[str, str | None, Oven | Mixer | Tray | Hob | Pan]] = [("oven", recipe.oven if recipe.programme else None, tools.oven), ("mixer", recipe.mixer, tools.mixer)]
+    wanted: list[tuple[str, str | None, Oven | Mixer | Tray | Hob | Pan]] = [
+        ("oven", recipe.oven if recipe.programme else None, tools.oven),
+        ("mixer", recipe.mixer, tools.mixer),
+    ]
     wanted += [("tray", recipe.tray if recipe.shape else None, tools.tray)]
     wanted += [] if heat is None else [("hob", heat.hob, tools.hob), ("pan", heat.pan, tools.pan)]
     gone = tuple(say(f"weigh.gone.{what}", name=there.name) for what, key, there in wanted if key not in (None, there.key))
