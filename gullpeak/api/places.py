@@ -66,6 +66,8 @@ class SchoolSays(Value):
     """What of the recipe's heat it needs"""
     at: dict[Role, Moment]
     """When a thing of each role usually goes in"""
+    moments: tuple[Moment, ...]
+    """When something may go in"""
 
 
 class StarterSays(Value):
@@ -153,6 +155,7 @@ LARDER = Larder(
             rests_on=way.rests_on,
             heats=way.heats,
             at={role: way.moment(role) for role in get_args(Role)},
+            moments=way.moments,
         )
         for way in WAYS.values()
     ),

@@ -153,3 +153,12 @@ def test_a_tablet_keeps_so_many_drafts_and_the_oldest_makes_way(client: TestClie
     for i in range(5):
         client.put(f"/api/drafts/tab/entry-{i}", json={"version": 1, "doc": "{}"})
     assert len(client.get("/api/drafts/tab").json()) == 3
+
+
+@pytest.mark.parametrize("key", sorted(STARTED))
+def test_every_starter_is_started_at_the_bench(client: TestClient, key: str):
+    made = client.post("/api/recipes/begun", json={"starter": key}).json()
+    batch = client.post("/api/batches", json={"id": "b1", "recipe": made["recipe"], "recipe_id": made["id"], "recipe_version": 1})
+    assert batch.status_code == 201, batch.text
+    state = batch.json()["state"]
+    assert state["current"] == batch.json()["process"]["steps"][0]["key"]

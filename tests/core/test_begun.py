@@ -5,6 +5,7 @@ from typing import get_args
 import pytest
 
 from gullpeak.core.bench import process
+from gullpeak.core.kitchen.ingredients import Role as IngredientRole
 from gullpeak.core.kitchen.keeping import KEEPING, keeps
 from gullpeak.core.plan import graph, hand_rule, view
 from gullpeak.core.plan.found import Found
@@ -13,8 +14,10 @@ from gullpeak.core.product.builds import BUILDS, STARTED, kind_of
 from gullpeak.core.product.parts import keeps_as
 from gullpeak.core.product.product_sheet import work_out as product_sheet
 from gullpeak.core.recipe.product import Role
+from gullpeak.core.recipe.recipe import Recipe, RecipeLine
 from gullpeak.core.recipe.starters import GROUPS, STARTERS
-from gullpeak.core.recipe.ways import WAYS
+from gullpeak.core.recipe.step import Step
+from gullpeak.core.recipe.ways import IN_ORDER, WAYS
 from gullpeak.core.sheet.earlier import PLAIN
 from gullpeak.core.sheet.sheet import work_out
 from tests.core.days import BEFORE, day, order, shift
@@ -84,3 +87,36 @@ def test_one_of_each_way_is_planned(way):
     found = hand_rule.by_hand(problem)
     assert found is not None
     assert view.of(problem, Found(status="found", solution=found), BEFORE).solution == found
+
+
+def told_in(step: Step) -> str:
+    return " ".join(en(said) for said in step.says).lower()
+
+
+@pytest.mark.parametrize("way", sorted(WAYS))
+@pytest.mark.parametrize("key", ["cinnamon", "hazelnut"])
+def test_whatever_goes_in_and_whenever_stands_in_a_step_that_follows_its_moment(way, key):
+    recipe = next(r for r in STARTED.values() if r.school == way)
+    at: list[int] = []
+    for moment in IN_ORDER:
+        line = RecipeLine(ingredient=key, mass_g=3, moment=moment)
+        made = Recipe.model_validate({**recipe.model_dump(), "lines": (*recipe.lines, line)})
+        steps = process.in_kitchen(work_out(made, PLAIN), PLAIN).steps
+        found = [i for i, step in enumerate(steps) if key in told_in(step) and step.key != "weigh-dry"]
+        assert len(found) == 1, (moment, [steps[i].key for i in found])
+        if moment in WAYS[way].moments:
+            at += found
+        else:
+            near = WAYS[way].nearest(moment)
+            assert near in WAYS[way].moments
+            assert made.goes_in[-1].moment == near
+    assert at == sorted(at) or way in ("italian", "honey"), (
+        "what goes in later stands later; a syrup meets whites that were begun before"
+    )
+
+
+def test_every_starter_and_every_usual_moment_is_one_of_its_way():
+    for way in WAYS.values():
+        assert {way.moment(role) for role in get_args(IngredientRole)} <= set(way.moments), way.key
+    for key, recipe in STARTED.items():
+        assert all(line.moment in recipe.way.moments for i, line in enumerate(recipe.lines) if i != recipe.base_at), key

@@ -42,11 +42,13 @@ def rests(way: Way) -> list[dict[str, str]]:
 def put_in(way: Way) -> dict[str, object]:
     """Sugar and what goes in early, late and off the heat."""
     sugar = SugarByRatio(kind=way.sweetened_by or "caster", ratio=1.2, moment="bath" if way.egg_cream else way.sugar_at)
+    spice = tuple(AdditionByRatio(ingredient="cinnamon", ratio=0.01, moment=moment) for moment in way.moments)
     if way.plain:
-        return {"sugars": (sugar,)}
+        return {"sugars": (sugar,), "additions": spice}
     if way.egg_cream:
         late = ("gelatine", "butter", "chocolate", "cream")
-        return {"sugars": (sugar,), "additions": tuple(AdditionByRatio(ingredient=i, ratio=0.1, moment="off heat") for i in late)}
+        more = tuple(AdditionByRatio(ingredient=i, ratio=0.1, moment="off heat") for i in late)
+        return {"sugars": (sugar,), "additions": (*more, *spice)}
     water = AdditionByRatio(ingredient="water", ratio=0.3, moment=way.sugar_at)
     return {
         "sugars": (sugar, SugarByRatio(kind="icing", ratio=0.4, moment="folded last")),

@@ -1,7 +1,7 @@
 """What the rows of steps may name of a sheet: words that fit it, facts, bands of minutes, lists of what is said, figures to expect."""
 
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, get_args
 
 from gullpeak.core.bench.watches import is_kept
 from gullpeak.core.kitchen import egg
@@ -56,7 +56,7 @@ def _tags(**fit: Any) -> frozenset[str]:
 
 def of(sheet: Sheet) -> Names:
     """Return what the rows may name of a sheet."""
-    found = _whole(sheet) | _weighing(sheet)
+    found = _whole(sheet) | _weighing(sheet) | _goes_in(sheet)
     if sheet.weigh.eggs is not None:
         found |= _eggs(sheet.weigh, sheet.weigh.eggs)
     if sheet.shape is not None and sheet.recipe.shape is not None and sheet.whisk is not None:
@@ -137,6 +137,33 @@ def _weighing(sheet: Sheet) -> Names:
             )
             for line in sorted(lines, key=lambda line: line.mass_g is not None)  # what nobody knows yet comes first
         ),
+    )
+
+
+LATE: tuple[Moment, ...] = ("off heat", "cooled")
+OWN_STEP = frozenset({"gelatine", "butter", "chocolate", "cream"})
+"""What goes late into a cream of egg by a step of its own, with its own temperature."""
+
+
+def _goes_in(sheet: Sheet) -> Names:
+    """What goes in at each moment, besides what everything rests on, what rains into a foam and what has a step of its own."""
+    recipe, whisked = sheet.recipe, sheet.whisk is not None
+    lists: dict[str, tuple[Said, ...]] = {}
+    for moment in get_args(Moment):
+        own = OWN_STEP if recipe.way.egg_cream and moment in LATE else frozenset[str]()
+        in_pan = moment == "syrup"
+        lists[f"in-{moment.replace(' ', '-')}"] = tuple(
+            say("step.known-weigh-you-use", line_name=line.name)
+            if line.mass_g is None
+            else say("step.line", line_name=line.name, mass_g=line.mass_g)
+            for line in sheet.weigh.lines[1:]
+            if line.moment == moment and line.key not in own and not (in_pan and (line.role == "sugar" or line.key == "water"))
+        )
+    late, cold = lists["in-off-heat"], lists["in-cooled"]
+    cream = recipe.way.egg_cream and any(line.key == "cream" and line.moment in LATE for line in sheet.weigh.lines)
+    return Names(
+        tags=_tags(stirs_in=late, stirs_in_cold=cold, cools=cold or cream, folds_in=not whisked and lists["in-folded-last"]),
+        lists=lists,
     )
 
 
@@ -303,7 +330,7 @@ ROOM_COOL_C, FRIDGE_C = 20.0, 5.0
 def _over_bath(sheet: Sheet, over: BathHeat) -> Names:
     """Egg over a bath or flame, and what goes in off the heat."""
     recipe = sheet.recipe
-    late = {a.key for a in recipe.additions if a.moment in ("off heat", "cooled", "folded last") and a.ratio != 0}
+    late = {a.key for a in recipe.additions if a.moment in LATE and a.ratio != 0}
     amounts: dict[str, Fact] = {
         f"{line.key}_grams": say("step.amount-known", name=line.name)
         if line.mass_g is None

@@ -217,9 +217,10 @@ class Recipe(Value):
                 raise RefusalError(
                     say("recipe.recipe-heated", school=self.school, low=low, high_c=high, target_c=self.heat.target_c)
                 )
-        if heats == "syrup" and not any(s.moment == "syrup" for s in self.sugars):
+        boiled = any(line.moment == "syrup" and line.item.role == "sugar" for line in self.lines)
+        if heats == "syrup" and not boiled:
             raise RefusalError(say("recipe.sugar-goes-pan-let"))
-        if heats != "syrup" and any(s.moment == "syrup" for s in self.sugars):
+        if heats != "syrup" and boiled:
             raise RefusalError(say("recipe.recipe-boils-syrup-let", school=self.school))
         settable = {row.key for row in self.way.settable}
         unknown = next((cook.step for cook in self.cooks if cook.step not in settable), None)
@@ -263,12 +264,12 @@ class Recipe(Value):
     @property
     def goes_in(self) -> tuple[GoesIn, ...]:
         """All that goes into what it rests on, in the order it was written."""
-        base_g, base_at = self.base_g, self.base_at
+        base_g, base_at, way = self.base_g, self.base_at, self.way
         return tuple(
             GoesIn(
                 line.item,
                 None if base_g is None or line.mass_g is None else line.mass_g / base_g,
-                line.moment,
+                way.nearest(line.moment),
                 i,
             )
             for i, line in enumerate(self.lines)

@@ -12,6 +12,10 @@ from gullpeak.core.value import NOTHING, ByKey, Said, Value, say, whole_row
 
 SugarKind = Literal["granulated", "caster", "icing", "glucose-syrup", "invert-sugar", "honey"]
 Moment = Literal["syrup", "bath", "start", "froth", "before soft", "soft", "stiff", "folded last", "off heat", "cooled"]
+IN_ORDER: tuple[Moment, ...] = (
+    *("syrup", "bath", "start", "froth", "before soft", "soft", "stiff", "off heat", "cooled", "folded last"),
+)
+"""Moments as one follows the other, over all ways."""
 StageName = Literal["loose", "frothy", "soft peak", "medium peak", "firm peak", "stiff glossy peak", "over-whisked"]
 Made = Literal["dried", "sheet", "foam", "sabayon", "curd", "cream", "fruit", "sauce", "sponge", "pastry", "mix", "bought"]
 """What a batch makes, as far as signs of a fault differ."""
@@ -62,6 +66,8 @@ class Way(Value):
     """Where its heat begins, unless the recipe says"""
     cooked: Literal["no", "simmered", "baked"] = "no"
     simmer_min: float = 0.0
+    moments: tuple[Moment, ...] = Field(min_length=1)
+    """When something may go in"""
     sugar_at: Moment = "start"
     at: dict[Role, Moment] = Field({})
     """When a thing of a role goes in, unless the recipe says"""
@@ -89,6 +95,13 @@ class Way(Value):
     def name(self) -> Said:
         """What a cook calls it."""
         return say(f"school.{self.key.replace(' ', '-')}")
+
+    def nearest(self, moment: Moment) -> Moment:
+        """Return when something goes in that a recipe has at a moment: of those this way has the nearest, the earlier of two."""
+        if moment in self.moments:
+            return moment
+        at = IN_ORDER.index(moment)
+        return min(self.moments, key=lambda m: (abs(IN_ORDER.index(m) - at), IN_ORDER.index(m)))
 
     def moment(self, role: Role) -> Moment:
         """Return when a thing of this role usually goes in."""

@@ -7704,6 +7704,11 @@ export interface components {
              * @description What of the recipe's heat it needs
              */
             heats: ("syrup" | "bath") | null;
+            /**
+             * Moments
+             * @description When something may go in
+             */
+            moments: ("syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled")[];
             /** Name */
             name: string;
             /** Rests On */

@@ -60,11 +60,15 @@ export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?
   );
 }
 
-/** The moments there are for a line: sugar's fewer, a syrup only where one boils, a bath only over one. */
-function moments(larder: Reads["larder"], recipe: Recipe, item: Pick<Ingredient, "role"> | undefined) {
-  const all = item?.role === "sugar" ? larder.choices.sugar_moments : larder.choices.moments;
-  const heats = larder.schools.find((s) => s.school === recipe.school)?.heats;
-  return all.filter(([m]) => (m !== "syrup" || heats === "syrup") && (m !== "bath" || heats === "bath"));
+/** The moments there are for a line: those of its way, and the one it was written with. */
+export function moments(larder: Reads["larder"], recipe: Recipe, line: RecipeLine) {
+  const role = itemOf(larder, line)?.role;
+  const said = new Map<Moment, string>([
+    ...larder.choices.moments,
+    ...(role === "sugar" ? larder.choices.sugar_moments : []),
+  ]);
+  const open = larder.schools.find((s) => s.school === recipe.school)?.moments ?? [];
+  return [...new Set([...open, line.moment])].map((m) => [m, said.get(m) ?? m] as const);
 }
 
 function LineRow({
@@ -83,7 +87,7 @@ function LineRow({
   const put = (of: string, change: Partial<RecipeLine>) =>
     edit(`${of}-${at}`, (now) => ({ lines: swap(now.lines, at, change) }));
   const base = at === baseAt(recipe);
-  const open = moments(larder, recipe, item);
+  const open = moments(larder, recipe, line);
   const unknown = line.mass_g === null;
   return (
     <li

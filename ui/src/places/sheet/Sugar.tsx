@@ -8,7 +8,7 @@ import { Fig } from "../../kit/Fig";
 import { chosenFrom } from "../../kit/larder";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
-import { baseAt } from "./Lines";
+import { baseAt, moments } from "./Lines";
 import { type Pictured, type StationProps, swap } from "./station";
 
 /** A glass of sugar against the line of what the water holds. */
@@ -94,9 +94,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
               <Choice
                 label={words.sheet.whenItGoesIn}
                 value={line.moment}
-                options={larder.choices.sugar_moments.filter(
-                  ([m]) => (m !== "syrup" || sheet.heat?.syrup) && (m !== "bath" || sheet.heat?.bath),
-                )}
+                options={moments(larder, recipe, line)}
                 onChange={(moment) => put(at, `moment-${at}`, { moment })}
               />
             </div>

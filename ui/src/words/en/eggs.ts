@@ -2,7 +2,7 @@ import type { Word } from "../word";
 
 export const eggs = {
   writtenDownLately: "Written down lately",
-  gramsOf: (side: Word, at: Word) => `Grams of ${side}, ${at}`,
+  gramsOf: (side: Word, at: Word) => `Mass of ${side}, ${at}`,
   writeOverItToPutItRight: "Write over a figure to put it right; 0 where it never was.",
   writeTheGrams: "Write the grams, 0 where it never was",
   eggOn: (day: Word) => `Egg on ${day}`,
