@@ -10,12 +10,16 @@ from pydantic import ValidationError
 
 from gullpeak.core.kitchen.egg import per_egg_g
 from gullpeak.core.physics import piping
+from gullpeak.core.product import builds
 from gullpeak.core.product.assembly import KINDS, jacket, mould, pie
+from gullpeak.core.product.builds import BUILDS, STARTED
 from gullpeak.core.product.eggs import EggUse, both_sides
+from gullpeak.core.product.leftovers import LEAST_LEFT
 from gullpeak.core.product.parts import DEEPEST, Made, PartError, expand
 from gullpeak.core.product.product_sheet import work_out
 from gullpeak.core.recipe.product import Pie, Plate, Product, fields_of
 from gullpeak.core.sheet import batch as batching
+from gullpeak.core.sheet.earlier import PLAIN
 from gullpeak.demo.book import KITCHEN, PRODUCTS
 from tests.core.book import BOOK, changed, part, sheet
 from tests.words import en, refused
@@ -306,3 +310,23 @@ def test_left_over_shells_become_glasses():
     nests = next(item for item in made.left if item.part == "nest")
     assert nests.amount == 6
     assert any("glasses with cream" in use for use in en(nests.uses))
+
+
+@pytest.mark.parametrize("build", sorted(BUILDS))
+def test_a_part_may_keep_its_own_batch_size_and_what_is_over_is_said(build):
+    row = BUILDS[build]
+    needed = builds.begin(row, "It", [part.starters[0] for part in row.parts])
+    own = needed.model_copy(update={"parts": tuple(p.model_copy(update={"batch": "own"}) for p in needed.parts)})
+    before, after = work_out(needed, STARTED, PLAIN), work_out(own, STARTED, PLAIN)
+    assert [line.wants for line in after.parts] == [line.wants for line in before.parts]
+    for line in after.parts:
+        written = batching.size(STARTED[line.of], PLAIN)
+        times = line.recipe.scale.amount
+        assert times == pytest.approx(round(times)), line.name
+        assert line.lines[0].mass_g == pytest.approx(written.base_g * times)
+        assert line.yields >= line.wants - 1e-6
+    over = {x.part: en(x.because) for x in after.left}
+    for line in after.parts:
+        if line.yields > line.wants + LEAST_LEFT[line.unit] and line.unit != "pieces":
+            assert "made at the size its recipe is written at" in over[line.key]
+    assert {a.name for a in after.label.allergens} == {a.name for a in before.label.allergens}

@@ -188,6 +188,20 @@ def test_ten_horns_with_own_pastry(cook: Cook):
     cook.done("Ten horns with own pastry", 8)
 
 
+def test_ten_horns_of_all_that_the_foam_fills(cook: Cook):
+    cook.build("horns")
+    cook.press(cook.page.locator("button[aria-expanded]").filter(has_text=said("starter.horn-foam")))
+    cook.choose(shown("product.madeAt"), "own")
+    cook.save()
+    assert [p.get("batch", "needed") for p in cook.kept()["parts"]] == ["needed", "own"]
+    place = cook.page.url.rsplit("/", 1)[1]
+    over = next(x for x in httpx.get(f"{cook.url}/api/products/{place}/sheet").json()["left"] if x["unit"] == "ml")
+    more = int(over["because"].split("enough for ")[1].split()[0])
+    assert more > 0
+    expect(cook.page.get_by_role("main")).to_contain_text(f"enough for {more} more")
+    cook.done(f"Ten horns of the {10 + more} that the foam fills", 8)
+
+
 CORDIAL = {
     "energyKj": "790",
     "fatG": "0",

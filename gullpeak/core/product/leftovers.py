@@ -107,6 +107,8 @@ def left(
         why = (
             say("leftovers.made-wanted", there=there, unit=m.unit, need=need)
             if given is not None
+            else say("leftovers.own-batch", n=floor(over / m.wants * wanting + 1e-9))
+            if m.own_size
             else say("leftovers.only-whole-ones-can")
             if possible == product.portions
             else say("leftovers.enough-can-served", get=covers.get(m.key, product.portions), possible=possible)

@@ -47,6 +47,8 @@ class Share:
     wants: float
     unit: str
     yields: float
+    own_size: bool
+    """In whole batches of the size its recipe is written at"""
     made: float | None
     held: int
     by_portion: bool
@@ -302,6 +304,7 @@ def _asked(product: Product, i: int, book: Book, kitchen: Kitchen, place: Place)
         unit=unit,
         yields=float(ceil(wants - 1e-9)) if isinstance(found, Product) else wants,
         made=part.made,
+        own_size=part.batch == "own",
         held=held,
         by_portion=product.serves == 1 or (part.amount is not None and part.per == "portion") or unit != "pieces",
     )
@@ -331,12 +334,25 @@ def _dish(asked: _Asked, book: Book, kitchen: Kitchen, place: Place, most: int) 
     return [Dish(**{**vars(asked.share), "before_min": place.before_min}, assembled=together), *below]
 
 
+def _in_own_batches(recipe: Recipe, wants: float, unit: str, kitchen: Kitchen) -> Recipe:
+    """Return a recipe at as many times the size it is kept at as are enough. wants: pieces, or g."""
+    once = recipe.model_copy(update={"pieces": None})
+    look = batching.size(once, kitchen)
+    brings = float(look.pieces)
+    if unit != "pieces":
+        brings = look.foam_g if recipe.shape is None else look.pieces * _baked_g(work_out(once, kitchen), look.piece_g)
+    factor = look.base_g / known(recipe.base_g, look.base_g) * max(1, ceil(wants / max(brings, 1e-9) - 1e-9))
+    return once.model_copy(update={"scale": Scale(by="factor", amount=factor)})
+
+
 def _made(asked: Share, recipe: Recipe, each: float, wholes: int, kitchen: Kitchen) -> Made:
     """Scale a recipe to what is asked of it, and work it out."""
     wants, unit = asked.wants, asked.unit
     look = batching.size(recipe, kitchen)
     grams = {"ml": wants * look.density, "g": wants, "pieces": 0.0}[unit]
-    if recipe.shape is not None:
+    if asked.own_size:
+        scaled = _in_own_batches(recipe, wants if unit == "pieces" else grams, unit, kitchen)
+    elif recipe.shape is not None:
         one = _baked_g(work_out(recipe, kitchen), look.piece_g) if unit != "pieces" else look.piece_g
         pieces = ceil((wants if unit == "pieces" else grams / one) - 1e-9)
         scaled = recipe.model_copy(update={"scale": Scale(by="pieces", amount=max(1, pieces))})

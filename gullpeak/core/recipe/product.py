@@ -148,6 +148,8 @@ class Part(Value):
     unit: Literal["pieces", "g", "ml"] = "g"
     per: Literal["whole", "portion"] = "whole"
     made: float | None = Field(None, ge=0, le=1000000)
+    batch: Annotated[Literal["needed", "own"], Field(exclude_if=lambda batch: batch == "needed")] = "needed"
+    """Made as large as it is needed, or in whole batches of the size it is written at; what is over is said"""
 
 
 class Held(Value):

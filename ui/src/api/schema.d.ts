@@ -6452,6 +6452,13 @@ export interface components {
         Part: {
             /** Amount */
             amount?: number | null;
+            /**
+             * Batch
+             * @description Made as large as it is needed, or in whole batches of the size it is written at; what is over is said
+             * @default needed
+             * @enum {string}
+             */
+            batch: "needed" | "own";
             /** Key */
             key: string;
             /** Made */

@@ -221,6 +221,19 @@ function PartDetail({
             error={refused?.at(`parts.${index}.made`)}
             read={(typed) => put("made", typed.trim() ? number(typed) : null)}
           />
+          {part.recipe && (
+            <Choice
+              label={words.product.madeAt}
+              value={mine.batch ?? "needed"}
+              options={
+                [
+                  ["needed", words.product.asLargeAsNeeded],
+                  ["own", words.product.theSizeItIsWrittenAt],
+                ] as const
+              }
+              onChange={(batch) => put("batch", batch)}
+            />
+          )}
           {product.parts.length > 1 && (
             <button
               type="button"
@@ -352,7 +365,16 @@ function AddPart({ product, change, recipes, products }: StationProps) {
             ...now,
             parts: [
               ...now.parts,
-              { key, of, role, amount: piece ? 1 : 20, unit: piece ? "pieces" : "g", per: "portion", made: null },
+              {
+                key,
+                of,
+                role,
+                amount: piece ? 1 : 20,
+                unit: piece ? "pieces" : "g",
+                per: "portion",
+                made: null,
+                batch: "needed" as const,
+              },
             ],
           }));
         }}
