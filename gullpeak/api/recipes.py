@@ -7,7 +7,8 @@ from fastapi import APIRouter, Response
 from pydantic import ValidationError
 
 from gullpeak.api.places import LARDER, AmountRequest, EditedVersion, Larder, OvenRequest, StoreOf, larder_of
-from gullpeak.app.batches import SheetRequest
+from gullpeak.app import batches
+from gullpeak.app.batches import SheetRequest, WentIn
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.larder import ingredients
 from gullpeak.app.recipes import RecipeCard, list_cards
@@ -71,6 +72,12 @@ def put_recipe(recipe_id: str, recipe: Recipe, store: StoreOf, version: EditedVe
 def versions(recipe_id: str, store: StoreOf) -> list[RecipeRecord]:
     """Return every version of a recipe, newest first."""
     return store.recipe_versions(recipe_id)
+
+
+@router.get("/recipes/{recipe_id}/poured")
+def poured(recipe_id: str, store: StoreOf) -> list[WentIn]:
+    """Return what really went in at each line in the latest batches, at the size the recipe is written at."""
+    return batches.poured(store, recipe_id)
 
 
 @router.get("/recipes/{recipe_id}/sheet")

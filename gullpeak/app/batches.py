@@ -16,6 +16,7 @@ from gullpeak.core.log.card import Card, card
 from gullpeak.core.log.trial import Trial, met
 from gullpeak.core.recipe.faults import signs_of
 from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.ways import Moment
 from gullpeak.core.sheet.batch import Weighed, with_amount
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.sheet.verdict import Verdict
@@ -208,6 +209,31 @@ def made(store: Store, recipe_id: str) -> list[MadeBatch]:
         for b in store.batches(limit=MADE_LATELY, recipe_id=recipe_id)
         if not run.given_up([e.event for e in store.events(b.id, kinds=("abandoned", "taken back"))])
     ]
+
+
+class WentIn(Value):
+    """What really went in at a line of a recipe, at the size the recipe is written at."""
+
+    ingredient: Key
+    moment: Moment
+    mass_g: float
+    on: datetime
+    batch_id: str
+
+
+def poured(store: Store, recipe_id: str) -> list[WentIn]:
+    """Return what was recorded at each line of a recipe in its latest batches, the latest first. Raises NotFoundError."""
+    base_g = store.recipe(recipe_id).recipe.base_g
+    found = []
+    for batch in store.batches(limit=MADE_LATELY, recipe_id=recipe_id):
+        lines = {line.asks_for: line for line in batch.sheet.weigh.lines[1:]}
+        for event in run.standing([e.event for e in store.events(batch.id, kinds=("reading", "taken back"))]):
+            line = lines.get(event.name or "")
+            if line is None or event.value is None or base_g is None:
+                continue
+            mass_g = event.value * base_g / batch.sheet.base_g
+            found.append(WentIn(ingredient=line.key, moment=line.moment, mass_g=mass_g, on=event.at, batch_id=batch.id))
+    return sorted(found, key=lambda p: p.on, reverse=True)
 
 
 def keep_amount(store: Store, batch_id: str, name: str) -> RecipeRecord:

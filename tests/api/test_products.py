@@ -233,11 +233,18 @@ def test_what_was_poured_is_offered_for_next_time(booked: TestClient):
     assert ask["expected"] == pytest.approx(2 * was)
     reading = {"id": "0000b000", "kind": "reading", "at": batch["now"], "step": "weigh-dry", "name": ask["key"], "value": 300}
     assert booked.post("/api/batches/poured-wine/events", json=[reading]).status_code == 200
+    went_in = booked.get("/api/recipes/watchkeepers-sabayon/poured").json()
+    assert [(p["ingredient"], p["mass_g"], p["batch_id"]) for p in went_in] == [
+        ("fortified-wine", pytest.approx(150), "poured-wine")
+    ]
     again = booked.post("/api/batches/poured-wine/amount", json={"name": ask["key"]}).json()
     lines = {x["ingredient"]: x["mass_g"] for x in again["recipe"]["lines"]}
     assert lines["fortified-wine"] == 150
     assert lines["caster"] == next(x["mass_g"] for x in kept["recipe"]["lines"] if x["ingredient"] == "caster")
     assert [v["version"] for v in booked.get("/api/recipes/watchkeepers-sabayon/versions").json()] == [2, 1]
+    taken = {"id": "0000b001", "kind": "taken back", "at": batch["now"], "takes_back": reading["id"]}
+    assert booked.post("/api/batches/poured-wine/events", json=[taken]).status_code == 200
+    assert booked.get("/api/recipes/watchkeepers-sabayon/poured").json() == []
 
 
 def test_an_amount_recorded_at_the_bench_is_kept_in_the_recipe(booked: TestClient):

@@ -393,3 +393,17 @@ def test_a_days_orders_are_copied_to_another_date(cook: Cook):
     expect(cook.page).to_have_url(re.compile("/day/2026-12-12$"))
     made = httpx.get(f"{cook.url}/api/days/2026-12-12").json()["record"]["day"]
     assert [(o["of"], o["portions"], o["ready"]) for o in made["orders"]] == [(recipe, 12, "2026-12-12T12:00:00")]
+
+
+def test_a_line_keeps_what_really_went_in(cook: Cook):
+    cook.begin("nests")
+    recipe = cook.page.url.rsplit("/", 1)[1]
+    kept = cook.kept()
+    sent = {"id": "b1", "recipe": kept, "recipe_id": recipe, "recipe_version": 1}
+    batch = httpx.post(f"{cook.url}/api/batches", json=sent).json()
+    reading = {"id": "0000b000", "kind": "reading", "at": batch["now"], "step": "weigh-dry", "name": "amount-caster-soft", "value": 251}
+    httpx.post(f"{cook.url}/api/batches/b1/events", json=[reading]).raise_for_status()
+    cook.page.reload()
+    expect(line_of(cook.page, "Caster sugar")).to_contain_text(f"{shown('sheet.wentIn')} 251 g on ")
+    expect(cook.page.get_by_label("Amount of caster sugar")).to_have_value("240 g")
+

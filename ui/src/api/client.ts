@@ -39,6 +39,7 @@ export type Remedy = Schemas["Remedy"];
 export type Side = Schemas["Side"];
 export type SectionPart = Schemas["SectionPart"];
 export type RecipeLine = Recipe["lines"][number];
+export type WentIn = Schemas["WentIn"];
 export type OwnIngredient = Schemas["OwnIngredient"];
 export type Ingredient = Schemas["Ingredient"];
 export type DiagnosisView = Schemas["DiagnosisView"];

@@ -60,6 +60,13 @@ export const logQuery = (asked: LogAsked) =>
     getNextPageParam: (last) => last.after ?? undefined,
     placeholderData: (before) => before,
   });
+/** What really went in at each line of a recipe, in its latest batches. */
+export const pouredQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["batches", "poured", id],
+    queryFn: () => answer(http.GET("/api/recipes/{recipe_id}/poured", { params: { path: { recipe_id: id } } }), true),
+    retry: false,
+  });
 export const logChoicesQuery = queryOptions({
   queryKey: ["log", "choices"],
   queryFn: () => answer(http.GET("/api/log/choices")),

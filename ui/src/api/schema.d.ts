@@ -1776,6 +1776,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipes/{recipe_id}/poured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Poured
+         * @description Return what really went in at each line in the latest batches, at the size the recipe is written at.
+         */
+        get: operations["poured_api_recipes__recipe_id__poured_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes/{recipe_id}/sheet": {
         parameters: {
             query?: never;
@@ -9297,6 +9317,28 @@ export interface components {
             minute: number;
         };
         /**
+         * WentIn
+         * @description What really went in at a line of a recipe, at the size the recipe is written at.
+         */
+        WentIn: {
+            /** Batch Id */
+            batch_id: string;
+            /** Ingredient */
+            ingredient: string;
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "syrup" | "bath" | "start" | "froth" | "before soft" | "soft" | "stiff" | "folded last" | "off heat" | "cooled";
+            /**
+             * On
+             * Format: date-time
+             */
+            on: string;
+        };
+        /**
          * WhichThermometer
          * @description Which of the kitchen's thermometers a device is; None: none of them, and it counts as not checked.
          */
@@ -12597,6 +12639,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeBatch"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    poured_api_recipes__recipe_id__poured_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WentIn"][];
                 };
             };
             /** @description A problem at a field */

@@ -1,8 +1,10 @@
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, http, type Ingredient, type Recipe, type RecipeLine, type Sheet } from "../../api/client";
+import { useParams } from "react-router";
+import { answer, http, type Ingredient, type Recipe, type RecipeLine, type Sheet, type WentIn } from "../../api/client";
+import { pouredQuery } from "../../api/queries";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
-import { shownMass } from "../../kit/format";
+import { day, shownMass } from "../../kit/format";
 import { IngredientField } from "../../kit/IngredientField";
 import { chosenFrom, itemOf } from "../../kit/larder";
 import { words } from "../../words";
@@ -11,6 +13,9 @@ import { type StationProps, swap } from "./station";
 
 type Moment = RecipeLine["moment"];
 type Reads = Pick<StationProps, "recipe" | "edit" | "larder" | "refused">;
+
+/** So many of the latest amounts stand at a line. */
+const LAST = 3;
 
 /** An amount is being read: until it is in, the recipe is not what was typed. */
 export const READING = ["reading an amount"];
@@ -32,6 +37,8 @@ const inGrams = (written: string) => !written || /^[\d.,]+\s*g$/i.test(written);
 export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?: Sheet }) {
   const scaled = sheet !== undefined && !(recipe.scale.by === "factor" && recipe.scale.amount === 1);
   const school = larder.schools.find((s) => s.school === recipe.school);
+  const { id = "" } = useParams();
+  const { data: poured = [] } = useQuery(pouredQuery(id));
   return (
     <>
       {scaled && (
@@ -47,6 +54,7 @@ export function Lines({ recipe, edit, larder, refused, sheet }: Reads & { sheet?
             line={line}
             batch_g={scaled ? (sheet.weigh.lines.find((l) => l.at === i)?.mass_g ?? null) : undefined}
             item={itemOf(larder, line)}
+            poured={poured.filter((p) => p.ingredient === line.ingredient && p.moment === line.moment)}
             {...{ recipe, edit, larder, refused }}
           />
         ))}
@@ -76,11 +84,17 @@ function LineRow({
   line,
   batch_g,
   item,
+  poured,
   recipe,
   edit,
   larder,
   refused,
-}: Reads & { at: number; line: RecipeLine; batch_g: number | null | undefined; item: ReturnType<typeof itemOf> }) {
+}: Reads & { poured: readonly WentIn[] } & {
+  at: number;
+  line: RecipeLine;
+  batch_g: number | null | undefined;
+  item: ReturnType<typeof itemOf>;
+}) {
   const [how, setHow] = useState<string>();
   const reading = useReading();
   const name = item?.name ?? line.ingredient;
@@ -162,6 +176,15 @@ function LineRow({
               {shownMass(mass_g)}
             </button>
           ))}
+        </p>
+      )}
+      {poured.length > 0 && (
+        <p className="col-span-full text-s text-quiet">
+          {words.sheet.wentIn}{" "}
+          {poured
+            .slice(0, LAST)
+            .map((p) => words.sheet.onDay(shownMass(p.mass_g), day(p.on)))
+            .join(", ")}
         </p>
       )}
       {how && <p className="col-span-full text-s text-quiet">{how}</p>}

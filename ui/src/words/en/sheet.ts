@@ -21,6 +21,8 @@ export const sheet = {
   lookAtVersion: (n: Word) => `Look at version ${n}`,
   asWrittenOf: (what: Word) => `${what}, as written`,
   thisBatch: "this batch",
+  wentIn: "really went in:",
+  onDay: (mass: Word, date: Word) => `${mass} on ${date}`,
   is: (grams: Word) => `= ${grams}`,
   whichIsIt: "Two amounts. Which is it?",
   whenGoesIn: (name: Word) => `When ${name} goes in`,
