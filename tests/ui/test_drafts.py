@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.serving import Served
 from tests.ui.conftest import SCREEN
-from tests.ui.hands import SAVE, begin, write
+from tests.ui.hands import SAVE, begin, line_of, write
 from tests.ui.words import shown
 
 SUGAR = "Amount of caster sugar"
@@ -64,10 +64,13 @@ def test_a_draft_outlives_a_reload_a_link_and_the_server(tablets: tuple[Page, Pa
     row.click()
     expect(page.get_by_label(SUGAR)).to_have_value("261 g")
     empty.kill()
-    write(page, "Amount of egg white", "171 g")
+    write(page, "Amount of egg white", "5 whites")
+    expect(page.get_by_role("alert").filter(has_text="does not answer").first).to_be_visible()
     empty.restart()
     page.reload()
     expect(page.get_by_label(SUGAR)).to_have_value("261 g")
+    expect(page.get_by_label("Amount of egg white")).to_have_value("5 whites")
+    expect(line_of(page, "Egg white")).to_contain_text("= 167 g")
     assert httpx.get(f"{empty.url}/api/recipes").json()[0]["version"] == 1
     page.get_by_role("button", name=SAVE).click()
     expect(page.get_by_text("version 2", exact=False)).to_be_visible()

@@ -18,9 +18,9 @@ interface Stored {
   at: string;
 }
 
-const KEY = "gullpeak-draft:";
-/** Counts up when a draft is written that an older page would not understand. */
+/** Counts up when a draft is written that an older page would not understand: what is of another count is left alone. */
 const SHAPE = "1:";
+const KEY = `gullpeak-draft:${SHAPE}`;
 const SEND_MS = 800;
 const RETRY_MS = 5000;
 

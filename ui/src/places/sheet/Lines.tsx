@@ -1,7 +1,16 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { answer, http, type Ingredient, type Recipe, type RecipeLine, type Sheet, type WentIn } from "../../api/client";
+import {
+  answer,
+  http,
+  type Ingredient,
+  type Recipe,
+  type RecipeLine,
+  Refused,
+  type Sheet,
+  type WentIn,
+} from "../../api/client";
 import { pouredQuery } from "../../api/queries";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, shownMass } from "../../kit/format";
@@ -100,6 +109,7 @@ function LineRow({
   const name = item?.name ?? line.ingredient;
   const put = (of: string, change: Partial<RecipeLine>) =>
     edit(`${of}-${at}`, (now) => ({ lines: swap(now.lines, at, change) }));
+  useReadLater(line, refused, (made) => put("line", made));
   const base = at === baseAt(recipe);
   const open = moments(larder, recipe, line);
   const unknown = line.mass_g === null;
@@ -118,9 +128,16 @@ function LineRow({
         shown={line.written || shownMass(line.mass_g)}
         width="w-full"
         read={async (typed) => {
-          const made = await reading.mutateAsync({ written: typed, ingredient: line.ingredient, own: line.own });
-          setHow(made.how);
-          put("line", made.line);
+          try {
+            const made = await reading.mutateAsync({ written: typed, ingredient: line.ingredient, own: line.own });
+            setHow(made.how);
+            put("line", made.line);
+          } catch (failure) {
+            // nobody can read it now: the words stay, and are read when the app is back
+            if (failure instanceof Refused && failure.offline)
+              put("line", { mass_g: null, or_g: null, written: typed.trim() });
+            throw failure;
+          }
         }}
         error={refused?.at(`lines.${at}.mass_g`)}
         hint={
@@ -190,6 +207,20 @@ function LineRow({
       {how && <p className="col-span-full text-s text-quiet">{how}</p>}
     </li>
   );
+}
+
+/** Words that nobody could read when they were written, as the app was away, are read when it is back. */
+function useReadLater(line: RecipeLine, refused: Reads["refused"], put: (made: Partial<RecipeLine>) => void) {
+  const tried = useRef("");
+  const waits = line.mass_g === null && line.written !== "" ? `${line.written}, ${refused?.message}` : "";
+  useEffect(() => {
+    if (waits === "" || tried.current === waits) return;
+    tried.current = waits;
+    void read({ written: line.written, ingredient: line.ingredient, own: line.own }).then(
+      (made) => made.line.mass_g !== null && put(made.line),
+      () => undefined,
+    );
+  }, [waits, line, put]);
 }
 
 const BASES = { white: "egg-white", yolk: "egg-yolk", "whole egg": "whole-egg", other: undefined } as const;
