@@ -150,6 +150,12 @@ def test_zest_is_taken_before_the_juice_and_the_larger_number_is_bought():
     assert en(lemons.order) == "zest them before juicing"
     sugar = next(s for s in sheet("gorse-pie").splits if en(s.name) == "Caster sugar")
     assert sum(share.grams for share in sugar.shares) == pytest.approx(sugar.total_g)
+    left = sugar.total_g
+    for share in sugar.shares:
+        left -= share.grams
+        assert share.left_g == pytest.approx(left, abs=1e-6)
+    begins = {line.name: line.before_min + line.minutes for line in sheet("gorse-pie").parts}
+    assert [en(s.name) for s in sugar.shares] == sorted((en(s.name) for s in sugar.shares), key=lambda name: -begins[name])
 
 
 @given(st.floats(1, 2000), st.floats(1, 1000), st.sampled_from(["EU S", "EU M", "EU L", "US large"]))

@@ -1,5 +1,6 @@
 """What is left over and what it may become, from the kitchen's own book; and ingredients that are split between parts."""
 
+from collections.abc import Iterable, Mapping
 from math import ceil, floor, pi
 
 from gullpeak.core.kitchen.egg import per_egg_g
@@ -33,12 +34,18 @@ class LeftOver(Value):
     """In the kitchen's money, where prices are kept"""
 
 
+class SplitShare(NamedMass):
+    """What one part takes of it, and what is left of all then, for those that are begun later, g."""
+
+    left_g: float
+
+
 class Split(Value):
-    """An ingredient that goes into more than one part, or comes from the same fruit as another."""
+    """An ingredient that goes into more than one part, or comes from the same fruit as another: who takes what, in turn."""
 
     name: Said
     total_g: float
-    shares: tuple[NamedMass, ...]
+    shares: tuple[SplitShare, ...]
     buy: Said = NOTHING
     order: Said = NOTHING
 
@@ -157,10 +164,22 @@ def _cost(grams: dict[str, float], kitchen: Kitchen) -> float | None:
     return sum(g / 1000 * prices.get(key, 0.0) for key, g in grams.items()) if prices else None
 
 
-def splits(made: list[Made]) -> tuple[Split, ...]:
-    """Ingredients that more than one part takes, and things that come from the same fruit: the larger is bought, zest goes first."""
+def _in_turn(parts: Iterable[tuple[Said, float]]) -> tuple[SplitShare, ...]:
+    taken = list(parts)
+    left_g, shares = sum(grams for _, grams in taken), []
+    for name, grams in taken:
+        left_g = max(0.0, left_g - grams)
+        shares.append(SplitShare(name=name, grams=grams, left_g=left_g))
+    return tuple(shares)
+
+
+def splits(made: list[Made], begins: Mapping[str, float]) -> tuple[Split, ...]:
+    """Ingredients that more than one part takes, and things that come from the same fruit: the larger is bought, zest goes first.
+
+    begins: how long before serving each part is begun, by its path, min: who is begun first takes first.
+    """
     taken: dict[Ingredient, dict[str, float]] = {}
-    for m in made:
+    for m in sorted(made, key=lambda m: -begins.get("/".join(m.path), 0.0)):
         for line in m.sheet.weigh.lines:
             if line.mass_g:
                 by = taken.setdefault(line.item, {})
@@ -172,7 +191,7 @@ def splits(made: list[Made]) -> tuple[Split, ...]:
                 Split(
                     name=written(item.name),
                     total_g=sum(by.values()),
-                    shares=tuple(NamedMass(name=written(n), grams=g) for n, g in by.items()),
+                    shares=_in_turn((written(n), g) for n, g in by.items()),
                 )
             )
     fruits: dict[str, list[Ingredient]] = {}
@@ -190,10 +209,8 @@ def splits(made: list[Made]) -> tuple[Split, ...]:
             Split(
                 name=say("leftovers.fruits", fruit=fruit),
                 total_g=sum(sum(taken[k].values()) for k in items),
-                shares=tuple(
-                    NamedMass(name=say("leftovers.in", ingredients_name=k.name, part=part), grams=g)
-                    for k in items
-                    for part, g in taken[k].items()
+                shares=_in_turn(
+                    (say("leftovers.in", ingredients_name=k.name, part=part), g) for k in items for part, g in taken[k].items()
                 ),
                 buy=say("leftovers.buy-one" if counts[most] == 1 else "leftovers.buy", n=counts[most], fruit=fruit, asks=asks),
                 order=say("leftovers.take-zest-before-they").when(zest),

@@ -140,7 +140,7 @@ def work_out(
         left=leftovers.left(
             grown, {line.key: line.covers for line in lines if line.depth == 0}, possible, product, eggs, book, kitchen
         ),
-        splits=leftovers.splits(made),
+        splits=leftovers.splits(made, {line.path: line.before_min + line.minutes for line in lines}),
         assembled=assembled,
         eggs=eggs,
         label=labelled(),

@@ -8071,7 +8071,7 @@ export interface components {
         };
         /**
          * Split
-         * @description An ingredient that goes into more than one part, or comes from the same fruit as another.
+         * @description An ingredient that goes into more than one part, or comes from the same fruit as another: who takes what, in turn.
          */
         Split: {
             /**
@@ -8087,9 +8087,21 @@ export interface components {
              */
             order: string;
             /** Shares */
-            shares: components["schemas"]["NamedMass"][];
+            shares: components["schemas"]["SplitShare"][];
             /** Total G */
             total_g: number;
+        };
+        /**
+         * SplitShare
+         * @description What one part takes of it, and what is left of all then, for those that are begun later, g.
+         */
+        SplitShare: {
+            /** Grams */
+            grams: number;
+            /** Left G */
+            left_g: number;
+            /** Name */
+            name: string;
         };
         /**
          * Stage

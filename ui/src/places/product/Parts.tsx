@@ -3,7 +3,7 @@ import { memo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answer, http, type PartLine, type ProductSheet, type Recipe } from "../../api/client";
 import { Choice, TypedField } from "../../kit/Field";
-import { minutes } from "../../kit/format";
+import { minutes, shownMass } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { useWidth } from "../../kit/useWidth";
 import { words } from "../../words";
@@ -311,7 +311,9 @@ function Splits({ sheet }: { sheet: ProductSheet }) {
             <b>{split.name}</b> {split.buy || words.product.gInAll(split.total_g.toFixed(0))}
             {split.order && <b>; {split.order}</b>}
             <span className="block text-s text-quiet">
-              {split.shares.map(({ name, grams }) => `${name} ${grams.toFixed(grams >= 20 ? 0 : 1)} g`).join(" · ")}
+              {split.shares
+                .map((s) => words.product.takes(s.name, shownMass(s.grams), s.left_g > 0.05 && shownMass(s.left_g)))
+                .join(" · ")}
             </span>
           </li>
         ))}

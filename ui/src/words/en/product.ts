@@ -96,6 +96,7 @@ export const product = {
   madeAt: "Made",
   asLargeAsNeeded: "as large as needed",
   theSizeItIsWrittenAt: "at the size it is written at",
+  takes: (name: Word, grams: Word, left: Word) => `${name} ${grams}${left ? `, ${left} left` : ""}`,
   removeThisPart: "Remove this part",
   leftOver: "Left over",
   worth: (cost: Word, currency: Word) => `, worth ${cost} ${currency}`,
