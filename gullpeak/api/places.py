@@ -10,16 +10,15 @@ import anyio
 from fastapi import Depends, Header, Request
 
 from gullpeak.app.errors import BadFieldError
-from gullpeak.app.larder import ingredients
 from gullpeak.core.bench.run import OF_DRIED, OF_MOIST, OutcomeColour, OutcomeTexture
 from gullpeak.core.kitchen.egg import EggKind
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Colour, Ingredient, Role
 from gullpeak.core.kitchen.keeping import KEEPING, KeepRow
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.kitchen.own import NEVER, Allergen, OwnIngredient
+from gullpeak.core.kitchen.own import NEVER, Allergen, OwnIngredient, described
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.programme import OVEN_STEPS, Door, OvenStepKind
-from gullpeak.core.recipe.recipe import PeakName, ScaleBy, Texture
+from gullpeak.core.recipe.recipe import PeakName, Recipe, ScaleBy, Texture
 from gullpeak.core.recipe.shapes import ShapeKind
 from gullpeak.core.recipe.starters import STARTERS, Group
 from gullpeak.core.recipe.ways import WAYS, Moment, School
@@ -194,11 +193,13 @@ LARDER = Larder(
 )
 
 
-def larder_of(kitchen: Kitchen) -> Larder:
-    """Return the tables with what a kitchen describes itself among its ingredients."""
-    items = tuple(ingredients(kitchen).values())
+def larder_of(kitchen: Kitchen, book: Iterable[Recipe]) -> Larder:
+    """Return the tables with what a kitchen describes itself among its ingredients, and what recipes brought along from another."""
+    brought = {line.own.key: line.own for recipe in book for line in recipe.lines if line.own is not None}
+    own = {**brought, **{one.key: one for one in kitchen.larder}}
+    items = tuple({**INGREDIENTS, **{key: described(one) for key, one in own.items()}}.values())
     choices = LARDER.choices.model_copy(update={"sugars": _sugars(items)})
-    return LARDER.model_copy(update={"ingredients": items, "own": kitchen.larder, "choices": choices})
+    return LARDER.model_copy(update={"ingredients": items, "own": tuple(own.values()), "choices": choices})
 
 
 class AmountRequest(Value):

@@ -125,7 +125,7 @@ def without_spirit(recipe: Recipe) -> Recipe:
 def larder(store: StoreOf) -> Larder:
     """Return the tables behind the choices, the kitchen's own ingredients among them."""
     with suppress(Exception):  # what ships is told also where the kitchen cannot be read
-        return larder_of(store.kitchen().kitchen)
+        return larder_of(store.kitchen().kitchen, (record.recipe for record in store.recipes()))
     return LARDER
 
 

@@ -53,6 +53,11 @@ def test_a_recipe_with_it_is_kept_worked_out_and_taken_to_another_kitchen(client
     assert kept.json()["recipe"]["lines"][-1]["own"]["sugars"] == 45
     sheet = client.get(f"/api/recipes/{made['id']}/sheet").json()
     assert sheet["weigh"]["lines"][-1]["name"] == "Heather cordial"
+    offered = {own["key"]: own for own in client.get("/api/larder").json()["own"]}
+    assert offered["own-cordial"]["sugars"] == 45, "what a recipe brought along may be used in others"
+    client.post("/api/kitchen/larder", json={"own": {**CORDIAL, "sugars": 30}})
+    offered = {own["key"]: own for own in client.get("/api/larder").json()["own"]}
+    assert offered["own-cordial"]["sugars"] == 30
     exported = client.get(f"/api/files/recipes/{made['id']}/archive")
     assert exported.status_code == 200, exported.text
     read = client.post("/api/files/read", content=exported.content, headers={"Content-Type": "application/octet-stream"}).json()

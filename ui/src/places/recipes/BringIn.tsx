@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { answer, http, type Incoming, type IncomingEntry, Refused, readFile } from "../../api/client";
-import { kitchenQuery } from "../../api/queries";
+import { kitchenQuery, larderQuery } from "../../api/queries";
 import { words } from "../../words";
 
 type Use = "new" | "here" | "leave";
@@ -43,6 +43,7 @@ export function BringIn() {
       return kept;
     },
     onSuccess: () => {
+      void queries.invalidateQueries({ queryKey: larderQuery.queryKey });
       void queries.invalidateQueries({ queryKey: ["recipes"] });
       void queries.invalidateQueries({ queryKey: ["products"] });
     },
