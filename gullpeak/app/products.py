@@ -89,6 +89,9 @@ def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: K
     within = [part for key, part in book.items() if key != record.id]
     recipes = [part.described_by(kitchen.larder) for part in within if isinstance(part, Recipe)]
     holds, known = find.holds(line.item for recipe in recipes for line in recipe.lines)
+    known = known and all(
+        part.of in book for dish in (record.product, *within) if isinstance(dish, Product) for part in dish.parts
+    )
     names = " ".join((names_of(record.product), *(names_of(part) for part in within)))
     findable = Findable(words=f"{names} {holds}", holds=holds, allergens_known=known, eggs=counted, minutes=minutes)
     made = ProductCard(

@@ -31,6 +31,22 @@ WRITTEN = day([order("gorse-pie", 8, "12:30")])
 AT = datetime(2026, 11, 28, 8, tzinfo=UTC)
 
 
+def nests(batch_id: str) -> BatchRecord:
+    """A batch of nests, begun."""
+    sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
+    return BatchRecord(
+        id=batch_id,
+        recipe_id="sea-wall-nests",
+        recipe_version=1,
+        name="Nests",
+        started_at=AT,
+        finished_at=None,
+        kitchen=KITCHEN,
+        sheet=sheet,
+        process=processes.steps(sheet),
+    )
+
+
 @pytest.fixture(scope="module")
 def plan() -> Plan:
     of = problem(WRITTEN)
@@ -99,21 +115,9 @@ def test_marks_are_only_ever_added(days: Days):
 
 def test_what_is_done_at_the_bench_is_known_to_the_day(days: Days, store: Store):
     days.put(WRITTEN, 0)
-    sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
-    process = processes.steps(sheet)
-    store.start_batch(
-        BatchRecord(
-            id="b1",
-            recipe_id="sea-wall-nests",
-            recipe_version=1,
-            name="Nests",
-            started_at=AT,
-            finished_at=None,
-            kitchen=KITCHEN,
-            sheet=sheet,
-            process=process,
-        )
-    )
+    batch = nests("b1")
+    process = batch.process
+    store.start_batch(batch)
     days.link(SATURDAY, "nests", "b1")
     days.link(SATURDAY, "nests", "b2")  # said again: the first stays
     assert days.batches(SATURDAY) == {"nests": "b1"}
@@ -163,21 +167,7 @@ def test_three_who_draw_at_once_cannot_overdraw(days: Days):
 
 def test_a_thread_started_by_three_tablets_at_once_is_one_batch(days: Days, store: Store):
     days.put(WRITTEN, 0)
-    sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
-    made = [
-        BatchRecord(
-            id=f"b{n}",
-            recipe_id="sea-wall-nests",
-            recipe_version=1,
-            name="Nests",
-            started_at=AT,
-            finished_at=None,
-            kitchen=KITCHEN,
-            sheet=sheet,
-            process=processes.steps(sheet),
-        )
-        for n in range(6)
-    ]
+    made = [nests(f"b{n}") for n in range(6)]
     with ThreadPoolExecutor(6) as pool:
         told = set(pool.map(lambda batch: days.start(SATURDAY, "nests", batch), made))
     assert len(told) == 1
@@ -248,21 +238,7 @@ def test_a_wrong_entry_of_egg_is_put_right_where_it_stands(days: Days):
 
 def test_an_abandoned_batch_leaves_its_thread_to_be_made_again(days: Days, store: Store):
     days.put(WRITTEN, 0)
-    sheet = work_out(RECIPES["sea-wall-nests"], KITCHEN)
-    made = {
-        key: BatchRecord(
-            id=key,
-            recipe_id="sea-wall-nests",
-            recipe_version=1,
-            name="Nests",
-            started_at=AT,
-            finished_at=None,
-            kitchen=KITCHEN,
-            sheet=sheet,
-            process=processes.steps(sheet),
-        )
-        for key in ("b1", "b2", "b3")
-    }
+    made = {key: nests(key) for key in ("b1", "b2", "b3")}
     assert days.start(SATURDAY, "nests", made["b1"]) == "b1"
     first = made["b1"].process.steps[0]
     store.append("b1", [Event(id="000000a1", kind="step done", step=first.key, at=AT)])

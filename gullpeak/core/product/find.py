@@ -4,11 +4,12 @@ import operator
 import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
 from gullpeak.core.kitchen.egg import Base, per_egg_g
 from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import EggSize
+from gullpeak.core.kitchen.own import Allergen
 from gullpeak.core.sheet.batch import Line
 from gullpeak.core.sheet.label import may_hold_alcohol
 from gullpeak.core.value import Said, say
@@ -35,6 +36,23 @@ _EGGS = re.compile(rf"\b(?:(?:uses?|takes?|with)\s+)?{_HOW}\s*(?P<side>white|yol
 _SCORE = re.compile(rf"\blast time\s+{_HOW}\b")
 _TIME = re.compile(rf"\b{_HOW}\s*(?P<unit>h|hours?|min|mins|minutes?)\b")
 _WITHOUT = re.compile(r"\b(?:no|without)\s+(?P<what>[^\W\d]+)")
+
+
+MEANS = {
+    "dairy": "milk",
+    "lactose": "milk",
+    "wheat": "gluten",
+    "cereal": "gluten",
+    "soy": "soya",
+    "shellfish": "crustaceans",
+    "sulfite": "sulphites",
+    "sulphite": "sulphites",
+    "mollusc": "molluscs",
+    "crustacean": "crustaceans",
+    "spirit": "alcohol",
+    "booze": "alcohol",
+}
+"""What a cook calls what must be named, by the word it is named with."""
 
 
 @dataclass(frozen=True)
@@ -76,13 +94,16 @@ class Sought:
     words: tuple[str, ...]
     without: tuple[str, ...]
     asked: tuple[Asked, ...]
+    unknown: tuple[str, ...] = ()
+    """What it is to be without, and nobody here knows what that is: nothing can be said to be free of it"""
 
     def fits(self, entry: Findable, score: float | None) -> bool:
         """Return whether an entry is what is sought. score: of the last time it was made; in doubt it holds what it is to be without."""
         eggs: dict[str, float | None] = dict(entry.eggs.items())
         figures = eggs | {"minutes": entry.minutes, "score": score}
         return (
-            all(word in entry.words for word in self.words)
+            not self.unknown
+            and all(word in entry.words for word in self.words)
             and all(entry.allergens_known and word not in entry.holds for word in self.without)
             and all(one.met(figures.get(one.what, 0.0)) for one in self.asked)
         )
@@ -90,13 +111,14 @@ class Sought:
     @property
     def says(self) -> tuple[Said, ...]:
         """How the figures and what is left out were understood."""
-        return (*(one.says for one in self.asked), *(say("find.without", what=word) for word in self.without))
+        known = (*(one.says for one in self.asked), *(say("find.without", what=word) for word in self.without))
+        return (*known, *(say("find.not-known", what=word) for word in self.unknown))
 
 
-def sought(typed: str) -> Sought:
-    """Return what a search means.
+def sought(typed: str, larder: str) -> Sought:
+    """Return what a search means. larder: every name and allergen there is, as `holds` tells them.
 
-    >>> found = sought("lemon uses 6 yolks under 2 h no gluten last time under 3")
+    >>> found = sought("lemon uses 6 yolks under 2 h no gluten last time under 3", "lemon gluten")
     >>> found.words, found.without, [(a.what, a.how, a.n) for a in found.asked]
     (('lemon',), ('gluten',), [('yolk', '', 6.0), ('score', 'under', 3.0), ('minutes', 'under', 120.0)])
     """
@@ -105,8 +127,21 @@ def sought(typed: str) -> Sought:
     for pattern, of in ((_EGGS, _eggs), (_SCORE, _score), (_TIME, _minutes)):
         asked += [of(match) for match in pattern.finditer(rest)]
         rest = pattern.sub(" ", rest)
-    without = tuple(match["what"] for match in _WITHOUT.finditer(rest))
-    return Sought(words=tuple(_WITHOUT.sub(" ", rest).split()), without=without, asked=tuple(asked))
+    without = tuple(_one_of(match["what"]) for match in _WITHOUT.finditer(rest))
+    named = {*get_args(Allergen), "alcohol"}
+    unknown = tuple(word for word in without if word not in larder and not any(word in name for name in named))
+    return Sought(
+        words=tuple(_WITHOUT.sub(" ", rest).split()),
+        without=tuple(word for word in without if word not in unknown),
+        asked=tuple(asked),
+        unknown=unknown,
+    )
+
+
+def _one_of(word: str) -> str:
+    """A word as one of it is called, so that *eggs* is found in *whole egg*; what must be named, by its own word."""
+    one = word.removesuffix("ies") + "y" if word.endswith("ies") else word if word.endswith("ss") else word.removesuffix("s")
+    return MEANS.get(one, MEANS.get(word, one))
 
 
 def _n(match: re.Match[str]) -> float:
@@ -126,9 +161,9 @@ def _minutes(match: re.Match[str]) -> Asked:
 
 
 def holds(items: Iterable[Ingredient]) -> tuple[str, bool]:
-    """Return the names and allergens of all that is in something, and whether its allergens are known."""
+    """Return the names, kinds and allergens of all that is in something, and whether its allergens are known."""
     inside = tuple(items)
-    words = [word for i in inside for word in (i.name, *i.also, *i.allergens, "alcohol" if may_hold_alcohol(i) else "")]
+    words = [word for i in inside for word in (i.name, i.role, *i.also, *i.allergens, "alcohol" if may_hold_alcohol(i) else "")]
     return " ".join(words).lower(), not any(i.unknown("allergens") for i in inside)
 
 
