@@ -9,7 +9,7 @@ from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.keeping import KEEPING
 from gullpeak.core.kitchen.kitchen import Price
 from gullpeak.core.product.product_sheet import work_out as product_sheet
-from gullpeak.core.recipe.recipe import Recipe, Scale
+from gullpeak.core.recipe.recipe import Recipe, RecipeLine, Scale
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.earlier import AdditionByRatio, SugarByRatio
 from gullpeak.core.sheet.label import Held, alcohol_stays, spirit_free, work_out
@@ -315,3 +315,11 @@ def test_a_liqueur_that_nobody_describes_has_alcohol_of_unknown_amount():
     assert sheet_of.finish.figures["alcohol"].value is None
     assert any("never call it alcohol-free" in c for c in en(sheet_of.finish.cautions))
     assert any("Orange liqueur: not all that is in it is known" in en(r.says) for r in sheet_of.weigh.remarks)
+
+
+@pytest.mark.parametrize(("moment", "share"), [("start", 0.40), ("off heat", 0.85), ("cooled", 1.0)])
+def test_spirit_that_goes_into_a_compote_once_it_is_cold_stays_whole(moment, share):
+    lines = (*BOOK["bramble-compote"].lines, RecipeLine(ingredient="spirit", mass_g=20, moment=moment))
+    recipe = BOOK["bramble-compote"].model_copy(update={"lines": lines})
+    line = recipe_sheet(recipe, KITCHEN).weigh.lines[-1]
+    assert (line.moment, alcohol_stays(recipe, line.moment)[0]) == (moment, share)
