@@ -70,6 +70,15 @@ _ALIASES = {
     "tablespoons": "spoon_table",
     "cup": "kitchen_cup",
     "cups": "kitchen_cup",
+    "dessertspoon": "spoon_dessert",
+    "dessertspoons": "spoon_dessert",
+    "pint": "kitchen_pint",
+    "pints": "kitchen_pint",
+    "pt": "kitchen_pint",
+    "quart": "kitchen_quart",
+    "quarts": "kitchen_quart",
+    "gill": "kitchen_gill",
+    "gills": "kitchen_gill",
     "fl oz": "kitchen_fl_oz",
     "floz": "kitchen_fl_oz",
     "fluid ounce": "kitchen_fl_oz",
@@ -82,6 +91,8 @@ _ALIASES = {
     '"': "inch",
 }
 _CUP_ML = {"US": 236.6, "metric": 250.0}
+PINT_ML = {"US": 473.2, "UK": 568.3}
+"""A pint is what the country's fluid ounce makes of it: 16 of them, or 20."""
 _NUMBER = r"(?P<number>\d+\s+\d+/\d+|\d+/\d+|\d+\s*[¼½¾⅓⅔⅛⅜⅝⅞]|[¼½¾⅓⅔⅛⅜⅝⅞]|\d*[.,]\d+|\d+)"
 _SIZES = {
     "small": "S",
@@ -153,6 +164,11 @@ def _registry(habits: Habits) -> "pint.UnitRegistry":  # type: ignore[type-arg]
     units: pint.UnitRegistry = pint.UnitRegistry(cache_folder=None)  # type: ignore[type-arg]
     units.define("spoon_tea = 5 * milliliter")
     units.define(f"spoon_table = {habits.tablespoon_ml} * milliliter")
+    units.define("spoon_dessert = 10 * milliliter")
+    pint_ml = PINT_ML[habits.fluid_ounce]
+    units.define(f"kitchen_pint = {pint_ml} * milliliter")
+    units.define(f"kitchen_quart = {2 * pint_ml} * milliliter")
+    units.define(f"kitchen_gill = {pint_ml / 4} * milliliter")
     units.define(f"kitchen_cup = {_CUP_ML[habits.cup]} * milliliter")
     units.define(f"kitchen_fl_oz = {29.57 if habits.fluid_ounce == 'US' else 28.41} * milliliter")
     return units
@@ -163,6 +179,9 @@ def _said(unit: str, habits: Habits) -> Said | None:
         "spoon_table": say("units.tablespoon", ml=habits.tablespoon_ml),
         "kitchen_cup": say("units.cup", cup=habits.cup, ml=_CUP_ML[habits.cup]),
         "kitchen_fl_oz": say("units.fluid-ounce", ounce=habits.fluid_ounce),
+        "kitchen_pint": say("units.pint", ounce=habits.fluid_ounce, ml=PINT_ML[habits.fluid_ounce]),
+        "kitchen_quart": say("units.pint", ounce=habits.fluid_ounce, ml=PINT_ML[habits.fluid_ounce]),
+        "kitchen_gill": say("units.pint", ounce=habits.fluid_ounce, ml=PINT_ML[habits.fluid_ounce]),
     }.get(unit)
 
 
@@ -181,8 +200,9 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
     if text in _UNKNOWN:
         return Amount(written=written, mass_g=None, how=(say("units.known-weigh-once-write"),))
     how: list[Said] = []
-    heaped = bool(re.search(r"\bheaped\b", text))
-    text = re.sub(r"\b(heaped|level|rounded|scant|of)\b", " ", text).strip()
+    heaped = bool(re.search(r"\bheap(?:ed|ing)\b", text))
+    rounded = bool(re.search(r"\brounded\b", text))
+    text = re.sub(r"\b(heaped|heaping|level|rounded|scant|generous|good|full|of)\b", " ", text).strip()
     match = re.match(rf"^{_NUMBER}\s*(?P<rest>.*)$", text)
     if match is None:
         raise RefusalError(say("units.number-front-write-such", written=written))
@@ -199,6 +219,10 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
     if heaped:
         number *= habits.heaped
         how.append(say("units.heaped-level-ones-here", heaped=habits.heaped))
+    if rounded:
+        half = (1 + habits.heaped) / 2
+        number *= half
+        how.append(say("units.rounded-level-ones-here", rounded=half))
     quantity = number * _registry(habits).Quantity(1, unit)
     if quantity.check("[mass]"):
         mass = float(quantity.to("gram").magnitude)

@@ -1,0 +1,253 @@
+"""Heats in a text: what the oven does, step by step, and the heat to which a syrup or an egg is brought."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from gullpeak.core.kitchen import units
+from gullpeak.core.kitchen.kitchen import Habits
+from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.measures import Measure
+from gullpeak.core.reading.names import Named
+from gullpeak.core.reading.text import Break, Element
+
+NEAR = 14
+"""Letters between a figure and a word that belongs to it, at most."""
+OVEN_C = (40.0, 300.0)
+TARGET_C = {"syrup": (100.5, 140.0), "bath": (40.0, 95.0)}
+
+
+@dataclass
+class OvenStep:
+    """One step of the oven as written. set_c None: switched off, or no figure is given; fan None: no word says."""
+
+    start: int
+    end: int
+    set_c: float | None = None
+    fan: bool | None = None
+    minutes: float | None = None
+    door: str = "shut"
+    off: bool = False
+    guess_c: float | None = None
+    """What a word for an oven usually means, where no figure is given"""
+
+
+@dataclass(frozen=True)
+class Target:
+    """A heat to be reached, °C: its low and high where two are given."""
+
+    start: int
+    end: int
+    c: tuple[float, float]
+
+
+@dataclass
+class Heats:
+    """All heats of a part of a text."""
+
+    oven: list[OvenStep]
+    targets: list[Target]
+    times: list[Measure]
+    """Minutes that belong to no step of the oven"""
+
+
+def _sentence(stream: Sequence[Element], at: int) -> tuple[int, int]:
+    """The places of the sentence about one: from break to break of lines and stops."""
+    low = at
+    while low > 0 and not (isinstance(e := stream[low - 1], Break) and e.how in ("line", "stop")):
+        low -= 1
+    high = at
+    while high + 1 < len(stream) and not (isinstance(e := stream[high + 1], Break) and e.how in ("line", "stop")):
+        high += 1
+    return low, high
+
+
+class Finder:
+    """Heats told apart by what stands about them."""
+
+    def __init__(self, text: str, stream: Sequence[Element], used: set[int], habits: Habits, heats: str | None) -> None:
+        self.text, self.stream, self.used, self.habits, self.heats = text, stream, used, habits, heats
+        self.found = Heats([], [], [])
+        self.taken: set[int] = set()
+
+    def find(self) -> Heats:
+        """Return the oven's steps in order, targets, and times that are neither's."""
+        for at, e in enumerate(self.stream):
+            if isinstance(e, Measure):
+                if e.what in ("degrees", "gas") or self._bare_heat(at, e):
+                    self._heat(at, e)
+                elif e.what == "minutes" and at not in self.taken:
+                    self._time(at, e)
+            elif isinstance(e, Cue) and e.kind == "vague-oven":
+                self.found.oven.append(OvenStep(e.start, e.end, guess_c=float(e.key)))
+            elif isinstance(e, Cue) and e.kind == "off" and self._oven_is_on(at):
+                self._off(at, e)
+            elif isinstance(e, Cue) and e.kind == "door" and e.key == "ajar" and self.found.oven:
+                self._ajar(e)
+        return self.found
+
+    def _between(self, a: int, b: int) -> str:
+        return self.text[min(a, b) : max(a, b)]
+
+    def _cue(self, at: int, kind: str, *, before: bool = True, after: bool = True) -> Cue | None:
+        """A cue of a kind near an element, within its sentence."""
+        e = self.stream[at]
+        low, high = _sentence(self.stream, at)
+        for i in range(low, high + 1):
+            c = self.stream[i]
+            if isinstance(c, Cue) and c.kind == kind:
+                if before and c.end <= e.start and e.start - c.end <= NEAR:
+                    return c
+                if after and c.start >= e.end and c.start - e.end <= NEAR:
+                    return c
+        return None
+
+    def _air(self, at: int) -> bool | None:
+        """Whether a figure is said to be with the fan: the word beside it, nothing but blanks and commas between."""
+        e = self.stream[at]
+        for c in self.stream:
+            if isinstance(c, Cue) and c.kind == "fan":
+                gap = self._between(c.end, e.start) if c.end <= e.start else self._between(e.end, c.start)
+                if re.fullmatch(r"[\s,(]*(?:at|on|on the|of|oven|,|°|c|in a|in)?[\s,(]*", gap, re.I) and (c.end <= e.start or c.start >= e.end):
+                    return c.key == "fan"
+        return None
+
+    def _bare_heat(self, at: int, e: Measure) -> bool:
+        """Whether a figure without a unit is a heat: beside *fan*, or behind a word that leads to one, and in range."""
+        if e.what != "count" or e.start in self.used or e.n[0] != e.n[1] or not OVEN_C[0] <= e.mid <= 550:
+            return False
+        following = self.stream[at + 1] if at + 1 < len(self.stream) else None
+        if isinstance(following, Named) and not re.search(r"[^\s]", self._between(e.end, following.start)):
+            return False
+        if self._air(at) is not None or self._cue(at, "until", after=False) or self._is_down(at):
+            return True
+        previous = self.stream[at - 1] if at else None
+        if isinstance(previous, Cue) and previous.kind in ("oven", "bath", "syrup", "slow", "until") and len(self._between(previous.end, e.start)) <= 6:
+            return True
+        nxt = following if isinstance(following, Measure) else None
+        if nxt is not None and nxt.what == "count" and self._for(e, nxt):
+            return True
+        if nxt is not None and nxt.what == "minutes" and re.fullmatch(r"\s*(?:for|,|about|-)?\s*(?:about )?", self._between(e.end, nxt.start)):
+            return True
+        if isinstance(previous, Break) and len(self.stream) > at and self.heats == "bath" and 60 <= e.mid <= 95 and re.match(r"\s*deg", self.text[e.end :]):
+            return True
+        return bool(re.search(r"[>→]\s*$", self.text[: e.start]))
+
+    def _for(self, e: Measure, nxt: Measure) -> bool:
+        """*105 for 40 more*: minutes without their word."""
+        return re.fullmatch(r"\s*for\s*", self._between(e.end, nxt.start)) is not None
+
+    def _is_down(self, at: int) -> bool:
+        cue = self._cue(at, "oven", after=False)
+        return cue is not None and cue.key == "down"
+
+    def _celsius(self, e: Measure) -> tuple[float, float]:
+        if e.what == "gas":
+            c = float(units.GAS_MARK_C.get(e.mid, units.GAS_MARK_C.get(round(e.mid), 180)))
+            return c, c
+        unit = e.unit or self.habits.bare_degrees
+        if not e.unit and e.mid > 290:
+            unit = "F"
+        low, high = ((n - 32) / 1.8 if unit == "F" else n for n in e.n)
+        return low, high
+
+    def _heat(self, at: int, e: Measure) -> None:
+        self.taken.add(at)
+        c = self._celsius(e)
+        low, high = _sentence(self.stream, at)
+        behind = [x for x in self.stream[low:at] if isinstance(x, Cue)]
+        if self._cue(at, "warn", after=False) or re.search(r"\b(?:past|above|over|beyond|exceed|below)\s*$", self.text[: e.start]):
+            return
+        in_range = self.heats is not None and TARGET_C[self.heats][0] <= c[0] and c[1] <= TARGET_C[self.heats][1]
+        air = False if e.what == "gas" else self._air(at)
+        time = self._time_of(at)
+        ovenish = next((x.kind for x in reversed(behind) if x.kind in ("oven", "boil", "bath", "syrup", "simmer", "take")), None)
+        bakes = e.what == "gas" or air is not None or ovenish == "oven"
+        if not bakes and in_range and (time is None or c[1] < 80):
+            self.found.targets.append(Target(e.start, e.end, c))
+            return
+        if not bakes and time is None and c[0] < 80:
+            if self.heats is not None:
+                self.found.targets.append(Target(e.start, e.end, c))
+            return
+        if not OVEN_C[0] <= c[0] <= OVEN_C[1]:
+            return
+        step = OvenStep(e.start, e.end, round(sum(c) / 2, 1), air)
+        if time is not None:
+            self.taken.add(time)
+            measure = self.stream[time]
+            assert isinstance(measure, Measure)
+            step.minutes, step.start, step.end = measure.minutes(), min(step.start, measure.start), max(step.end, measure.end)
+        if step.fan is None and self.found.oven and self.found.oven[-1].fan is not None:
+            step.fan = self.found.oven[-1].fan
+        last = self.found.oven[-1] if self.found.oven else None
+        if last is not None and not last.off and last.set_c == step.set_c and last.minutes is None:
+            last.minutes, last.end = step.minutes, step.end
+            return
+        self.found.oven.append(step)
+
+    def _time_of(self, at: int) -> int | None:
+        """The place of the time that goes with a heat: behind it, or before it with *at* between."""
+        e = self.stream[at]
+        for i in range(at + 1, min(at + 7, len(self.stream))):
+            x = self.stream[i]
+            if isinstance(x, Measure):
+                if x.what == "count" and self._for(e, x):
+                    return i
+                if x.what == "minutes" and i not in self.taken and len(re.findall(r"\w+", self._between(e.end, x.start))) <= 6:
+                    return i
+                break
+            if isinstance(x, (Named,)) or (isinstance(x, Break) and x.how in ("line", "stop")) or (isinstance(x, Cue) and x.kind in ("then", "off", "take", "stage")):
+                break
+        for i in range(at - 1, max(-1, at - 4), -1):
+            x = self.stream[i]
+            if isinstance(x, Measure) and x.what == "minutes" and i not in self.taken:
+                return i if re.fullmatch(r"\s*(?:at|in a|on|@)\s*(?:the )?(?:fan )?(?:at )?\s*", self._between(x.end, e.start), re.I) else None
+            if isinstance(x, Break):
+                break
+        return None
+
+    def _time(self, at: int, e: Measure) -> None:
+        """A time without a heat of its own: of the step that has none yet, where something is baked."""
+        low, _ = _sentence(self.stream, at)
+        kinds = [x.kind for x in self.stream[low:at] if isinstance(x, Cue)]
+        last = self.found.oven[-1] if self.found.oven else None
+        ahead = self._heat_ahead(at)
+        if last is not None and last.minutes is None and not last.off and not ahead and not {"simmer", "soak"} & set(kinds[-1:]):
+            last.minutes, last.end = e.minutes(), max(last.end, e.end)
+            self.taken.add(at)
+        else:
+            self.found.times.append(e)
+
+    def _heat_ahead(self, at: int) -> bool:
+        e = self.stream[at]
+        nxt = self.stream[at + 1] if at + 1 < len(self.stream) else None
+        return isinstance(nxt, Measure) and nxt.what in ("degrees", "gas") and bool(re.fullmatch(r"\s*at\s*", self._between(e.end, nxt.start)))
+
+    def _oven_is_on(self, at: int) -> bool:
+        """Whether what is switched off or left alone is the oven."""
+        e = self.stream[at]
+        return bool(self.found.oven) or "oven" in self.text[e.start : e.end + 12].lower()
+
+    def _off(self, at: int, e: Cue) -> None:
+        last = self.found.oven[-1] if self.found.oven else None
+        if last is not None and last.off:
+            last.end = max(last.end, e.end)
+        else:
+            last = OvenStep(e.start, e.end, off=True)
+            self.found.oven.append(last)
+        for i in range(at + 1, min(at + 4, len(self.stream))):
+            x = self.stream[i]
+            if isinstance(x, Measure) and x.what == "minutes" and i not in self.taken:
+                self.taken.add(i)
+                last.minutes, last.end = x.minutes(), x.end
+                break
+            if isinstance(x, Break) and x.how in ("line", "stop"):
+                break
+
+    def _ajar(self, e: Cue) -> None:
+        last = self.found.oven[-1]
+        if not last.off:
+            last = OvenStep(e.start, e.end, off=True)
+            self.found.oven.append(last)
+        last.door, last.end = "ajar", max(last.end, e.end)

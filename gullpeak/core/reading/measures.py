@@ -1,0 +1,280 @@
+"""Quantities in a text: amounts, counts, degrees, times, lengths, as people write and say them.
+
+A text is scanned by `measures.lark`; whatever is no quantity is passed over. A quantity keeps its place and its words; what it
+comes to depends on what it is of, and is worked out by `core.kitchen.units`.
+"""
+
+import re
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from importlib import resources
+from typing import Literal
+
+from lark import Lark, Token, Transformer, UnexpectedInput, v_args
+
+from gullpeak.core.kitchen import units
+
+What = Literal["amount", "count", "vague", "degrees", "gas", "minutes", "length", "dims"]
+
+ONES = "one two three four five six seven eight nine".split()
+TEENS = "ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen".split()
+TENS = "twenty thirty forty fifty sixty seventy eighty ninety".split()
+SPOKEN = (
+    {word: float(n + 1) for n, word in enumerate(ONES)}
+    | {word: 10.0 + n for n, word in enumerate(TEENS)}
+    | {word: 10.0 * (n + 2) for n, word in enumerate(TENS)}
+)
+PARTS = {"half": 0.5, "quarter": 0.25, "third": 1 / 3, "three-quarters": 0.75, "three quarters": 0.75, "two thirds": 2 / 3}
+PATTERNS = {
+    "one": "|".join(ONES),
+    "teen": "|".join(TEENS),
+    "ten": "|".join(TENS),
+    "tens": r"(?:<ten>)(?:[ -](?:<one>))?",
+    "under": r"(?:<tens>|<teen>|<one>)",
+    "spoken": r"<and-half>|<halves>|<dozens>|<hundreds>|<beside>|<tens>|<teen>|<one>|<an>",
+    "and-half": r"<under> and a (?:half|quarter)|<under> and three[ -]quarters",
+    "halves": r"(?:an? )?(?:half|quarter|third) of an?(?= )|half an?(?= )|(?:an? )?(?:half|quarter|third)(?= (?:<unit>|dozen)\b)"
+    r"|half(?= (?:lemon|lime|orange))|(?:three[ -]quarters|two[ -]thirds)(?: of)?(?: an?)?|a quarter(?= of)",
+    "dozens": r"(?:an? )?couple(?: of)? dozen|(?:half an? |an? |<under> |\d+ )?dozen|an? couple(?: of)?|couple of",
+    "hundreds": r"(?:an? |<under> )?hundred(?:(?: and)? <under>)?",
+    "beside": r"(?:one|two|three) (?:<tens>|<teen>)(?! (?:inch|cm))",
+    "an": r"an?(?= (?:(?:level|heaped|rounded|scant|good|generous|large|small|full|whole|medium) )*(?:<unit>)\b)",
+    "figure": r"(?:\d|[¼½¾⅓⅔⅛⅜⅝⅞]|(?:an? )?(?:half|quarter|couple|dozen|hundred)\b|<under>\b|an?(?= (?:<unit>)\b))",
+    "unit": r"(?:tea|table|dessert)[ -]?spoon(?:ful)?s?|tsps?|tbsps?|tbs|cup(?:ful)?s?|grammes?|grams?|gr|g|kilos?|kg|ounces?|ozs?|"
+    r"pounds?|lbs?|fl\.? ?ozs?|fluid ounces?|mils?|ml|cl|dl|litres?|liters?|l|pints?|pts?|gills?|quarts?|hours?|hrs?|minutes?|mins?|h|"
+    r"punnet|pot|carton|tin|can|wine ?glass(?:ful)?|glass|sachet|packet|tub|jar|bag|leaf|leaves|stick|pod|sprig|slice|bar|bottle|"
+    r"spoon(?:ful)?s?|egg|yolk|white|inch|in|cm|mm",
+    "vague": r"(?:(?:an?|the|one) )?(?:(?:good|generous|small|big|large|tiny|little|wee|decent) )?(?:"
+    r"pinch|knob|splash|drizzle|dash|handful|squeeze|squirt|glug|slug|sprinkling|sprinkle|scraping|grating|touch|nut|dollop|hint|drop|"
+    r"few drops|few|little|bit|walnut)(?:e?s)?(?: of)?\b|\bto taste\b|\bas needed\b|\bsome\b(?! of the\b)|\bplenty of\b|\bbits? of\b|"
+    r"\b(?:just )?enough\b(?! for\b)",
+}
+"""What stands in angles in the grammar, and in these."""
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """One quantity in a text: what it is, its figures, its unit in the words of `units`, its place.
+
+    n: low and high where it is a range. quality: heaped, level … as written; about: said so.
+    """
+
+    what: What
+    start: int
+    end: int
+    n: tuple[float, float] = (0.0, 0.0)
+    unit: str = ""
+    quality: str = ""
+    second: tuple[float, float] = (0.0, 0.0)
+    """The other side of a pair of lengths"""
+
+    @property
+    def mid(self) -> float:
+        """The middle of its figures."""
+        return sum(self.n) / 2
+
+    def minutes(self) -> float:
+        """Return a time in minutes."""
+        return self.mid * (60.0 if self.unit == "h" else 1.0)
+
+    def mm(self, which: Literal["n", "second"] = "n") -> float:
+        """Return a length in mm."""
+        return sum(getattr(self, which)) / 2 * {"mm": 1.0, "in": 25.4}.get(self.unit, 10.0)
+
+
+def _spelled(text: str) -> str:
+    while re.search(r"<[a-z-]+>", text):
+        text = re.sub(r"<([a-z-]+)>", lambda found: f"(?:{PATTERNS[found[1]]})", text)
+    return text
+
+
+@lru_cache(maxsize=1)
+def _parser() -> Lark:
+    grammar = resources.files(__package__).joinpath("measures.lark").read_text(encoding="utf-8")
+    return Lark(_spelled(grammar), parser="lalr", lexer="contextual", propagate_positions=True)
+
+
+def number(text: str) -> float:
+    """Return a figure in digits or in words.
+
+    >>> number("1½"), number("a hundred and thirty"), number("one sixty"), number("two and a half"), number("half a dozen")
+    (1.5, 130.0, 160.0, 2.5, 6.0)
+    """
+    text = re.sub(r"(?<=\d)-(?=\d+/)", " ", text.lower().strip())
+    if re.match(r"[\d.,¼½¾⅓⅔⅛⅜⅝⅞]", text) and "dozen" not in text:
+        return units.read_number(text)
+    text = text.replace("-", " ")
+    if "dozen" in text:
+        before = text.split("dozen")[0].removesuffix(" ").removesuffix(" of")
+        return 12 * (2.0 if "couple" in before else number(before.removesuffix(" a")) if before not in ("", "a") else 1.0)
+    if "couple" in text:
+        return 2.0
+    more = re.search(r" and (?:a )?(half|quarter|three quarters)$", text)
+    if more:
+        return number(text[: more.start()]) + PARTS[more[1]]
+    part = re.match(r"(?:an? )?(half|quarter|third|three quarters|two thirds)\b", text)
+    if part:
+        return PARTS[part[1]]
+    return _spoken(text.split())
+
+
+def _spoken(words: list[str]) -> float:
+    """A number said in words: hundreds, or two figures side by side as an oven's are said."""
+    if "hundred" in words:
+        at = words.index("hundred")
+        before, after = words[:at], [w for w in words[at + 1 :] if w != "and"]
+        return 100 * (_spoken(before) if before and before[0] not in ("a", "an") else 1.0) + (_spoken(after) if after else 0.0)
+    values = [SPOKEN.get(word, 1.0) for word in words]
+    if len(values) > 1 and values[0] < 10 <= values[1]:
+        return 100 * values[0] + sum(values[1:])
+    return sum(values)
+
+
+def _figures(token: Token) -> tuple[float, float]:
+    parts = re.split(r" *(?:-|–|—|\bto\b|\bor\b) *", str(token)) if token.type == "RANGE" else [str(token)]
+    found = sorted(number(part) for part in parts)
+    return found[0], found[-1]
+
+
+def _unit(token: Token) -> str:
+    """The unit as `units` spells it."""
+    text = str(token).strip().rstrip(".")
+    if token.type == "SPOON" and text in ("T", "t"):
+        return "tbsp" if text == "T" else "tsp"
+    text = text.lower()
+    if token.type == "CUP_C" or text.startswith("cup"):
+        return "cup"
+    for pattern, unit in (
+        (r"dessert|ds", "dessertspoon"),
+        (r"table|tb", "tbsp"),
+        (r"tea|tsp", "tsp"),
+        (r"fl|fluid", "fl oz"),
+        (r"ml|mil", "ml" if not text.startswith("mg") else "mg"),
+        (r"gill", "gill"),
+        (r"pint|pt", "pint"),
+        (r"quart", "quart"),
+        (r"lit|l$", "l"),
+        (r"kilo|kg", "kg"),
+        (r"g", "g"),
+        (r"oun|oz", "oz"),
+        (r"pound|lb", "lb"),
+    ):
+        if re.match(pattern, text):
+            return unit
+    return text
+
+
+@v_args(tree=True)
+class _Measures(Transformer):  # type: ignore[type-arg]
+    """Trees of the grammar as measures."""
+
+    def _made(self, tree, what: What, unit: str = "") -> Measure:  # type: ignore[no-untyped-def]
+        tokens = [*tree.scan_values(lambda x: isinstance(x, Token))]
+        number_token = next((t for t in tokens if t.type in ("NUMBER", "RANGE")), None)
+        n = _figures(number_token) if number_token is not None else (0.0, 0.0)
+        quality = next((str(t).lower() for t in tokens if t.type == "QUALITY"), "")
+        return Measure(what, tokens[0].start_pos, tokens[-1].end_pos, n, unit, quality)
+
+    def amount(self, tree):  # type: ignore[no-untyped-def]
+        token = next(t for t in tree.children if isinstance(t, Token) and t.type in ("MASS", "VOLUME", "SPOON", "CUP_C", "CONTAINER"))
+        unit = re.sub(r"(?:ful)?(?:e?s)?$", "", str(token).lower()) if token.type == "CONTAINER" else _unit(token)
+        return self._made(tree, "amount", {"leav": "leaf", "leave": "leaf", "wine glas": "glass", "wineglas": "glass", "glas": "glass"}.get(unit, unit))
+
+    def lone(self, tree):  # type: ignore[no-untyped-def]
+        token = Token("SPOON", str(tree.children[0]))
+        return replace(self._made(tree, "amount", _unit(token)), n=(1.0, 1.0))
+
+    def half_more(self, tree):  # type: ignore[no-untyped-def]
+        token = next(t for t in tree.children if isinstance(t, Token) and t.type in ("MASS", "VOLUME", "SPOON", "HOUR"))
+        made = self._made(tree, "minutes" if token.type == "HOUR" else "amount", "h" if token.type == "HOUR" else _unit(token))
+        more = PARTS[re.sub(r"^and (?:a )?", "", str(tree.children[-1]).lower().replace("-", " "))]
+        return replace(made, n=(made.n[0] + more, made.n[1] + more))
+
+    def vague(self, tree):  # type: ignore[no-untyped-def]
+        return self._made(tree, "vague", str(tree.children[-1]).lower())
+
+    def temperature(self, tree):  # type: ignore[no-untyped-def]
+        unit = re.search(r"(?i)[cf]", re.sub(r"(?i)deg(?:rees?|r)?", "", str(tree.children[-1])))
+        return self._made(tree, "degrees", unit[0].upper() if unit else "")
+
+    def gas(self, tree):  # type: ignore[no-untyped-def]
+        return self._made(tree, "gas")
+
+    def span(self, tree):  # type: ignore[no-untyped-def]
+        tokens = [t for t in tree.children if isinstance(t, Token)]
+        if tokens[1].type == "HOUR" and len(tokens) > 2:
+            hours, rest = number(str(tokens[0])), number(str(tokens[2]))
+            n = 60 * hours + rest
+            return replace(self._made(tree, "minutes", "min"), n=(n, n))
+        return self._made(tree, "minutes", "h" if tokens[1].type == "HOUR" else "min")
+
+    def length(self, tree):  # type: ignore[no-untyped-def]
+        return self._made(tree, "length", _length_unit(tree.children[-1]))
+
+    def dims(self, tree):  # type: ignore[no-untyped-def]
+        numbers = [t for t in tree.children if isinstance(t, Token) and t.type in ("NUMBER", "RANGE")]
+        unit = next((_length_unit(t) for t in reversed(tree.children) if isinstance(t, Token) and t.type == "LENGTH"), "")
+        return replace(self._made(tree, "dims", unit), second=_figures(numbers[1]))
+
+    def count(self, tree):  # type: ignore[no-untyped-def]
+        return self._made(tree, "count")
+
+    def sum(self, tree):  # type: ignore[no-untyped-def]
+        return [child for child in tree.children if isinstance(child, Measure)]
+
+
+def _length_unit(token: Token) -> str:
+    text = str(token).lower().strip("- ")
+    return "mm" if text.startswith(("mm", "milli")) else "in" if text.startswith(("in", '"')) else "cm"
+
+
+def find(text: str) -> tuple[Measure, ...]:
+    """Return every quantity in a text, in order; two that are added up stand side by side.
+
+    >>> [(m.what, m.n, m.unit) for m in find("1½ tsp, 2 to 3 pots, fan 170 for an hour and a half")]
+    [('amount', (1.5, 1.5), 'tsp'), ('amount', (2.0, 3.0), 'pot'), ('count', (170.0, 170.0), ''), ('minutes', (1.5, 1.5), 'h')]
+    """
+    found: list[Measure] = []
+    for line in re.finditer(r"[^\n]+", text):
+        for child in _line(line[0]):
+            found.extend(
+                replace(one, start=one.start + line.start(), end=one.end + line.start())
+                for one in (child if isinstance(child, list) else [child])
+            )
+    return tuple(sorted(found, key=lambda m: m.start))
+
+
+MOST_TRIES = 20
+"""Of a line in which something looked like the middle of a quantity and was not."""
+
+
+def _line(line: str) -> list[Measure | list[Measure]]:
+    for _ in range(MOST_TRIES):
+        try:
+            tree = _parser().parse(line)
+        except UnexpectedInput as error:
+            at = max(0, min(error.pos_in_stream or 0, len(line) - 1))
+            while at > 0 and not line[at - 1].strip():
+                at -= 1
+            at = max(0, at - 1)
+            line = f"{line[:at]}\ue000{line[at + 1 :]}"
+            continue
+        return [child for child in _Measures().transform(tree).children if isinstance(child, Measure | list)]
+    return []
+
+
+def written(measure: Measure, figure: float) -> str:
+    """Return a quantity as `units` reads it.
+
+    >>> written(find("2 heaped tablespoons")[0], 2)
+    '2 heaped tbsp'
+    """
+    return " ".join(x for x in (f"{figure:.6g}", measure.quality, measure.unit) if x)
+
+
+def added(one: Measure, two: Measure, between: str) -> bool:
+    """Return whether two quantities side by side are one sum."""
+    return one.what == two.what == "amount" and re.fullmatch(r"\s*(?:plus|\+|and|&)\s*", between, re.I) is not None
+
+
+__all__ = ["Measure", "added", "find", "number", "written"]

@@ -1,0 +1,126 @@
+"""Pieces in a text: their shape and lengths, how many there are, how many they serve."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.measures import Measure
+from gullpeak.core.reading.names import Named
+from gullpeak.core.reading.text import Break, Element
+
+WALNUT_MM = 30.0
+SPAN = 4
+"""Elements between a length and the word for what it is of, at most."""
+
+
+@dataclass
+class Piece:
+    """A piece as written: its kind, where a word says one, and its lengths, mm, by name."""
+
+    kind: str | None = None
+    lengths: dict[str, float] = field(default_factory=dict)
+    spans: list[tuple[int, int]] = field(default_factory=list)
+    tin: bool = False
+    one: bool = False
+    """Its word is not of many"""
+
+
+@dataclass
+class Yield:
+    """How many pieces there are, or portions."""
+
+    pieces: int | None = None
+    portions: int | None = None
+    spans: list[tuple[int, int]] = field(default_factory=list)
+
+
+def piece(text: str, stream: Sequence[Element]) -> Piece:
+    """Return the piece that a part of a text tells of."""
+    out = Piece()
+    for at, e in enumerate(stream):
+        if not isinstance(e, Measure) or e.what not in ("length", "dims"):
+            if isinstance(e, Cue) and e.kind == "shape" and e.key not in ("tin", "walnut"):
+                _kind(out, e, text)
+            elif isinstance(e, Cue) and e.key == "tin":
+                out.tin = True
+            elif isinstance(e, Cue) and e.key == "walnut":
+                out.lengths.setdefault("diameter_mm", WALNUT_MM)
+            continue
+        out.spans.append((e.start, e.end))
+        if e.what == "dims":
+            out.kind = out.kind if out.kind in ("slab",) else "slab"
+            out.lengths |= {"length_mm": round(max(e.mm(), e.mm("second")), 1), "width_mm": round(min(e.mm(), e.mm("second")), 1)}
+            continue
+        out.lengths[_which(stream, at)] = round(e.mm(), 1)
+    if out.kind == "slab" and "length_mm" not in out.lengths and "diameter_mm" in out.lengths:
+        out.kind = "disc"
+    return out
+
+
+RANK = ("bowl", "nest", "ring", "kiss", "slab", "disc")
+"""Where two words say what a piece is, the one that says more counts."""
+
+
+def _kind(out: Piece, cue: Cue, text: str) -> None:
+    said = text[cue.start : cue.end].lower()
+    if cue.key not in RANK or said in ("across", "in diameter", "wide"):
+        return
+    if out.kind is None or RANK.index(cue.key) < RANK.index(out.kind):
+        out.kind = cue.key
+        out.one = not said.endswith("s")
+        out.spans.append((cue.start, cue.end))
+
+
+def _which(stream: Sequence[Element], at: int) -> str:
+    """Which length it is: *high* or *thick* behind it, before it where nothing follows; else across."""
+    for i in range(at + 1, min(at + 3, len(stream))):
+        e = stream[i]
+        if isinstance(e, (Break, Measure)):
+            break
+        if isinstance(e, Cue) and e.kind == "high":
+            return "height_mm"
+    return "diameter_mm"
+
+
+def yields(text: str, stream: Sequence[Element], title: bool = False) -> Yield:
+    """Return how many it makes and serves. title: a figure that closes it tells how many."""
+    out = Yield()
+    for at, e in enumerate(stream):
+        if not (isinstance(e, Cue) and e.kind == "yield"):
+            continue
+        count = _count(text, stream, at, e)
+        if count is None:
+            continue
+        figure = round(count.mid)
+        if e.key == "portions":
+            out.portions = out.portions or figure
+        else:
+            out.pieces = out.pieces or figure
+        out.spans.append((min(e.start, count.start), max(e.end, count.end)))
+    if title and out.pieces is None and out.portions is None:
+        last = next((e for e in reversed(stream) if not isinstance(e, Break)), None)
+        if isinstance(last, Measure) and last.what == "count" and last.n[0] == last.n[1]:
+            out.portions = round(last.mid)
+            out.spans.append((last.start, last.end))
+    return out
+
+
+def _count(text: str, stream: Sequence[Element], at: int, cue: Cue) -> Measure | None:
+    """The figure of a yield: behind *makes*, before *portions*."""
+    said = text[cue.start : cue.end].lower()
+    if re.match(r"(?:servings?|portions?|slices?|helpings?|people|persons?|guests?|of them)", said):
+        before = stream[at - 1] if at else None
+        return before if isinstance(before, Measure) and before.what == "count" and cue.start - before.end <= 2 else None
+    for i in range(at + 1, min(at + 3, len(stream))):
+        e = stream[i]
+        if isinstance(e, Measure):
+            return e if e.what == "count" and not _of_something(stream, i) else None
+        if isinstance(e, Named) or (isinstance(e, Break) and e.how != "comma"):
+            return None
+    return None
+
+
+def _of_something(stream: Sequence[Element], at: int) -> bool:
+    nxt = stream[at + 1] if at + 1 < len(stream) else None
+    return isinstance(nxt, Named)
