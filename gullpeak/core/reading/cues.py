@@ -50,6 +50,15 @@ def has(text: str, kind: str, key: str | None = None) -> bool:
     return any(pattern.search(text) for k, name, pattern in _patterns() if k == kind and key in (None, name))
 
 
+def called(word: str) -> bool:
+    """Return whether a word alone is what a heading calls a part.
+
+    >>> called("Curd"), called("butter")
+    (True, False)
+    """
+    return any(pattern.fullmatch(word) for kind, _, pattern in _patterns() if kind == "head")
+
+
 def _all(text: str, kinds: frozenset[str]) -> Iterator[Cue]:
     for kind, key, pattern in _patterns():
         if kind in kinds:

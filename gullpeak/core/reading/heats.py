@@ -14,6 +14,8 @@ from gullpeak.core.reading.text import Break, Element
 NEAR = 14
 """Letters between a figure and a word that belongs to it, at most."""
 OVEN_C = (40.0, 300.0)
+SAME_C = 8.0
+"""A heat in °F and in °C differs by rounding."""
 TARGET_C = {"syrup": (100.5, 140.0), "bath": (40.0, 95.0)}
 
 
@@ -65,8 +67,9 @@ def _sentence(stream: Sequence[Element], at: int) -> tuple[int, int]:
 class Finder:
     """Heats told apart by what stands about them."""
 
-    def __init__(self, text: str, stream: Sequence[Element], used: set[int], habits: Habits, heats: str | None) -> None:
+    def __init__(self, text: str, stream: Sequence[Element], used: set[int], habits: Habits, heats: str | None, *, egg_cream: bool = False) -> None:
         self.text, self.stream, self.used, self.habits, self.heats = text, stream, used, habits, heats
+        self.egg_cream = egg_cream
         self.found = Heats([], [], [])
         self.taken: set[int] = set()
 
@@ -114,7 +117,7 @@ class Finder:
 
     def _bare_heat(self, at: int, e: Measure) -> bool:
         """Whether a figure without a unit is a heat: beside *fan*, or behind a word that leads to one, and in range."""
-        if e.what != "count" or e.start in self.used or e.n[0] != e.n[1] or not OVEN_C[0] <= e.mid <= 550:
+        if e.what != "count" or e.start in self.used or not OVEN_C[0] <= e.n[0] <= 550:
             return False
         following = self.stream[at + 1] if at + 1 < len(self.stream) else None
         if isinstance(following, Named) and not re.search(r"[^\s]", self._between(e.end, following.start)):
@@ -127,7 +130,7 @@ class Finder:
         nxt = following if isinstance(following, Measure) else None
         if nxt is not None and nxt.what == "count" and self._for(e, nxt):
             return True
-        if nxt is not None and nxt.what == "minutes" and re.fullmatch(r"\s*(?:for|,|about|-)?\s*(?:about )?", self._between(e.end, nxt.start)):
+        if nxt is not None and nxt.what == "minutes" and re.fullmatch(r"\s*(?:for|,|about|-|/)?\s*(?:about )?", self._between(e.end, nxt.start)):
             return True
         if isinstance(previous, Break) and len(self.stream) > at and self.heats == "bath" and 60 <= e.mid <= 95 and re.match(r"\s*deg", self.text[e.end :]):
             return True
@@ -163,7 +166,7 @@ class Finder:
         time = self._time_of(at)
         ovenish = next((x.kind for x in reversed(behind) if x.kind in ("oven", "boil", "bath", "syrup", "simmer", "take")), None)
         bakes = e.what == "gas" or air is not None or ovenish == "oven"
-        if not bakes and in_range and (time is None or c[1] < 80):
+        if not bakes and in_range and (time is None or c[1] < 80 or self.egg_cream):
             self.found.targets.append(Target(e.start, e.end, c))
             return
         if not bakes and time is None and c[0] < 80:
@@ -181,10 +184,26 @@ class Finder:
         if step.fan is None and self.found.oven and self.found.oven[-1].fan is not None:
             step.fan = self.found.oven[-1].fan
         last = self.found.oven[-1] if self.found.oven else None
+        if last is not None and self._same_otherwise(last, step, e):
+            return
         if last is not None and not last.off and last.set_c == step.set_c and last.minutes is None:
             last.minutes, last.end = step.minutes, step.end
             return
         self.found.oven.append(step)
+
+    def _same_otherwise(self, last: OvenStep, step: OvenStep, e: Measure) -> bool:
+        """*180C/160C fan/gas 4*, *325F (160C)*: one heat said more than once. The one for this kitchen's air counts."""
+        between = self._between(last.end, e.start)
+        if last.off or last.minutes is not None or not re.fullmatch(r"\s*(?:fan)?\s*(?:[/(,]|or)\s*(?:gas(?: mark)?|fan|conv\w*)?\s*", between, re.I):
+            return False
+        if step.fan is None and last.fan is None and abs((step.set_c or 0) - (last.set_c or 0)) > SAME_C:
+            return False
+        if last.fan is None and step.fan is True:
+            last.fan = False
+        if step.fan is True and self.habits.no_fan_word == "fan":
+            last.set_c, last.fan = step.set_c, True
+        last.minutes, last.end = step.minutes, max(last.end, step.end)
+        return True
 
     def _time_of(self, at: int) -> int | None:
         """The place of the time that goes with a heat: behind it, or before it with *at* between."""
@@ -202,7 +221,7 @@ class Finder:
         for i in range(at - 1, max(-1, at - 4), -1):
             x = self.stream[i]
             if isinstance(x, Measure) and x.what == "minutes" and i not in self.taken:
-                return i if re.fullmatch(r"\s*(?:at|in a|on|@)\s*(?:the )?(?:fan )?(?:at )?\s*", self._between(x.end, e.start), re.I) else None
+                return i if re.fullmatch(r"\s*(?:(?:at|in a|on|@)\s*(?:the )?(?:fan )?(?:at )?)?\s*", self._between(x.end, e.start), re.I) else None
             if isinstance(x, Break):
                 break
         return None

@@ -89,14 +89,18 @@ class Binder:
         self.used: set[int] = set()
         """Places among the elements of what an amount is taken from"""
         self.lines: list[tuple[int, Found]] = []
+        self.known: frozenset[str] = frozenset()
+        self.more_used: set[int] = set()
 
     @property
     def used_at(self) -> set[int]:
         """Where in the text the used quantities stand."""
-        return {self.stream[i].start for i in self.used}
+        return {self.stream[i].start for i in self.used} | self.more_used
 
-    def bind(self, known: frozenset[str], listing: bool) -> None:
-        """Find all lines. known: what other parts list already; listing: whether a bare name may be a line of its own."""
+    def bind(self, known: frozenset[str], method: bool = False) -> None:
+        """Find all lines. known: what is listed already; method: whether this only tells what to do with it."""
+        self.known = known if method else frozenset()
+        listing = not method
         bare: list[tuple[int, Named]] = []
         for at, e in enumerate(self.stream):
             if isinstance(e, Named) and self._name(at, e) is None and listing and e.key and self._bare(at):
@@ -110,8 +114,8 @@ class Binder:
         """Put an amount to a name. Returns None where it has none."""
         before = self._before(at)
         part = next((i for i in range(at - 1, max(-1, at - 5), -1) if self._is_part(i)), None) if self._near_part(at) else None
-        if part is None and at + 1 < len(self.stream) and self._is_part(at + 1):
-            part = at + 1
+        if part is None:
+            part = self._part_behind(at)
         if named.whole or (part is not None and named.key in ("whole-egg", "passion-fruit")):
             self._parted(at, named, before, part)
             return True
@@ -123,11 +127,17 @@ class Binder:
             self.used.update(before)
         if not chosen:
             return None
-        if named.key in {f.key for _, f in self.lines} and self._of_the(chosen[-1], named):
+        if self._listed(named) and (self.known or self._of_the(chosen[-1], named)):
             self.used.update(chosen)
             return True
         self._add(at, named, self.book.items[named.key], chosen)
         return True
+
+    def _listed(self, named: Named) -> bool:
+        """Whether a thing is listed already: by its key, or a sugar where only *sugar* is said."""
+        listed = self.known | {found.key for _, found in self.lines}
+        sugar = named.key == "granulated" and any(self.book.items[key].role == "sugar" for key in listed)
+        return named.key in listed or sugar
 
     def _loose(self, i: int) -> bool:
         """Whether a quantity fixes no mass of its own: a glass, some, a splash."""
@@ -137,6 +147,16 @@ class Binder:
     def _is_part(self, i: int) -> bool:
         e = self.stream[i]
         return isinstance(e, Cue) and e.kind == "part"
+
+    def _part_behind(self, at: int) -> int | None:
+        """*4 lemons, zest and juice*: the part behind a name, a comma or a bracket between."""
+        for i in range(at + 1, min(at + 3, len(self.stream))):
+            if self._is_part(i):
+                return i
+            e = self.stream[i]
+            if not (isinstance(e, Break) and e.how == "comma"):
+                return None
+        return None
 
     def _near_part(self, at: int) -> bool:
         """Whether *juice of* stands before a name with nothing but a figure between."""
@@ -249,6 +269,9 @@ class Binder:
         self.used.update([*before, *([] if part is None else [part])])
         start = min([named.start, *(self.stream[i].start for i in before), *([] if part is None else [self.stream[part].start])])
         end = max([named.end, *([] if part is None else [self.stream[part].end])])
+        if key == "separated":
+            self._separated(at, named, before, (start, end))
+            return
         if key in ("white", "yolk"):
             item = self.book.items[f"egg-{key}"]
             found = Found(item, start, end)
@@ -267,6 +290,16 @@ class Binder:
                 found.grams = count * (item.each_g or 0.0)
                 found.why = (say("reading.each-gives", each_g=item.each_g or 0.0, n=count),)
             self.lines.append((named.start, found))
+
+    def _separated(self, at: int, named: Named, before: list[int], place: tuple[int, int]) -> None:
+        """*4 eggs, separated*: the whites, and the yolks where the text speaks of them."""
+        measure = self.stream[before[-1]] if before else None
+        count = measure.mid if isinstance(measure, Measure) else 1.0
+        for side in ("white", "yolk"):
+            if side == "white" or re.search(r"\byolks?\b", self.text, re.I):
+                found = Found(self.book.items[f"egg-{side}"], *place)
+                self._take(found, f"{count:g} {self._size(*place)} {side}s", [measure] if isinstance(measure, Measure) else [])
+                self.lines.append((named.start, found))
 
     def _size(self, start: int, end: int) -> str:
         size = re.search(r"extra[- ]large|small|medium|large", self.text[max(0, start) : end], re.I)
@@ -287,8 +320,21 @@ class Binder:
             self._take(found, "", quantities)
         else:
             best = next((q for q in quantities if q.unit in ("g", "kg", "oz", "lb")), quantities[-1])
-            self._take(found, "", [best])
+            more = self._more(at)
+            self._take(found, "", [best] if more is None else [best, more])
+            found.end = found.end if more is None else max(found.end, more.end)
         self.lines.append((named.start, found))
+
+    def _more(self, at: int) -> Measure | None:
+        """*330 g sugar + 1 tbsp*: what is added behind the name."""
+        behind = self.stream[at + 1 : at + 4]
+        if len(behind) < 2 or not (isinstance(behind[0], Break) and behind[0].how == "and" and isinstance(behind[1], Measure)):
+            return None
+        closes = len(behind) < 3 or (isinstance(behind[2], Break) and behind[2].how in ("line", "stop"))
+        if behind[1].what != "amount" or not closes or not re.fullmatch(r"\s*(?:\+|plus|and|&)\s*", self.text[self.stream[at].end : behind[1].start], re.I):
+            return None
+        self.used.add(at + 2)
+        return behind[1]
 
     def _eggs(self, at: int, found: Found, quantities: list[Measure]) -> None:
         count = quantities[-1]
@@ -297,6 +343,8 @@ class Binder:
             return
         beside = self._after(at)
         weight = self.stream[beside[0]] if beside else None
+        if weight is not None and not self._is_beside(at, weight):
+            weight = None
         size = self._size(found.start, found.end)
         noun = {"white": "whites", "yolk": "yolks"}.get(found.item.role, "eggs")
         words = f"{count.mid:g} {size} {noun}".replace("  ", " ")
@@ -307,6 +355,13 @@ class Binder:
             if self.text[found.end : found.end + 1] == ")":
                 found.end += 1
         self._take(found, words, [count])
+
+    def _is_beside(self, at: int, weight: Element) -> bool:
+        """Whether a weight stands beside a count, and begins nothing new: in brackets, behind *about*, or closing the line."""
+        between = self.text[self.stream[at].end : weight.start]
+        if re.fullmatch(r"\s*,?\s*(?:[(=~]|about|approx\.?|weigh(?:ing|ed))\s*(?:about |approx\.? |~)?", between, re.I):
+            return True
+        return re.match(r"\s*\)?[ \t]*(?:\n|$)", self.text[weight.end :]) is not None
 
     def _weighed(self, found: Found, count: Measure) -> None:
         found.grams, found.amount = count.mid, (count.start, count.end)

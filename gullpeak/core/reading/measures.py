@@ -10,7 +10,7 @@ from functools import lru_cache
 from importlib import resources
 from typing import Literal
 
-from lark import Lark, Token, Transformer, UnexpectedInput, v_args
+from lark import Lark, Token, Transformer, Tree, UnexpectedInput, v_args
 
 from gullpeak.core.kitchen import units
 
@@ -46,7 +46,7 @@ PATTERNS = {
     r"spoon(?:ful)?s?|egg|yolk|white|inch|in|cm|mm",
     "vague": r"(?:(?:an?|the|one) )?(?:(?:good|generous|small|big|large|tiny|little|wee|decent) )?(?:"
     r"pinch|knob|splash|drizzle|dash|handful|squeeze|squirt|glug|slug|sprinkling|sprinkle|scraping|grating|touch|nut|dollop|hint|drop|"
-    r"few drops|few|little|bit|walnut)(?:e?s)?(?: of)?\b|\bto taste\b|\bas needed\b|\bsome\b(?! of the\b)|\bplenty of\b|\bbits? of\b|"
+    r"few drops|few|little|bit|walnut|thumb|sprig|lump|shot|tot)(?:e?s)?(?: of)?\b|\bto taste\b|\bas needed\b|\bsome\b(?! of the\b)|\bplenty of\b|\bbits? of\b|"
     r"\b(?:just )?enough\b(?! for\b)",
 }
 """What stands in angles in the grammar, and in these."""
@@ -203,7 +203,7 @@ class _Measures(Transformer):  # type: ignore[type-arg]
     def span(self, tree):  # type: ignore[no-untyped-def]
         tokens = [t for t in tree.children if isinstance(t, Token)]
         if tokens[1].type == "HOUR" and len(tokens) > 2:
-            hours, rest = number(str(tokens[0])), number(str(tokens[2]))
+            hours, rest = number(str(tokens[0])), number(str(tokens[2]).lower().removeprefix("and "))
             n = 60 * hours + rest
             return replace(self._made(tree, "minutes", "min"), n=(n, n))
         return self._made(tree, "minutes", "h" if tokens[1].type == "HOUR" else "min")
@@ -213,8 +213,19 @@ class _Measures(Transformer):  # type: ignore[type-arg]
 
     def dims(self, tree):  # type: ignore[no-untyped-def]
         numbers = [t for t in tree.children if isinstance(t, Token) and t.type in ("NUMBER", "RANGE")]
+        one, two = (_figures(t)[0] for t in numbers)
+        if one <= MOST_TIMES and two >= 3 * one and not isinstance(tree.children[1], Tree) and tree.children[1].type == "BY":
+            times = Measure("count", numbers[0].start_pos, numbers[0].end_pos, (one, one))
+            last = tree.children[-1]
+            return [times, Measure("length", numbers[1].start_pos, last.end_pos, _figures(numbers[1]), _length_unit(last) if last.type == "LENGTH" else "cm")]
         unit = next((_length_unit(t) for t in reversed(tree.children) if isinstance(t, Token) and t.type == "LENGTH"), "")
         return replace(self._made(tree, "dims", unit), second=_figures(numbers[1]))
+
+    def times(self, tree):  # type: ignore[no-untyped-def]
+        numbers = [t for t in tree.children if isinstance(t, Token) and t.type in ("NUMBER", "RANGE")]
+        unit = next(t for t in tree.children if isinstance(t, Token) and t.type in ("MASS", "VOLUME"))
+        n = _figures(numbers[0])[0] * _figures(numbers[1])[0]
+        return replace(self._made(tree, "amount", _unit(unit)), n=(n, n))
 
     def count(self, tree):  # type: ignore[no-untyped-def]
         return self._made(tree, "count")
@@ -244,6 +255,8 @@ def find(text: str) -> tuple[Measure, ...]:
     return tuple(sorted(found, key=lambda m: m.start))
 
 
+MOST_TIMES = 12
+"""*2 x 20 cm* is two of that size, *38 x 30* one."""
 MOST_TRIES = 20
 """Of a line in which something looked like the middle of a quantity and was not."""
 

@@ -27,6 +27,10 @@ class Moments:
         self.verb: str | None = None
         self.fold_at: tuple[int, int] | None = None
         self.group: list[Found] = []
+        self.fresh = False
+        """A comma stands before what comes"""
+        self.told: list[tuple[int, int]] = []
+        """Where names stand that were told a moment"""
 
     def tell(self, stream: Sequence[Element]) -> None:
         """Give every line its moment as far as the words tell it."""
@@ -34,12 +38,13 @@ class Moments:
             match e:
                 case Break(how="line" | "stop"):
                     self.verb, self.group = None, []
-                case Break(how="comma") if self.text[e.start] in "/()":
-                    pass
+                case Break(how="comma"):
+                    self.fresh = self.text[e.start] not in "/()"
                 case Cue(kind="then"):
                     self.verb, self.group = ("add" if self.stage else None), []
                 case Cue(kind="take"):
-                    self.verb, self.group = None, []
+                    put = self.text[e.start : e.end].lower() == "put"
+                    self.verb, self.group = ("put" if put and self.stage is None else None), []
                 case Cue(kind="add"):
                     self.verb, self.group = "add", []
                     if re.match(r"add(?:ed)? (?:last|at)", self.text[e.start : e.end + 5]):
@@ -55,7 +60,9 @@ class Moments:
         """*Fold in the nuts* tells of what follows, *nuts, folded in* of what went before."""
         said = self.text[cue.start : cue.end].lower()
         ahead = next((e for e in stream[at + 1 :] if isinstance(e, Named) or (isinstance(e, Break) and e.how in ("line", "stop", "comma"))), None)
-        forward = isinstance(ahead, Named) and re.match(r"(?:fold|sift|scatter|stir)(?!ed)", said) is not None
+        before = stream[at - 1] if at else None
+        leads = isinstance(before, Break | Cue) and (getattr(before, "how", "") == "and" or getattr(before, "kind", "") == "then")
+        forward = isinstance(ahead, Named) and (re.match(r"(?:fold|sift|scatter|stir)(?!ed)", said) is not None or (leads and "end" in said))
         if forward or not self.group:
             self.verb, self.fold_at, self.group = "fold", (cue.start, cue.end), []
             return
@@ -80,10 +87,17 @@ class Moments:
 
     def _named(self, named: Named) -> None:
         spoken = self.here.get(named.start) or self._meant(named)
+        if self.fresh and self.verb is None:
+            self.group = []
+        self.fresh = False
         self.group.extend(spoken)
+        if spoken and (self.verb == "fold" or (self.verb == "add" and self.stage is not None)):
+            self.told.append((named.start, named.end))
         for found in spoken:
             if self.verb == "fold":
                 self._give(found, self._last(), self.fold_at)
+            elif self.verb == "put":
+                self._give(found, "start", None)
             elif self.verb == "add" and self.stage is not None and found.item.role not in ("white",):
                 self._give(found, self.stage, None)
 

@@ -20,8 +20,9 @@ from gullpeak.core.kitchen.own import OwnIngredient, described
 LONGEST = 5
 """Words of a name."""
 SLIP = 0.8
-"""As alike a word must be to a name to be it, misspelled; letters of a word that may be one, at least:"""
+"""As alike a word must be to a name to be it, misspelled: its first letter stands."""
 LEAST_LETTERS = 5
+"""Of a word that may be one."""
 WORD = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+(?= ?%)|(?<= )h2o")
 
 
@@ -79,7 +80,8 @@ class Names:
     def _slip(self, word: str, common: Collection[str]) -> tuple[str, str, str] | None:
         if len(word) < LEAST_LETTERS or word in common:
             return None
-        best = process.extract(word, self.single, scorer=DamerauLevenshtein.normalized_similarity, score_cutoff=SLIP, limit=2)
+        alike = [name for name in self.single if name[0] == word[0]]
+        best = process.extract(word, alike, scorer=DamerauLevenshtein.normalized_similarity, score_cutoff=SLIP, limit=2)
         if not best or (len(best) > 1 and best[1][1] == best[0][1] and self.by_words[best[0][0],] != self.by_words[best[1][0],]):
             return None
         return self.by_words[best[0][0],]

@@ -19,6 +19,7 @@ from gullpeak.core.recipe.ways import WAYS
 
 EGG = ("white", "yolk", "whole egg")
 LEADS = {
+    "preserve": "preserve",
     "cream": "cream",
     "cheese": "cream",
     "fruit": "fruit",
@@ -28,7 +29,10 @@ LEADS = {
     "pastry-baked": "pastry",
 }
 """What begins a part of its own where no egg is whisked or cooked with it, by key or by role."""
-FAT_KEYS = ways.BUTTERS
+WARMED_C = 82.0
+"""Whites and sugar are warmed together to no more: above that a figure is an oven's."""
+CALLED = {"italian": r"\bitalian", "swiss": r"\bswiss", "curd": r"\bcurd", "sabayon": r"\bsabayon|\bsab\b|\bzab", "compote": r"\bcompote|\bcomp\b", "coulis": r"\bcoulis"}
+"""What a title or a heading calls by a way's name."""
 
 
 @dataclass
@@ -44,12 +48,19 @@ class PartText:
     why: str = ""
     heats: Heats = field(default_factory=lambda: Heats([], [], []))
     piece: Piece = field(default_factory=Piece)
+    told: list[tuple[int, int]] = field(default_factory=list)
+    """Where names stand that say when a line goes in"""
     made: Yield = field(default_factory=Yield)
 
     @property
     def roles(self) -> frozenset[str]:
         """What kinds of things are in it."""
         return frozenset(found.item.role for found in self.lines)
+
+    @property
+    def frozen(self) -> bool:
+        """Whether its words freeze it."""
+        return any(isinstance(e, Cue) and e.kind == "freeze" for e in self.stream)
 
 
 def parts(cut: Cut, names: Names, habits: Habits) -> list[PartText]:
@@ -64,11 +75,17 @@ def parts(cut: Cut, names: Names, habits: Habits) -> list[PartText]:
         heading = "" if block.heading is None else cut.text[slice(*block.heading)]
         binder = Binder(cut.text, block.elements, names, habits)
         method = cues.has(heading, "method") and re.match(r"\W*(?:method|instruct|direct)", heading, re.I) is not None
-        binder.bind(known if method else frozenset(), listing=not method)
+        binder.bind(known, method and bool(known))
         lines = [found for _, found in binder.lines]
-        if not lines:
+        if not lines or (method and out):
             rest.append(block.elements)
+            if out:
+                out[0].lines.extend(lines)
+                out[0].binder.lines.extend(binder.lines)
+                out[0].binder.more_used |= binder.used_at
             continue
+        if re.match(r"\W*(?:ingredients|you need)\b", heading, re.I):
+            heading = ""
         name = re.sub(r"^(?:for|to make) (?:the|a|an) ", "", heading.strip().rstrip(":–— -").strip(), flags=re.I)
         out.extend(_split(PartText(name, lines, list(block.elements), binder, block.heading)))
         known |= {found.key for found in lines}
@@ -92,6 +109,8 @@ def _split(part: PartText) -> list[PartText]:
                 lead = lead if lead in ("ice", "shells") or (lead == "fruit" and found.grams is not None and found.grams >= 100 and found.item.water > 0.6) else None
             elif not white:
                 lead = "ice" if lead == "ice" else None
+            if lead == "preserve" and not creamed:
+                lead = None
             if creamed and found.item.role == "nuts":
                 lead = "bits"
             if creamed and lead == "fruit" and (found.item.water < 0.6):
@@ -158,7 +177,9 @@ def _share_method(cut: Cut, found: list[PartText], rest: list[list[Element]]) ->
             listed = {f.start for f in part.lines}
             last = max(f.end for f in part.lines)
             kept: list[Element] = []
-            for paragraph in _paragraphs(cut.text, part.stream):
+            kept_stream, told = _of_others(part, last)
+            loose.extend(told)
+            for paragraph in _paragraphs(cut.text, kept_stream):
                 if paragraph and paragraph[0].start > last and not any(e.start in listed for e in paragraph) and _prose(cut.text, paragraph):
                     loose.extend(_sentences(paragraph))
                 else:
@@ -172,6 +193,21 @@ def _share_method(cut: Cut, found: list[PartText], rest: list[list[Element]]) ->
         if named and focus not in named and not bakes:
             focus = named[0]
         focus.stream.extend(sentence)
+
+
+def _of_others(part: PartText, last: int) -> tuple[list[Element], list[list[Element]]]:
+    """The elements of a part without sentences behind its lines that speak of an oven or a piece, where it has neither."""
+    if part.roles & {"white", "flour"}:
+        return part.stream, []
+    kept: list[Element] = []
+    told = []
+    for sentence in _sentences(part.stream):
+        speaks = any(isinstance(e, Cue) and e.kind in ("oven", "fan", "off", "shape", "vague-oven") for e in sentence)
+        if speaks and sentence[0].start > last:
+            told.append(sentence)
+        else:
+            kept.extend(sentence)
+    return kept, told
 
 
 def _meant(named: Named, found: Sequence[PartText], items: Mapping[str, Ingredient]) -> list[PartText]:
@@ -212,19 +248,22 @@ def _understand(part: PartText, text: str, habits: Habits, title: str) -> None:
     def heats(of: str | None) -> Heats:
         return Finder(text, part.stream, used, habits, of).find()
 
-    syrup = any(_of_syrup(t.c, text, t.start) for t in heats("syrup").targets)
-    bath = bool(heats("bath").targets)
+    syrup = any(_of_syrup(t.c, text, t.start) or (t.c[0] >= 105 and {"water", "glucose-syrup"} & {f.key for f in part.lines}) for t in heats("syrup").targets)
+    bath = any(t.c[1] <= WARMED_C for t in heats("bath").targets)
     hot = any(re.match(r"(?:hot|boiling)", text[e.start : e.end], re.I) for e in part.stream if isinstance(e, Named) and e.key == "water")
     said = f"{title} {part.name}"
-    called = frozenset(word for word in ("curd", "sabayon") if re.search(rf"\b{word}|\b{word[:3]}\b\.?|\bzab", said, re.I) and (word == "sabayon" or "zab" not in said.lower()))
+    called = frozenset(word for word in CALLED if re.search(CALLED[word], said, re.I))
     facts = ways.Facts(part.roles, frozenset(f.key for f in part.lines), kinds, syrup, bath, hot and "boil" not in kinds, called)
     found = ways.recognise(facts)
     if found is None:
         return
     part.way, part.why = found
-    part.heats = heats(WAYS[part.way].heats)
+    way = WAYS[part.way]
+    part.heats = Finder(text, part.stream, used, habits, way.heats, egg_cream=way.egg_cream).find()
     mine = {id(found) for found in part.lines}
-    Moments(text, [(at, f) for at, f in part.binder.lines if id(f) in mine], part.binder.book.items).tell(part.stream)
+    moments = Moments(text, [(at, f) for at, f in part.binder.lines if id(f) in mine], part.binder.book.items)
+    moments.tell(part.stream)
+    part.told = moments.told
     part.piece = pieces.piece(text, part.stream)
     part.made = pieces.yields(text, part.stream)
 

@@ -98,12 +98,21 @@ def yields(text: str, stream: Sequence[Element], title: bool = False) -> Yield:
         else:
             out.pieces = out.pieces or figure
         out.spans.append((min(e.start, count.start), max(e.end, count.end)))
+    if out.pieces is None:
+        for e, nxt in zip(stream, stream[1:], strict=False):
+            if isinstance(e, Measure) and e.what == "count" and e.n[0] == e.n[1] and _plural(text, nxt) and re.fullmatch(r"\s*", text[e.end : nxt.start]):
+                out.pieces = round(e.mid)
+                out.spans.append((e.start, e.end))
     if title and out.pieces is None and out.portions is None:
         last = next((e for e in reversed(stream) if not isinstance(e, Break)), None)
         if isinstance(last, Measure) and last.what == "count" and last.n[0] == last.n[1]:
             out.portions = round(last.mid)
             out.spans.append((last.start, last.end))
     return out
+
+
+def _plural(text: str, e: Element) -> bool:
+    return isinstance(e, Cue) and e.kind == "shape" and e.key in RANK and text[e.start : e.end].lower().endswith("s")
 
 
 def _count(text: str, stream: Sequence[Element], at: int, cue: Cue) -> Measure | None:

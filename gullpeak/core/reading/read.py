@@ -131,8 +131,11 @@ def name_of(reader: _Reader) -> str:
     start, end = reader.cut.title
     said = reader.text[start:end]
     for low, high in sorted(pieces.yields(reader.text, reader.cut.title_elements, title=True).spans, reverse=True):
-        said = said[: max(0, low - start)] + said[max(0, high - start) :]
-    return re.sub(r"\s*[(\[]\s*[)\]]", "", _tidy(said)).strip(" .,;:()!-–") or ""
+        opened = said.rfind("(", 0, max(0, low - start))
+        closed = said.find(")", max(0, high - start))
+        low, high = (opened, closed + 1) if opened >= 0 and closed >= 0 else (low - start, high - start)
+        said = said[: max(0, low)] + said[max(0, high) :]
+    return re.sub(r"\s*[(\[][^)\]]*$|\s*[(\[]\s*[)\]]", "", _tidy(said)).strip(" .,;:!-–") or ""
 
 
 def _titled(reader: _Reader) -> str | None:
@@ -153,6 +156,8 @@ def _recipes(reader: _Reader, title: pieces.Yield, phrases: Sequence[Phrase]) ->
     titled, called = _titled(reader), name_of(reader)
     alone = len(reader.parts) == 1
     for i, part in enumerate(reader.parts):
+        if alone or ("white" in part.roles and not part.piece.lengths):
+            _from_title(reader, part)
         if alone:
             part.made.pieces = part.made.pieces or title.pieces
             part.made.portions = part.made.portions or title.portions
@@ -167,6 +172,14 @@ def _recipes(reader: _Reader, title: pieces.Yield, phrases: Sequence[Phrase]) ->
         recipe, refused, habit = _kept(reader, part, name, head, _notes(reader, part, phrases))
         out.append((_told(reader, part, name, (recipe, refused, habit)), part))
     return out
+
+
+def _from_title(reader: _Reader, part: PartText) -> None:
+    """Take what a title says of a piece: *makes 2 x 20 cm discs*."""
+    titled = pieces.piece(reader.text, reader.cut.title_elements)
+    part.piece.lengths = {**titled.lengths, **part.piece.lengths}
+    if titled.lengths and part.piece.kind is None:
+        part.piece.kind, part.piece.one = titled.kind, titled.one
 
 
 def _one(part: PartText) -> bool:
@@ -325,6 +338,7 @@ def _phrases(reader: _Reader, title_spans: Sequence[tuple[int, int]]) -> tuple[P
         marks.extend((t.start, t.end, "read") for t in part.heats.targets)
         marks.extend((*span, "read") for span in (*part.piece.spans, *part.made.spans))
         marks.extend((m.start, m.end, "read") for m in part.heats.times)
+        marks.extend((*span, "read") for span in part.told)
         marks.extend((e.start, e.end, "read") for e in part.stream if isinstance(e, Cue) and e.kind in TELLING)
         if part.heading:
             marks.append((*part.heading, "read"))
@@ -389,7 +403,8 @@ def _settle(text: str, status: list[Status], low: int, high: int) -> None:
         while end < high and status[end] == "kept":
             end += 1
         own = [w for w in re.findall(r"[^\W\d_]{2,}|\d+", text[i:end]) if w.lower() not in SMALL]
-        if (marked and len(own) < LEAST_KEPT) or not re.search(r"\w", text[i:end]):
+        figure = any(w.isdigit() for w in own)
+        if (marked and len(own) < LEAST_KEPT and not figure) or not re.search(r"\w", text[i:end]):
             near = status[i - 1] if i > 0 else (status[end] if end < len(text) else "kept")
             if i == low and end < high:
                 near = status[end]

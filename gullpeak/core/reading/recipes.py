@@ -40,6 +40,8 @@ OFF_MIN = 60.0
 """How long a piece stays in an oven switched off where nobody says (craft estimate)."""
 BRIEF_MIN = 5.0
 """At a heat that is turned down at once."""
+BROWNS_C, BROWNS_MIN = 175.0, 20.0
+"""So hot and so short an oven colours a foam and does not dry it."""
 BAKES = ("bake", "blind")
 
 
@@ -61,7 +63,7 @@ def moment_of(found: Found, part: PartText) -> str:
     """Return when a line goes in: as its words say, as far as its way has that moment, else as is usual."""
     way = WAYS[part.way]
     usual = way.moment(found.item.role)
-    if found.moment is None or found is base_of(part):
+    if found.moment is None or found is base_of(part) or (found.moment == "start" and not way.egg_cream):
         return usual
     if way.heats == "syrup" and found.item.role == "sugar" and not _others_boil(found, part):
         return "syrup"
@@ -81,6 +83,8 @@ def shape_of(part: PartText, titled: str | None) -> tuple[Shape | None, bool]:
     elif way.key == "sponge":
         start = STARTED["sponge" if said.kind in (None, "slab") else "sponge-rounds"].shape
     elif way.foam is not None:
+        if (said.kind is None and not lengths and _browned(part)) or (said.tin and part.frozen):
+            return None, False
         kind = said.kind or (titled if titled in BY_SHAPE else None)
         if kind is None and lengths and not said.tin:
             kind = "bowl" if lengths.get("diameter_mm", 0) >= LARGE_MM else "nest"
@@ -100,6 +104,12 @@ def shape_of(part: PartText, titled: str | None) -> tuple[Shape | None, bool]:
     except ValueError:
         return start, False
     return shaped, bool(counted) or said.kind is not None
+
+
+def _browned(part: PartText) -> bool:
+    """Whether its oven only colours it, on whatever it lies."""
+    heated = [s for s in part.heats.oven if not s.off]
+    return bool(heated) and all((s.set_c or 0) >= BROWNS_C and (s.minutes or BRIEF_MIN) <= BROWNS_MIN for s in heated)
 
 
 def _in_proportion(start: Shape, said: dict[str, float]) -> dict[str, float]:

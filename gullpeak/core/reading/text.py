@@ -66,6 +66,10 @@ def elements(text: str, names: Names) -> list[Element]:
         if not found or candidate.start >= found[-1].end:
             found.append(candidate)
     masked = list(text.translate({ord(HELD): " ", 0xE001: " "}))
+    for dots in re.finditer(r"\.{2,}|…|_{2,}", text):
+        masked[dots.start() : dots.end()] = " " * (dots.end() - dots.start())
+    for numbered in re.finditer(r"^[ \t]*(?:step )?\d{1,2}[.)](?=\s+[^\W\d])", text, re.M | re.I):
+        masked[numbered.start() : numbered.end()] = " " * (numbered.end() - numbered.start())
     for one in found:
         masked[one.start : one.end] = HELD * (one.end - one.start)
     rest = "".join(masked)
@@ -92,21 +96,29 @@ def cut(text: str, names: Names) -> Cut:
     found = elements(text, names)
     title = _title(text, found)
     blocks = [Block(None, start=title[1])]
-    at = title[1]
-    for line in re.finditer(r"[^\n]*\n?", text[title[1] :]):
-        start, end = title[1] + line.start(), title[1] + line.end()
-        if start == end:
+    for head in sorted({*_line_heads(text, title[1], found), *_sentence_heads(text, title[1])}):
+        if head[0] < blocks[-1].start:
             continue
-        head = _heading(text, start, end, found)
-        if head is not None:
-            blocks[-1].end = start
-            blocks.append(Block(head, start=head[1], notes=bool(re.match(r"\s*notes?\b", text[head[0] : head[1]], re.I))))
-        at = end
-    blocks[-1].end = at
+        blocks[-1].end = head[0]
+        blocks.append(Block(head, start=head[1], notes=bool(re.match(r"\s*notes?\b", text[head[0] : head[1]], re.I))))
+    blocks[-1].end = len(text)
     for block in blocks:
         block.elements = [e for e in found if block.start <= e.start < block.end]
     kept = [b for b in blocks if b.heading is not None or b.elements or text[b.start : b.end].strip()]
     return Cut(text, title, [e for e in found if e.start < title[1]], kept or blocks[:1])
+
+
+def _line_heads(text: str, start: int, found: list[Element]) -> list[tuple[int, int]]:
+    lines = [(start + m.start(), start + m.end()) for m in re.finditer(r"[^\n]*\n|[^\n]+$", text[start:])]
+    heads = (_heading(text, low, high, found) for low, high in lines)
+    return [head for head in heads if head is not None]
+
+
+def _sentence_heads(text: str, start: int) -> list[tuple[int, int]]:
+    """*pastry 250 flour … curd 4 yolks*: sentences that begin with what a part is called and a figure; one alone is no heading."""
+    begun = re.finditer(r"(?:(?<=[.;]\s)|^)[ \t]*((?:[a-z]+ )?[a-z]+)[ \t]+(?=\d)", text[start:], re.I | re.M)
+    heads = [(start + m.start(1), start + m.end(1)) for m in begun if cues.called(m[1].split()[-1])]
+    return heads if len(heads) > 1 else []
 
 
 def _within(found: Sequence[Element], start: int, end: int) -> list[Element]:
@@ -129,15 +141,16 @@ def _title(text: str, found: list[Element]) -> tuple[int, int]:
     if stop is not None and stop.end < end and not any(_quantity(e) for e in inside if e.start < stop.start):
         if len(text[start : stop.start].split()) <= LONG_TITLE:
             return start, stop.end
-    begins = next((e for e in inside if _quantity(e) or (isinstance(e, Cue) and e.kind in ("take", "all-in", "boil"))), None)
+    yields = {n.start for c, n in zip(inside, inside[1:], strict=False) if isinstance(c, Cue) and c.kind == "yield" and isinstance(n, Measure)}
+    begins = next((e for e in inside if (_quantity(e) and e.start not in yields) or (isinstance(e, Cue) and e.kind in ("take", "all-in", "boil"))), None)
     before = text[start : begins.start if begins is not None else end]
-    head = re.match(r"(?:\W*(?:ok|right|so|now|for|the|a|our|my|well)\b)*\W*((?:[\w'’.]+[ \t]*){1,4}?)(?=\W*(?:$|[:\-–!,(]|so that|take\b|you\b|put\b))", before, re.I)
-    only_things = all(isinstance(e, Named) for e in inside if e.start < begins.start) if begins is not None else False
+    head = re.match(r"(?:\W*(?:ok|right|so|now|for|the|a|our|my|well)\b)*\W*((?:[\w'’.-]+[ \t]*){1,6}?)(?=\W*(?:$|[:\-–!,(]|so that|take\b|you\b|put\b|I\b|we\b|is\b|that\b|use\b))", before, re.I)
+    only_things = all(isinstance(e, Named | Break) for e in inside if e.start < begins.start) if begins is not None else False
     called = head is not None and (cues.has(head[1], "head") or cues.has(head[1], "kind"))
     if only_things and not called and any(isinstance(e, Named) for e in inside if e.start < begins.start):
         return start, start
     if begins is not None and head and (cues.has(head[1], "head") or cues.has(head[1], "kind") or len(before.split()) <= 5):
-        return start, start + head.end(1)
+        return start + head.start(1), start + head.end(1)
     return start, start
 
 
@@ -147,6 +160,11 @@ def _lists_nothing(text: str, start: int, end: int, inside: list[Element]) -> bo
         return False
     for i, e in enumerate(inside):
         if isinstance(e, Measure):
+            before = inside[i - 2 : i]
+            if before and isinstance(before[-1], Break) and text[before[-1].start] == ":":
+                before = before[:-1]
+            if e.what == "count" and before and isinstance(before[-1], Named) and not re.search(r"[,(]", text[before[-1].end : e.start]):
+                return False
             after = inside[i + 1] if i + 1 < len(inside) else None
             yields = any(isinstance(c, Cue) and c.kind == "yield" for c in inside)
             if e.what in ("degrees", "gas", "minutes") or (e.what == "amount" and not yields):
@@ -163,7 +181,7 @@ def _heading(text: str, start: int, end: int, found: list[Element]) -> tuple[int
     plain = line.strip()
     if not plain:
         return None
-    if re.fullmatch(r"(?:notes?|method|instructions?|directions?)\s*:?", plain, re.I):
+    if re.fullmatch(r"(?:notes?|method|instructions?|directions?|ingredients|you need)\s*:?", plain, re.I):
         return start, start + len(line)
     if not any(isinstance(e, Measure) for e in inside):
         words = len(plain.split())
@@ -174,6 +192,9 @@ def _heading(text: str, start: int, end: int, found: list[Element]) -> tuple[int
             return start, start + len(line)
         follows = re.match(r"\s*\S*\d|\s*(?:juice|zest|the|a|half|one|two|three|four|five|six|pinch)\b", text[end:], re.I)
         if words <= 4 and follows and cues.has(called, "head") and not re.search(r"[.,]", called) and called[:1].isupper():
+            return start, start + len(line)
+    if not plain.endswith(":") and len(plain.split()) <= LONG_HEADING and cues.has(plain, "head") and re.match(r"(?:the )?\w+(?: \w+)?$", plain, re.I):
+        if re.match(r"\s*\n?\s*(?:\d|[¼½¾⅓⅔])", text[end:]) and text[:start].rstrip(" ").endswith("\n\n"):
             return start, start + len(line)
     inline = re.match(r"\s*([^\d:,.–—-]{2,40}?)\s*(?::|\s[-–—](?=\s))", line)
     if inline and len(inline[1].split()) <= 5 and cues.has(inline[1], "head") and not any(_quantity(e) for e in inside if e.start < start + inline.end()):

@@ -45,17 +45,22 @@ def product_kind(cut: Cut, recipes: Sequence[Recipe | None]) -> str | None:
         return None
     title = cut.text[slice(*cut.title)]
     headings = " ".join(cut.text[slice(*b.heading)] for b in cut.blocks if b.heading)
-    for said in (title, headings, cut.text):
+    for said in (title, headings):
         found = next((kind for kind in ORDER if cues.has(said, "kind", kind)), None)
         if found is not None:
             return found
-        if re.search(r"\bfreeze\b", said) and "loaf" in said:
-            return "mould"
+    if re.search(r"\bfreeze\b", cut.text, re.I) and re.search(r"\bloaf\b|\btin\b", cut.text, re.I):
+        return "mould"
     kinds = {kind_of(recipe) for recipe in recipes if recipe is not None}
+    if "bought" in kinds and kinds & {"foam", "sponge"}:
+        return "jacket"
     if "case" in kinds and kinds & {"foam", "curd", "sabayon"}:
         return "pie"
     if "sheet" in kinds:
         return "roll"
+    found = next((kind for kind in ORDER if cues.has(cut.text, "kind", kind)), None)
+    if found is not None:
+        return found
     return "filled shell" if "dried" in kinds else "glass"
 
 

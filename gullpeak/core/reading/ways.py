@@ -35,6 +35,8 @@ def _eggs(f: Facts) -> bool:
 
 
 RULES: tuple[Rule, ...] = (
+    ("italian", "called-italian", lambda f: "white" in f.roles and "italian" in f.called),
+    ("swiss", "called-swiss", lambda f: "white" in f.roles and "swiss" in f.called),
     ("honey", "honey-boiled", lambda f: "white" in f.roles and "honey" in f.keys and (bool(f.cues & {"boil", "syrup"}) or f.syrup_heat)),
     ("italian", "syrup-boiled", lambda f: "white" in f.roles and (bool(f.cues & {"boil", "syrup"}) or f.syrup_heat)),
     ("all-in-one", "all-at-once", lambda f: "white" in f.roles and ("all-in" in f.cues or f.hot_water)),
@@ -52,6 +54,8 @@ RULES: tuple[Rule, ...] = (
     ("bought", "ice-cream", lambda f: "ice cream" in f.roles),
     ("ready", "ready", lambda f: bool(f.keys & set(READY))),
     ("thickened juice", "juice-starch", lambda f: bool(f.roles & {"fruit", "liquid"}) and "starch" in f.roles),
+    ("compote", "called-compote", lambda f: "fruit" in f.roles and "compote" in f.called),
+    ("coulis", "called-coulis", lambda f: "fruit" in f.roles and "coulis" in f.called),
     ("mix", "nuts", lambda f: "nuts" in f.roles and "soak" not in f.cues),
     ("compote", "fruit-cooked", lambda f: "fruit" in f.roles and bool(f.cues & {"simmer", "boil", "direct"})),
     ("coulis", "fruit-crushed", lambda f: "fruit" in f.roles and "crush" in f.cues),
