@@ -72,6 +72,8 @@ class Finder:
         self.egg_cream = egg_cream
         self.found = Heats([], [], [])
         self.taken: set[int] = set()
+        self.balls: list[Target] = []
+        """Stages of a syrup told by their drop in cold water"""
 
     def find(self) -> Heats:
         """Return the oven's steps in order, targets, and times that are neither's."""
@@ -81,12 +83,17 @@ class Finder:
                     self._heat(at, e)
                 elif e.what == "minutes" and at not in self.taken:
                     self._time(at, e)
+            elif isinstance(e, Cue) and e.kind == "ball":
+                low, high = e.key.split("-")
+                self.balls.append(Target(e.start, e.end, (float(low), float(high))))
             elif isinstance(e, Cue) and e.kind == "vague-oven":
                 self.found.oven.append(OvenStep(e.start, e.end, guess_c=float(e.key)))
             elif isinstance(e, Cue) and e.kind == "off" and self._oven_is_on(at):
                 self._off(at, e)
             elif isinstance(e, Cue) and e.kind == "door" and e.key == "ajar" and self.found.oven:
                 self._ajar(e)
+        if self.heats == "syrup" and not self.found.targets:
+            self.found.targets = self.balls[-1:]
         return self.found
 
     def _between(self, a: int, b: int) -> str:
@@ -184,6 +191,9 @@ class Finder:
         if step.fan is None and self.found.oven and self.found.oven[-1].fan is not None:
             step.fan = self.found.oven[-1].fan
         last = self.found.oven[-1] if self.found.oven else None
+        if last is not None and last.guess_c is not None and last.set_c is None and last.minutes is None:
+            self.found.oven.pop()
+            last = self.found.oven[-1] if self.found.oven else None
         if last is not None and self._same_otherwise(last, step, e):
             return
         if last is not None and not last.off and last.set_c == step.set_c and last.minutes is None:

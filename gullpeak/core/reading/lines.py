@@ -21,8 +21,12 @@ from gullpeak.core.value import Said, say
 
 WORDS_BETWEEN = 4
 """Between an amount and what it is of, at most."""
+AWAY = frozenset("in on into onto with over from for by until at".split())
+"""Words between an amount and a name that lead away from it."""
 LEAST_ASKED_G = 3.0
 """A spoon of powder that weighs less is read level: a heaped one changes little."""
+CLOSE = 0.15
+"""Of an amount, between a level and a heaped spoon in it: so little is not worth a question."""
 LEAST_WEIGHED = 20
 """A bare figure from here on is grams, as nobody counts so many."""
 HOLDS: dict[tuple[str, str], tuple[float, float]] = {
@@ -108,7 +112,27 @@ class Binder:
         for at, named in bare:
             if named.key not in known | {found.key for _, found in self.lines}:
                 self._add(at, named, self.book.items[named.key], [])
+        self._of_one()
         self.lines.sort(key=lambda line: line[0])
+
+    def _of_one(self) -> None:
+        """*The juice of three oranges and the rind of one*: a part of a fruit that was named before."""
+        wholes = [e for e in self.stream if isinstance(e, Named) and e.whole]
+        for at, e in enumerate(self.stream):
+            count = self.stream[at + 1] if at + 1 < len(self.stream) else None
+            if not self._is_part(at) or at in self.used or not isinstance(count, Measure) or count.what != "count":
+                continue
+            behind = self.stream[at + 2] if at + 2 < len(self.stream) else None
+            whole = next((w for w in reversed(wholes) if w.end <= e.start), None)
+            if whole is None or isinstance(behind, Named) or not isinstance(e, Cue) or e.key not in ("juice", "zest"):
+                continue
+            thing = names.part_of(whole.whole, e.key)
+            if thing is not None:
+                item = self.book.items[thing]
+                found = Found(item, e.start, count.end, grams=count.mid * (item.each_g or 0.0))
+                found.why = (say("reading.each-gives", each_g=item.each_g or 0.0, n=count.mid),)
+                self.used.update({at, at + 1})
+                self.lines.append((e.start, found))
 
     def _name(self, at: int, named: Named) -> bool | None:
         """Put an amount to a name. Returns None where it has none."""
@@ -202,12 +226,17 @@ class Binder:
                         break
                     if not measures.added(e, pair, between) and "," in between:
                         break
-                elif len(re.findall(r"\w+", self._plain(e.end, self.stream[at].start))) > WORDS_BETWEEN:
+                elif not self._leads_to(e.end, self.stream[at].start):
                     break
                 out.insert(0, i)
                 if len(out) == 2:
                     break
         return out
+
+    def _leads_to(self, start: int, end: int) -> bool:
+        """Whether what stands between an amount and a name only describes it."""
+        words = re.findall(r"\w+", self._plain(start, end).lower())
+        return len(words) <= WORDS_BETWEEN and not AWAY & set(words)
 
     def _sum_over(self, i: int) -> bool:
         """Whether a joining word stands between two quantities that add up."""
@@ -386,6 +415,8 @@ class Binder:
         found.grams, found.low, found.high = (sum(p[k] for p in parts) for k in (0, 1, 2))
         found.why = tuple(said for p in parts for said in p[3])
         found.asks = next((p[4] for p in parts if p[4]), "")
+        if found.asks == "level-or-heaped" and found.high - found.low <= CLOSE * found.grams:
+            found.asks = ""
         if found.low == found.high:
             found.low = found.high = None
         if found.asks:

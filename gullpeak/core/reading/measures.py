@@ -31,7 +31,7 @@ PATTERNS = {
     "ten": "|".join(TENS),
     "tens": r"(?:<ten>)(?:[ -](?:<one>))?",
     "under": r"(?:<tens>|<teen>|<one>)",
-    "spoken": r"<and-half>|<halves>|<dozens>|<hundreds>|<beside>|<tens>|<teen>|<one>|<an>",
+    "spoken": r"<and-half>|<dozens>|<halves>|<hundreds>|<beside>|<tens>|<teen>|<one>|<an>",
     "and-half": r"<under> and a (?:half|quarter)|<under> and three[ -]quarters",
     "halves": r"(?:an? )?(?:half|quarter|third) of an?(?= )|half an?(?= )|(?:an? )?(?:half|quarter|third)(?= (?:<unit>|dozen)\b)"
     r"|half(?= (?:lemon|lime|orange))|(?:three[ -]quarters|two[ -]thirds)(?: of)?(?: an?)?|a quarter(?= of)",

@@ -46,9 +46,8 @@ class Moments:
                     put = self.text[e.start : e.end].lower() == "put"
                     self.verb, self.group = ("put" if put and self.stage is None else None), []
                 case Cue(kind="add"):
-                    self.verb, self.group = "add", []
-                    if re.match(r"add(?:ed)? (?:last|at)", self.text[e.start : e.end + 5]):
-                        self.verb = "add"
+                    goes = re.match(r"goes? in$", self.text[e.start : e.end], re.I) and self.group
+                    self.verb, self.group = (None, self.group) if goes else ("add", [])
                 case Cue(kind="fold"):
                     self._folds(at, e, stream)
                 case Cue(kind="stage"):
@@ -103,7 +102,9 @@ class Moments:
 
     def _meant(self, named: Named) -> list[Found]:
         """The lines that a name without an amount refers to: of its key, else of its kind."""
+        said = self.text[named.start : named.end].lower()
         same = [found for found in self.lines if named.key and found.key == named.key]
+        same = same or [found for found in self.lines if said in found.item.name.lower()]
         if same:
             return same
         role = named.role or (self.book[named.key].role if named.key else "")

@@ -98,7 +98,7 @@ def stem(word: str) -> str:
         return plain[:-3] + "y"
     if plain.endswith(("ches", "shes", "oes")):
         return plain[:-2]
-    return plain[:-1] if plain.endswith("s") and not plain.endswith(("ss", "us", "is", "'s")) and len(plain) > 3 else plain
+    return plain[:-1] if plain.endswith("s") and not plain.endswith(("ss", "us", "'s")) and len(plain) > 3 else plain
 
 
 def words_of(name: str) -> tuple[str, ...]:

@@ -34,10 +34,10 @@ from gullpeak.core.recipe.shapes import KINDS
 from gullpeak.core.refusal import why as said_of
 from gullpeak.core.value import Said, Value, say
 
-MOST_TEXT = 20000
+MOST_TEXT = 12000
 """Letters: more is a book."""
 TELLING = frozenset(
-    "bath boil syrup all-in simmer direct crush soak fold oven vague-oven fan off door shape high yield part stage freeze".split()
+    "bath boil syrup ball all-in simmer direct crush soak fold oven vague-oven fan off door shape high yield part stage freeze".split()
 )
 """Kinds of cues that are read where they stand; the others only lead from one to the next."""
 SMALL = frozenset(

@@ -87,7 +87,7 @@ def shape_of(part: PartText, titled: str | None) -> tuple[Shape | None, bool]:
             return None, False
         kind = said.kind or (titled if titled in BY_SHAPE else None)
         if kind is None and lengths and not said.tin:
-            kind = "bowl" if lengths.get("diameter_mm", 0) >= LARGE_MM else "nest"
+            kind = "disc" if lengths.get("diameter_mm", 0) >= LARGE_MM else "nest"
         if kind is None and (part.heats.oven or titled == "bowl"):
             kind = titled if titled in BY_SHAPE else "nest"
         if kind is None:

@@ -11,7 +11,7 @@ from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named, Names
 
 STREAM = frozenset(
-    "slow stage fold add then take all-in bath syrup boil simmer direct crush soak oven vague-oven fan off door shape high yield part "
+    "slow stage fold add then take all-in bath syrup ball boil simmer direct crush soak oven vague-oven fan off door shape high yield part "
     "prep warn until freeze".split()
 )
 """Kinds of cues that count within a sentence; the others are for headings and titles."""

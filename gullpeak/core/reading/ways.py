@@ -37,8 +37,8 @@ def _eggs(f: Facts) -> bool:
 RULES: tuple[Rule, ...] = (
     ("italian", "called-italian", lambda f: "white" in f.roles and "italian" in f.called),
     ("swiss", "called-swiss", lambda f: "white" in f.roles and "swiss" in f.called),
-    ("honey", "honey-boiled", lambda f: "white" in f.roles and "honey" in f.keys and (bool(f.cues & {"boil", "syrup"}) or f.syrup_heat)),
-    ("italian", "syrup-boiled", lambda f: "white" in f.roles and (bool(f.cues & {"boil", "syrup"}) or f.syrup_heat)),
+    ("honey", "honey-boiled", lambda f: "white" in f.roles and "honey" in f.keys and (bool(f.cues & {"boil", "syrup", "ball"}) or f.syrup_heat)),
+    ("italian", "syrup-boiled", lambda f: "white" in f.roles and (bool(f.cues & {"boil", "syrup", "ball"}) or f.syrup_heat)),
     ("all-in-one", "all-at-once", lambda f: "white" in f.roles and ("all-in" in f.cues or f.hot_water)),
     ("swiss", "warmed-together", lambda f: "white" in f.roles and ("bath" in f.cues or f.bath_heat)),
     ("french", "cold-whites", lambda f: "white" in f.roles),
