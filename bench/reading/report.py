@@ -115,7 +115,12 @@ def _line(expected: tuple[str, str, str], recipe: ReadRecipe, left: list[int]) -
     if wanted is None:
         yield ("right" if line.grams is None else "wrong"), f"{what} → {line.grams}"
     elif line.status == "asked":
-        meets = line.low is not None and line.high is not None and line.high >= wanted[0] * (1 - NEAR) and line.low <= wanted[1] * (1 + NEAR)
+        meets = (
+            line.low is not None
+            and line.high is not None
+            and line.high >= wanted[0] * (1 - NEAR)
+            and line.low <= wanted[1] * (1 + NEAR)
+        )
         ranged = amount.startswith("~") or ".." in amount
         yield ("wrong" if not meets else "right" if ranged else "asked"), f"{what} → {line.low}–{line.high}"
     elif line.grams is None:
@@ -124,7 +129,10 @@ def _line(expected: tuple[str, str, str], recipe: ReadRecipe, left: list[int]) -
         ok = wanted[0] * (1 - NEAR) <= line.grams <= wanted[1] * (1 + NEAR)
         yield ("right" if ok else "wrong"), f"{what} → {line.grams}"
     if moment:
-        yield ("right" if line.moment == moment else "wrong" if line.moment_said else "missed"), f"{key} at {moment} → {line.moment}"
+        yield (
+            ("right" if line.moment == moment else "wrong" if line.moment_said else "missed"),
+            f"{key} at {moment} → {line.moment}",
+        )
 
 
 def _oven(meaning: Meaning, recipe: ReadRecipe) -> Iterator[Scored]:
@@ -166,7 +174,10 @@ def _recipe(meaning: Meaning, recipe: ReadRecipe) -> Iterator[Scored]:
         got_mm = written_lengths(recipe)
         ok = recipe.shape is not None and recipe.shape.kind == kind
         ok &= all(abs(got_mm.get(k, 0) - float(v)) <= 1 for k, v in (x.split("=") for x in lengths))
-        yield ("right" if ok else "missed" if recipe.shape is None else "wrong"), f"shape {meaning.shape} → {recipe.shape and recipe.shape.kind} {got_mm}"
+        yield (
+            ("right" if ok else "missed" if recipe.shape is None else "wrong"),
+            f"shape {meaning.shape} → {recipe.shape and recipe.shape.kind} {got_mm}",
+        )
     for name, n in meaning.facts.items():
         got_n = getattr(recipe, name)
         yield ("right" if got_n == n else "missed" if got_n is None else "wrong"), f"{name} {n} → {got_n}"
@@ -189,7 +200,10 @@ def score(case: Case, got: ReadText) -> Iterator[Scored]:
     if case.product:
         kind, *portions = case.product
         product = got.product
-        yield ("missed" if product is None else "right" if product.kind == kind else "wrong"), f"product {kind} → {product and product.kind}"
+        yield (
+            ("missed" if product is None else "right" if product.kind == kind else "wrong"),
+            f"product {kind} → {product and product.kind}",
+        )
         made = None if product is None else product.product
         yield ("right" if made is not None else "missed"), f"product kept: {product and product.refused}"
         if portions and made is not None:

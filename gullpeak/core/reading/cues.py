@@ -27,7 +27,9 @@ def _patterns() -> tuple[tuple[str, str, re.Pattern[str]], ...]:
     for kind, keys in rows.items():
         for key, patterns in keys.items():
             spaced = (BLANK.sub(r"[ \\t]+", pattern) for pattern in patterns)
-            out.extend((kind, key, re.compile(rf"(?<![^\W\d])(?<!’)(?<!')(?:{pattern})(?![\w])", re.I | re.M)) for pattern in spaced)
+            out.extend(
+                (kind, key, re.compile(rf"(?<![^\W\d])(?<!’)(?<!')(?:{pattern})(?![\w])", re.I | re.M)) for pattern in spaced
+            )
     return tuple(out)
 
 

@@ -67,7 +67,9 @@ def _sentence(stream: Sequence[Element], at: int) -> tuple[int, int]:
 class Finder:
     """Heats told apart by what stands about them."""
 
-    def __init__(self, text: str, stream: Sequence[Element], used: set[int], habits: Habits, heats: str | None, *, egg_cream: bool = False) -> None:
+    def __init__(
+        self, text: str, stream: Sequence[Element], used: set[int], habits: Habits, heats: str | None, *, egg_cream: bool = False
+    ) -> None:
         self.text, self.stream, self.used, self.habits, self.heats = text, stream, used, habits, heats
         self.egg_cream = egg_cream
         self.found = Heats([], [], [])
@@ -118,7 +120,9 @@ class Finder:
         for c in self.stream:
             if isinstance(c, Cue) and c.kind == "fan":
                 gap = self._between(c.end, e.start) if c.end <= e.start else self._between(e.end, c.start)
-                if re.fullmatch(r"[\s,(]*(?:at|on|on the|of|oven|,|°|c|in a|in)?[\s,(]*", gap, re.I) and (c.end <= e.start or c.start >= e.end):
+                if re.fullmatch(r"[\s,(]*(?:at|on|on the|of|oven|,|°|c|in a|in)?[\s,(]*", gap, re.I) and (
+                    c.end <= e.start or c.start >= e.end
+                ):
                     return c.key == "fan"
         return None
 
@@ -132,14 +136,31 @@ class Finder:
         if self._air(at) is not None or self._cue(at, "until", after=False) or self._is_down(at):
             return True
         previous = self.stream[at - 1] if at else None
-        if isinstance(previous, Cue) and previous.kind in ("oven", "bath", "syrup", "slow", "until") and len(self._between(previous.end, e.start)) <= 6:
+        if (
+            isinstance(previous, Cue)
+            and previous.kind in ("oven", "bath", "syrup", "slow", "until")
+            and len(self._between(previous.end, e.start)) <= 6
+        ):
             return True
-        nxt = following if isinstance(following, Measure) else None
+        behind = following
+        if isinstance(behind, Break) and behind.how == "comma" and at + 2 < len(self.stream):
+            behind = self.stream[at + 2]
+        nxt = behind if isinstance(behind, Measure) else None
         if nxt is not None and nxt.what == "count" and self._for(e, nxt):
             return True
-        if nxt is not None and nxt.what == "minutes" and re.fullmatch(r"\s*(?:for|,|about|-|/)?\s*(?:about )?", self._between(e.end, nxt.start)):
+        if (
+            nxt is not None
+            and nxt.what == "minutes"
+            and re.fullmatch(r"\s*(?:for|,|about|-|/)?\s*(?:about )?", self._between(e.end, nxt.start))
+        ):
             return True
-        if isinstance(previous, Break) and len(self.stream) > at and self.heats == "bath" and 60 <= e.mid <= 95 and re.match(r"\s*deg", self.text[e.end :]):
+        if (
+            isinstance(previous, Break)
+            and len(self.stream) > at
+            and self.heats == "bath"
+            and 60 <= e.mid <= 95
+            and re.match(r"\s*deg", self.text[e.end :])
+        ):
             return True
         return bool(re.search(r"[>→]\s*$", self.text[: e.start]))
 
@@ -166,7 +187,9 @@ class Finder:
         c = self._celsius(e)
         low, high = _sentence(self.stream, at)
         behind = [x for x in self.stream[low:at] if isinstance(x, Cue)]
-        if self._cue(at, "warn", after=False) or re.search(r"\b(?:past|above|over|beyond|exceed|below)\s*$", self.text[: e.start]):
+        if self._cue(at, "warn", after=False) or re.search(
+            r"\b(?:past|above|over|beyond|exceed|below)\s*$", self.text[: e.start]
+        ):
             return
         in_range = self.heats is not None and TARGET_C[self.heats][0] <= c[0] and c[1] <= TARGET_C[self.heats][1]
         air = False if e.what == "gas" else self._air(at)
@@ -204,7 +227,11 @@ class Finder:
     def _same_otherwise(self, last: OvenStep, step: OvenStep, e: Measure) -> bool:
         """*180C/160C fan/gas 4*, *325F (160C)*: one heat said more than once. The one for this kitchen's air counts."""
         between = self._between(last.end, e.start)
-        if last.off or last.minutes is not None or not re.fullmatch(r"\s*(?:fan)?\s*(?:[/(,]|or)\s*(?:gas(?: mark)?|fan|conv\w*)?\s*", between, re.I):
+        if (
+            last.off
+            or last.minutes is not None
+            or not re.fullmatch(r"\s*(?:fan)?\s*(?:[/(,]|or)\s*(?:gas(?: mark)?|fan|conv\w*)?\s*", between, re.I)
+        ):
             return False
         if step.fan is None and last.fan is None and abs((step.set_c or 0) - (last.set_c or 0)) > SAME_C:
             return False
@@ -226,12 +253,22 @@ class Finder:
                 if x.what == "minutes" and i not in self.taken and len(re.findall(r"\w+", self._between(e.end, x.start))) <= 6:
                     return i
                 break
-            if isinstance(x, (Named,)) or (isinstance(x, Break) and x.how in ("line", "stop")) or (isinstance(x, Cue) and x.kind in ("then", "off", "take", "stage")):
+            if (
+                isinstance(x, (Named,))
+                or (isinstance(x, Break) and x.how in ("line", "stop"))
+                or (isinstance(x, Cue) and x.kind in ("then", "off", "take", "stage"))
+            ):
                 break
         for i in range(at - 1, max(-1, at - 4), -1):
             x = self.stream[i]
             if isinstance(x, Measure) and x.what == "minutes" and i not in self.taken:
-                return i if re.fullmatch(r"\s*(?:(?:at|in a|on|@)\s*(?:the )?(?:fan )?(?:at )?)?\s*", self._between(x.end, e.start), re.I) else None
+                return (
+                    i
+                    if re.fullmatch(
+                        r"\s*(?:(?:at|in a|on|@)\s*(?:the )?(?:fan )?(?:at )?)?\s*", self._between(x.end, e.start), re.I
+                    )
+                    else None
+                )
             if isinstance(x, Break):
                 break
         return None
@@ -251,7 +288,11 @@ class Finder:
     def _heat_ahead(self, at: int) -> bool:
         e = self.stream[at]
         nxt = self.stream[at + 1] if at + 1 < len(self.stream) else None
-        return isinstance(nxt, Measure) and nxt.what in ("degrees", "gas") and bool(re.fullmatch(r"\s*at\s*", self._between(e.end, nxt.start)))
+        return (
+            isinstance(nxt, Measure)
+            and nxt.what in ("degrees", "gas")
+            and bool(re.fullmatch(r"\s*at\s*", self._between(e.end, nxt.start)))
+        )
 
     def _oven_is_on(self, at: int) -> bool:
         """Whether what is switched off or left alone is the oven."""

@@ -140,9 +140,11 @@ class Binder:
         part = next((i for i in range(at - 1, max(-1, at - 5), -1) if self._is_part(i)), None) if self._near_part(at) else None
         if part is None:
             part = self._part_behind(at)
-        if named.whole or (part is not None and named.key in ("whole-egg", "passion-fruit")):
-            self._parted(at, named, before, part)
-            return True
+        key = named.key or (named.whole.replace(" ", "-") if part is None else "")
+        if key not in self.book.items or (part is not None and named.key in ("whole-egg", "passion-fruit")):
+            if named.whole or part is not None:
+                self._parted(at, named, before, part)
+                return True
         if named.role:
             return True
         chosen = before if before else self._after(at)
@@ -151,17 +153,17 @@ class Binder:
             self.used.update(before)
         if not chosen:
             return None
-        if self._listed(named) and (self.known or self._of_the(chosen[-1], named)):
+        if self._listed(key) and (self.known or self._of_the(chosen[-1], named)):
             self.used.update(chosen)
             return True
-        self._add(at, named, self.book.items[named.key], chosen)
+        self._add(at, named, self.book.items[key], chosen)
         return True
 
-    def _listed(self, named: Named) -> bool:
+    def _listed(self, key: str) -> bool:
         """Whether a thing is listed already: by its key, or a sugar where only *sugar* is said."""
         listed = self.known | {found.key for _, found in self.lines}
-        sugar = named.key == "granulated" and any(self.book.items[key].role == "sugar" for key in listed)
-        return named.key in listed or sugar
+        sugar = key == "granulated" and any(self.book.items[one].role == "sugar" for one in listed)
+        return key in listed or sugar
 
     def _loose(self, i: int) -> bool:
         """Whether a quantity fixes no mass of its own: a glass, some, a splash."""
@@ -274,7 +276,19 @@ class Binder:
             e = self.stream[i]
             if isinstance(e, Break) and e.how in ("line", "stop"):
                 break
-            if isinstance(e, Cue) and e.kind in ("take", "add", "fold", "boil", "then", "bath", "simmer", "oven", "until", "stage", "direct"):
+            if isinstance(e, Cue) and e.kind in (
+                "take",
+                "add",
+                "fold",
+                "boil",
+                "then",
+                "bath",
+                "simmer",
+                "oven",
+                "until",
+                "stage",
+                "direct",
+            ):
                 return False
         line_start = self.text.rfind("\n", 0, self.stream[at].start) + 1
         before = self._plain(line_start, self.stream[at].start)
@@ -360,7 +374,11 @@ class Binder:
         if len(behind) < 2 or not (isinstance(behind[0], Break) and behind[0].how == "and" and isinstance(behind[1], Measure)):
             return None
         closes = len(behind) < 3 or (isinstance(behind[2], Break) and behind[2].how in ("line", "stop"))
-        if behind[1].what != "amount" or not closes or not re.fullmatch(r"\s*(?:\+|plus|and|&)\s*", self.text[self.stream[at].end : behind[1].start], re.I):
+        if (
+            behind[1].what != "amount"
+            or not closes
+            or not re.fullmatch(r"\s*(?:\+|plus|and|&)\s*", self.text[self.stream[at].end : behind[1].start], re.I)
+        ):
             return None
         self.used.add(at + 2)
         return behind[1]
@@ -398,7 +416,10 @@ class Binder:
 
     def _take(self, found: Found, words: str, quantities: list[Measure]) -> None:
         """What the quantities come to."""
-        found.amount = (min((q.start for q in quantities), default=found.start), max((q.end for q in quantities), default=found.end))
+        found.amount = (
+            min((q.start for q in quantities), default=found.start),
+            max((q.end for q in quantities), default=found.end),
+        )
         if words:
             try:
                 amount = units.read_amount(words, found.item, self.habits)
@@ -441,7 +462,13 @@ def _span(q: Measure, item: Ingredient, habits: Habits) -> Reading | None:
     if holds is not None:
         low, high = q.n[0] * holds[0], q.n[1] * holds[1]
         grams = q.mid * (2.0 if item.key == "gelatine" else sum(holds) / 2)
-        return (grams, low, high, (say("reading.usually-holds", low_g=holds[0], high_g=holds[1]),), "" if low == high or item.key == "gelatine" else "contents")
+        return (
+            grams,
+            low,
+            high,
+            (say("reading.usually-holds", low_g=holds[0], high_g=holds[1]),),
+            "" if low == high or item.key == "gelatine" else "contents",
+        )
     try:
         read = [units.read_amount(measures.written(q, n), item, habits) for n in (*q.n, q.mid)]
     except ValueError:
@@ -451,7 +478,14 @@ def _span(q: Measure, item: Ingredient, habits: Habits) -> Reading | None:
         return None
     asks = ""
     spoon = q.unit in ("tsp", "tbsp", "dessertspoon")
-    if spoon and not q.quality and item.role in (*POWDERS, "flavour") and item.density < 0.9 and item.alcohol == 0 and item.water < 0.85:
+    if (
+        spoon
+        and not q.quality
+        and item.role in (*POWDERS, "flavour")
+        and item.density < 0.9
+        and item.alcohol == 0
+        and item.water < 0.85
+    ):
         high_g *= habits.heaped
         asks = "level-or-heaped" if q.unit != "tsp" and mid_g >= LEAST_ASKED_G else ""
     if item.role == "fruit" and q.unit in ("pint", "quart"):

@@ -176,9 +176,15 @@ class _Measures(Transformer):  # type: ignore[type-arg]
         return Measure(what, tokens[0].start_pos, tokens[-1].end_pos, n, unit, quality)
 
     def amount(self, tree):  # type: ignore[no-untyped-def]
-        token = next(t for t in tree.children if isinstance(t, Token) and t.type in ("MASS", "VOLUME", "SPOON", "CUP_C", "CONTAINER"))
+        token = next(
+            t for t in tree.children if isinstance(t, Token) and t.type in ("MASS", "VOLUME", "SPOON", "CUP_C", "CONTAINER")
+        )
         unit = re.sub(r"(?:ful)?(?:e?s)?$", "", str(token).lower()) if token.type == "CONTAINER" else _unit(token)
-        return self._made(tree, "amount", {"leav": "leaf", "leave": "leaf", "wine glas": "glass", "wineglas": "glass", "glas": "glass"}.get(unit, unit))
+        return self._made(
+            tree,
+            "amount",
+            {"leav": "leaf", "leave": "leaf", "wine glas": "glass", "wineglas": "glass", "glas": "glass"}.get(unit, unit),
+        )
 
     def lone(self, tree):  # type: ignore[no-untyped-def]
         token = Token("SPOON", str(tree.children[0]))
@@ -217,7 +223,16 @@ class _Measures(Transformer):  # type: ignore[type-arg]
         if one <= MOST_TIMES and two >= 3 * one and not isinstance(tree.children[1], Tree) and tree.children[1].type == "BY":
             times = Measure("count", numbers[0].start_pos, numbers[0].end_pos, (one, one))
             last = tree.children[-1]
-            return [times, Measure("length", numbers[1].start_pos, last.end_pos, _figures(numbers[1]), _length_unit(last) if last.type == "LENGTH" else "cm")]
+            return [
+                times,
+                Measure(
+                    "length",
+                    numbers[1].start_pos,
+                    last.end_pos,
+                    _figures(numbers[1]),
+                    _length_unit(last) if last.type == "LENGTH" else "cm",
+                ),
+            ]
         unit = next((_length_unit(t) for t in reversed(tree.children) if isinstance(t, Token) and t.type == "LENGTH"), "")
         return replace(self._made(tree, "dims", unit), second=_figures(numbers[1]))
 

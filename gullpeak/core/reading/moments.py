@@ -52,16 +52,28 @@ class Moments:
                     self._folds(at, e, stream)
                 case Cue(kind="stage"):
                     self._reaches(e, stream, at)
+                case Cue(kind="when"):
+                    for found in self.group:
+                        self._give(found, e.key, (e.start, e.end))
                 case Named():
                     self._named(e)
 
     def _folds(self, at: int, cue: Cue, stream: Sequence[Element]) -> None:
         """*Fold in the nuts* tells of what follows, *nuts, folded in* of what went before."""
         said = self.text[cue.start : cue.end].lower()
-        ahead = next((e for e in stream[at + 1 :] if isinstance(e, Named) or (isinstance(e, Break) and e.how in ("line", "stop", "comma"))), None)
+        ahead = next(
+            (
+                e
+                for e in stream[at + 1 :]
+                if isinstance(e, Named) or (isinstance(e, Break) and e.how in ("line", "stop", "comma"))
+            ),
+            None,
+        )
         before = stream[at - 1] if at else None
         leads = isinstance(before, Break | Cue) and (getattr(before, "how", "") == "and" or getattr(before, "kind", "") == "then")
-        forward = isinstance(ahead, Named) and (re.match(r"(?:fold|sift|scatter|stir)(?!ed)", said) is not None or (leads and "end" in said))
+        forward = isinstance(ahead, Named) and (
+            re.match(r"(?:fold|sift|scatter|stir)(?!ed)", said) is not None or (leads and "end" in said)
+        )
         if forward or not self.group:
             self.verb, self.fold_at, self.group = "fold", (cue.start, cue.end), []
             return
@@ -72,12 +84,14 @@ class Moments:
         return "cooled" if self.stage == "cooled" else "folded last"
 
     def _reaches(self, cue: Cue, stream: Sequence[Element], at: int) -> None:
-        said = self.text[max(0, cue.start - 12) : cue.end].lower()
+        said = self.text[max(0, cue.start - 28) : cue.end].lower()
         trailing = cue.key in ("off heat", "cooled") or re.search(r"\b(?:once|when|as|after)\b[^,.]*$", said)
         if trailing and self.group and self.verb in (None, "add") and not (cue.key == "cooled" and self._names_base()):
             verbless = self.verb is None
             for found in self.group:
-                if found.item.role not in ("white", "yolk", "whole egg") and (verbless or found.moment is None or cue.key == "off heat"):
+                if found.item.role not in ("white", "yolk", "whole egg") and (
+                    verbless or found.moment is None or cue.key == "off heat"
+                ):
                     self._give(found, cue.key, (cue.start, cue.end))
         self.stage = cue.key
 

@@ -80,6 +80,9 @@ class Names:
     def _slip(self, word: str, common: Collection[str]) -> tuple[str, str, str] | None:
         if len(word) < LEAST_LETTERS or word in common:
             return None
+        begun = {self.by_words[name,] for name in self.single if name.startswith(word)}
+        if len(begun) == 1:
+            return begun.pop()
         alike = [name for name in self.single if name[0] == word[0]]
         best = process.extract(word, alike, scorer=DamerauLevenshtein.normalized_similarity, score_cutoff=SLIP, limit=2)
         if not best or (len(best) > 1 and best[1][1] == best[0][1] and self.by_words[best[0][0],] != self.by_words[best[1][0],]):

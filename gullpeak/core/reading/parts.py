@@ -31,7 +31,14 @@ LEADS = {
 """What begins a part of its own where no egg is whisked or cooked with it, by key or by role."""
 WARMED_C = 82.0
 """Whites and sugar are warmed together to no more: above that a figure is an oven's."""
-CALLED = {"italian": r"\bitalian", "swiss": r"\bswiss", "curd": r"\bcurd", "sabayon": r"\bsabayon|\bsab\b|\bzab", "compote": r"\bcompote|\bcomp\b", "coulis": r"\bcoulis"}
+CALLED = {
+    "italian": r"\bitalian",
+    "swiss": r"\bswiss",
+    "curd": r"\bcurd",
+    "sabayon": r"\bsabayon|\bsab\b|\bzab",
+    "compote": r"\bcompote|\bcomp\b",
+    "coulis": r"\bcoulis",
+}
 """What a title or a heading calls by a way's name."""
 
 
@@ -61,6 +68,11 @@ class PartText:
     def frozen(self) -> bool:
         """Whether its words freeze it."""
         return any(isinstance(e, Cue) and e.kind == "freeze" for e in self.stream)
+
+    @property
+    def texture(self) -> str | None:
+        """What its words want it to be within."""
+        return next((e.key for e in self.stream if isinstance(e, Cue) and e.kind == "texture"), None)
 
 
 def parts(cut: Cut, names: Names, habits: Habits) -> list[PartText]:
@@ -106,7 +118,12 @@ def _split(part: PartText) -> list[PartText]:
         lead = LEADS.get(found.key) or LEADS.get(found.item.role)
         if egg or flour:
             if white and not creamed:
-                lead = lead if lead in ("ice", "shells") or (lead == "fruit" and found.grams is not None and found.grams >= 100 and found.item.water > 0.6) else None
+                lead = (
+                    lead
+                    if lead in ("ice", "shells")
+                    or (lead == "fruit" and found.grams is not None and found.grams >= 100 and found.item.water > 0.6)
+                    else None
+                )
             elif not white:
                 lead = "ice" if lead == "ice" else None
             if lead == "preserve" and not creamed:
@@ -117,7 +134,9 @@ def _split(part: PartText) -> list[PartText]:
                 lead = "bits"
         groups_named = [name for name, _ in groups]
         if lead is None:
-            follows = bool(groups) and (not egg or (creamed and groups[-1][0] == "cream" and found.item.role in ("spirit", "cheese", "liquid", "wine")))
+            follows = bool(groups) and (
+                not egg or (creamed and groups[-1][0] == "cream" and found.item.role in ("spirit", "cheese", "liquid", "wine"))
+            )
             target = groups[-1][0] if follows and groups[-1][0] != "" else ""
         else:
             target = lead
@@ -129,7 +148,13 @@ def _split(part: PartText) -> list[PartText]:
     if len(groups) < 2:
         return [part]
     return [
-        PartText(part.name if i == 0 else "", lines, _about(part.stream, lines, [f for _, g in groups if g is not lines for f in g]), part.binder, part.heading if i == 0 else None)
+        PartText(
+            part.name if i == 0 else "",
+            lines,
+            _about(part.stream, lines, [f for _, g in groups if g is not lines for f in g]),
+            part.binder,
+            part.heading if i == 0 else None,
+        )
         for i, (_, lines) in enumerate(groups)
     ]
 
@@ -180,7 +205,12 @@ def _share_method(cut: Cut, found: list[PartText], rest: list[list[Element]]) ->
             kept_stream, told = _of_others(part, last)
             loose.extend(told)
             for paragraph in _paragraphs(cut.text, kept_stream):
-                if paragraph and paragraph[0].start > last and not any(e.start in listed for e in paragraph) and _prose(cut.text, paragraph):
+                if (
+                    paragraph
+                    and paragraph[0].start > last
+                    and not any(e.start in listed for e in paragraph)
+                    and _prose(cut.text, paragraph)
+                ):
                     loose.extend(_sentences(paragraph))
                 else:
                     kept.extend(paragraph)
@@ -248,13 +278,20 @@ def _understand(part: PartText, text: str, habits: Habits, title: str) -> None:
     def heats(of: str | None) -> Heats:
         return Finder(text, part.stream, used, habits, of).find()
 
-    syrup = any(_of_syrup(t.c, text, t.start) or (t.c[0] >= 105 and {"water", "glucose-syrup"} & {f.key for f in part.lines}) for t in heats("syrup").targets)
+    syrup = any(
+        _of_syrup(t.c, text, t.start) or (t.c[0] >= 105 and {"water", "glucose-syrup"} & {f.key for f in part.lines})
+        for t in heats("syrup").targets
+    )
     bath = any(t.c[1] <= WARMED_C for t in heats("bath").targets)
-    hot = any(re.match(r"(?:hot|boiling)", text[e.start : e.end], re.I) for e in part.stream if isinstance(e, Named) and e.key == "water")
+    hot = any(
+        re.match(r"(?:hot|boiling)", text[e.start : e.end], re.I)
+        for e in part.stream
+        if isinstance(e, Named) and e.key == "water"
+    )
     said = f"{title} {part.name}"
     called = frozenset(word for word in CALLED if re.search(CALLED[word], said, re.I))
     facts = ways.Facts(part.roles, frozenset(f.key for f in part.lines), kinds, syrup, bath, hot and "boil" not in kinds, called)
-    found = ways.recognise(facts)
+    found = _made_as(part, text) or ways.recognise(facts)
     if found is None:
         return
     part.way, part.why = found
@@ -266,6 +303,16 @@ def _understand(part: PartText, text: str, habits: Habits, title: str) -> None:
     part.told = moments.told
     part.piece = pieces.piece(text, part.stream)
     part.made = pieces.yields(text, part.stream)
+
+
+def _made_as(part: PartText, text: str) -> tuple[str, str] | None:
+    """The way that the words name: *made as Swiss*."""
+    for e in part.stream:
+        if isinstance(e, Cue) and e.kind == "made":
+            way = re.sub(r"^made as:?\s*", "", text[e.start : e.end], flags=re.I).strip().lower()
+            if way in WAYS and any(f.item.role in WAYS[way].rests_on for f in part.lines):
+                return way, "called-way"
+    return None
 
 
 def _of_syrup(c: tuple[float, float], text: str, at: int) -> bool:

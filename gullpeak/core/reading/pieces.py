@@ -32,6 +32,7 @@ class Yield:
 
     pieces: int | None = None
     portions: int | None = None
+    portion_g: float | None = None
     spans: list[tuple[int, int]] = field(default_factory=list)
 
 
@@ -78,8 +79,8 @@ def _which(stream: Sequence[Element], at: int) -> str:
         e = stream[i]
         if isinstance(e, (Break, Measure)):
             break
-        if isinstance(e, Cue) and e.kind == "high":
-            return "height_mm"
+        if isinstance(e, Cue) and e.kind == "length":
+            return e.key
     return "diameter_mm"
 
 
@@ -88,6 +89,12 @@ def yields(text: str, stream: Sequence[Element], title: bool = False) -> Yield:
     out = Yield()
     for at, e in enumerate(stream):
         if not (isinstance(e, Cue) and e.kind == "yield"):
+            continue
+        behind = stream[at + 1] if at + 1 < len(stream) else None
+        if e.key == "each":
+            if isinstance(behind, Measure) and behind.unit in ("g", "kg") and behind.what == "amount":
+                out.portion_g = behind.mid * (1000 if behind.unit == "kg" else 1)
+                out.spans.append((e.start, behind.end))
             continue
         count = _count(text, stream, at, e)
         if count is None:
@@ -100,7 +107,13 @@ def yields(text: str, stream: Sequence[Element], title: bool = False) -> Yield:
         out.spans.append((min(e.start, count.start), max(e.end, count.end)))
     if out.pieces is None:
         for e, nxt in zip(stream, stream[1:], strict=False):
-            if isinstance(e, Measure) and e.what == "count" and e.n[0] == e.n[1] and _plural(text, nxt) and re.fullmatch(r"\s*", text[e.end : nxt.start]):
+            if (
+                isinstance(e, Measure)
+                and e.what == "count"
+                and e.n[0] == e.n[1]
+                and _plural(text, nxt)
+                and re.fullmatch(r"\s*", text[e.end : nxt.start])
+            ):
                 out.pieces = round(e.mid)
                 out.spans.append((e.start, e.end))
     if title and out.pieces is None and out.portions is None:

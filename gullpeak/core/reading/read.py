@@ -8,7 +8,7 @@ from pydantic import Field
 
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.kitchen.own import OwnIngredient
-from gullpeak.core.reading import pieces
+from gullpeak.core.reading import cues, pieces
 from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.heats import OvenStep
 from gullpeak.core.reading.lines import Found
@@ -24,20 +24,21 @@ from gullpeak.core.reading.model import (
     ReadText,
     Status,
 )
-from gullpeak.core.reading.names import Named, names
+from gullpeak.core.reading.names import Names, names
 from gullpeak.core.reading.parts import PartText, parts
-from gullpeak.core.reading.recipes import LARGE_MM, moment_of, recipe_of
+from gullpeak.core.reading.recipes import LARGE_MM, moment_of, recipe_of, shape_said
 from gullpeak.core.reading.text import Break, Cut, cut
 from gullpeak.core.reading.together import product_kind, put_together
-from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.recipe import MOST_LINE_G, Recipe
 from gullpeak.core.recipe.shapes import KINDS
+from gullpeak.core.recipe.ways import IN_ORDER, WAYS
 from gullpeak.core.refusal import why as said_of
 from gullpeak.core.value import Said, Value, say
 
 MOST_TEXT = 12000
 """Letters: more is a book."""
 TELLING = frozenset(
-    "bath boil syrup ball all-in simmer direct crush soak fold oven vague-oven fan off door shape high yield part stage freeze".split()
+    "bath boil syrup ball all-in simmer direct crush soak fold oven vague-oven fan off door shape length texture when made yield part stage freeze".split()
 )
 """Kinds of cues that are read where they stand; the others only lead from one to the next."""
 SMALL = frozenset(
@@ -67,30 +68,48 @@ class _Reader:
     cut: Cut
     parts: list[PartText]
     answers: Sequence[Answered]
+    book: Names
 
-    def answer(self, found: Found) -> None:
-        """Put a cook's answers in a line's place."""
-        said = self.text[found.start : found.end]
-        nth = len(re.findall(re.escape(said), self.text[: found.start]))
-        for answer in self.answers:
-            if answer.written == said and answer.nth == nth:
-                _answered(found, answer.key)
+    def answer(self, part: PartText) -> None:
+        """Put a cook's answers in the place of what was read of a part."""
+        for found in part.lines:
+            for what, value in self._answers(found.start, found.end):
+                _answer_line(found, what, value, self.book)
+        for step in part.heats.oven:
+            for what, value in self._answers(step.start, step.end):
+                if what == "c" and (c := _figure(value, 30, 300)) is not None:
+                    step.set_c = c
+        for span in part.piece.spans:
+            for what, value in self._answers(*span):
+                if what == "shape" and value in KINDS:
+                    part.piece.kind = value
+
+    def _answers(self, start: int, end: int) -> list[tuple[str, str]]:
+        """What was answered about a phrase: of those with the same words, the one at this place."""
+        said = self.text[start:end]
+        nth = self.text.count(said, 0, start) if said else 0
+        found = (answer.key.partition(":") for answer in self.answers if answer.written == said and answer.nth == nth)
+        return [(what, value) for what, _, value in found]
 
 
-def _answered(found: Found, key: str) -> None:
-    what, _, value = key.partition(":")
-    if what == "g":
-        try:
-            found.grams = min(max(float(value), 0.0), 60000.0)
-        except ValueError:
-            return
+def _figure(value: str, least: float, most: float) -> float | None:
+    try:
+        return min(max(float(value), least), most)
+    except ValueError:
+        return None
+
+
+def _answer_line(found: Found, what: str, value: str, book: Names) -> None:
+    if what == "g" and (grams := _figure(value, 0, MOST_LINE_G)) is not None:
+        found.grams, found.why = grams, (say("reading.as-answered"),)
         found.low = found.high = found.or_g = None
         found.asks = ""
-        found.why = (say("reading.as-answered"),)
     elif what == "leave":
         found.asks, found.grams, found.low, found.high, found.or_g = "", None, None, None, None
-    elif what == "moment":
+    elif what == "moment" and value in IN_ORDER:
         found.moment = value
+    elif what == "is" and value in book.items:
+        found.item = book.items[value]
 
 
 def read(text: str, habits: Habits, larder: Sequence[OwnIngredient] = (), answers: Sequence[Answered] = ()) -> ReadText:
@@ -105,10 +124,9 @@ def read(text: str, habits: Habits, larder: Sequence[OwnIngredient] = (), answer
     book = names(tuple(larder))
     cut_up = cut(text[:MOST_TEXT], book)
     found = parts(cut_up, book, habits)
-    reader = _Reader(cut_up.text, habits, cut_up, found, answers)
+    reader = _Reader(cut_up.text, habits, cut_up, found, answers, book)
     for part in found:
-        for line in part.lines:
-            reader.answer(line)
+        reader.answer(part)
     title = pieces.yields(cut_up.text, cut_up.title_elements, title=True)
     phrases = _phrases(reader, title.spans)
     notes = [_tidy(cut_up.text[p.span[0] : p.span[1]]) for p in phrases if p.status == "kept"]
@@ -170,7 +188,7 @@ def _recipes(reader: _Reader, title: pieces.Yield, phrases: Sequence[Phrase]) ->
         if not alone and called and part.name:
             name = part.name
         recipe, refused, habit = _kept(reader, part, name, head, _notes(reader, part, phrases))
-        out.append((_told(reader, part, name, (recipe, refused, habit)), part))
+        out.append((_told(reader, part, head, name, (recipe, refused, habit)), part))
     return out
 
 
@@ -191,9 +209,9 @@ def _one(part: PartText) -> bool:
 def _headed(reader: _Reader, part: PartText) -> Iterator[Cue]:
     if part.heading is None:
         return
-    from gullpeak.core.reading import cues
-
-    yield from (c for c in cues.find(reader.text[slice(*part.heading)], frozenset({"shape"})) if c.key in ("kiss", "nest", "ring", "bowl"))
+    yield from (
+        c for c in cues.find(reader.text[slice(*part.heading)], frozenset({"shape"})) if c.key in ("kiss", "nest", "ring", "bowl")
+    )
 
 
 def _kept(
@@ -209,7 +227,9 @@ def _kept(
 
 def _notes(reader: _Reader, part: PartText, phrases: Sequence[Phrase]) -> str:
     """The cook's words that are kept with a part: those that stand in it."""
-    starts = [p.heading[0] if p.heading else (reader.cut.title[1] if i == 0 else p.lines[0].start) for i, p in enumerate(reader.parts)]
+    starts = [
+        p.heading[0] if p.heading else (reader.cut.title[1] if i == 0 else p.lines[0].start) for i, p in enumerate(reader.parts)
+    ]
     i = reader.parts.index(part)
     low = 0 if i == 0 else starts[i]
     high = starts[i + 1] if i + 1 < len(starts) else len(reader.text) + 1
@@ -217,11 +237,13 @@ def _notes(reader: _Reader, part: PartText, phrases: Sequence[Phrase]) -> str:
     return "\n".join(note for note in kept if note)
 
 
-def _told(reader: _Reader, part: PartText, name: str, kept: tuple[Recipe | None, Said | None, Sequence[Said]]) -> ReadRecipe:
+def _told(
+    reader: _Reader, part: PartText, head: str | None, name: str, kept: tuple[Recipe | None, Said | None, Sequence[Said]]
+) -> ReadRecipe:
     recipe, refused, habit = kept
     text = reader.text
     target = part.heats.targets[-1].c if part.heats.targets else None
-    said_shape = recipe.shape if recipe is not None and (part.piece.lengths or part.piece.kind) else None
+    said_shape = recipe.shape if recipe is not None and recipe.shape is not None and shape_said(part, head) else None
     return ReadRecipe(
         name=name,
         way=part.way,
@@ -279,7 +301,9 @@ def _product(reader: _Reader, recipes: Sequence[Recipe | None], title: pieces.Yi
             product = put_together(kind, name_of(reader) or whole[0].name, whole, portions, lengths)
         except ValueError as error:
             refused = said_of(error)
-    return ReadProduct(kind=kind, parts=tuple(_names(recipes, reader)), of=tuple(range(len(recipes))), product=product, refused=refused)
+    return ReadProduct(
+        kind=kind, parts=tuple(_names(recipes, reader)), of=tuple(range(len(recipes))), product=product, refused=refused
+    )
 
 
 def _names(recipes: Sequence[Recipe | None], reader: _Reader) -> Iterator[str]:
@@ -293,7 +317,9 @@ def _questions(part: PartText, text: str) -> Iterator[ReadQuestion]:
         written, span = text[found.start : found.end], (found.start, found.end)
         leave = ReadAnswer(says=say("reading.answer.leave"), key="leave")
         if found.asks == "count-or-weight":
-            answers = tuple(ReadAnswer(says=say("reading.answer.grams", g=g), key=f"g:{g:.2f}") for g in (found.grams, found.or_g) if g)
+            answers = tuple(
+                ReadAnswer(says=say("reading.answer.grams", g=g), key=f"g:{g:.2f}") for g in (found.grams, found.or_g) if g
+            )
             yield ReadQuestion(written=written, span=span, asks=say("reading.asks.count-or-weight"), answers=(*answers, leave))
         elif found.asks:
             names_of = ("level", "heaped") if found.asks == "level-or-heaped" else ("least", "most")
@@ -307,6 +333,10 @@ def _questions(part: PartText, text: str) -> Iterator[ReadQuestion]:
             usual = _usual(found, part)
             first = () if usual is None else (ReadAnswer(says=say("reading.answer.usual", g=usual), key=f"g:{usual:.2f}"),)
             yield ReadQuestion(written=written, span=span, asks=say("reading.asks.how-much"), answers=(*first, leave))
+    if _shape_asked(part):
+        span = part.piece.spans[0]
+        kinds = tuple(ReadAnswer(says=say(f"shape.{kind}"), key=f"shape:{kind}") for kind in ("kiss", "nest", "disc"))
+        yield ReadQuestion(written=text[slice(*span)], span=span, asks=say("reading.asks.shape"), answers=kinds)
     for step in part.heats.oven:
         if step.set_c is None and step.guess_c is not None:
             yield ReadQuestion(
@@ -315,6 +345,18 @@ def _questions(part: PartText, text: str) -> Iterator[ReadQuestion]:
                 asks=say("reading.asks.oven-heat"),
                 answers=(ReadAnswer(says=say("reading.answer.oven", c=step.guess_c), key=f"c:{step.guess_c:g}"),),
             )
+
+
+def _shape_asked(part: PartText) -> bool:
+    """Whether lengths of small pieces are given, and no word says which they are."""
+    foam = WAYS[part.way].foam is not None
+    return (
+        foam
+        and bool(part.piece.spans)
+        and part.piece.kind is None
+        and 0 < part.piece.lengths.get("diameter_mm", 0) < LARGE_MM
+        and not part.piece.tin
+    )
 
 
 def _usual(found: Found, part: PartText) -> float | None:
@@ -342,6 +384,7 @@ def _phrases(reader: _Reader, title_spans: Sequence[tuple[int, int]]) -> tuple[P
         marks.extend((e.start, e.end, "read") for e in part.stream if isinstance(e, Cue) and e.kind in TELLING)
         if part.heading:
             marks.append((*part.heading, "read"))
+    marks.extend((*block.heading, "read") for block in reader.cut.blocks if block.heading is not None and reader.parts)
     if reader.parts:
         marks.append((*reader.cut.title, "read"))
     marks.extend((*span, "read") for span in title_spans)
@@ -355,7 +398,12 @@ def _partition(reader: _Reader, marks: list[tuple[int, int, Status]]) -> tuple[P
     told = {i for start, end, _ in marks for i in range(start, end)}
     for low, high in _segments(reader):
         if any(i in told for i in range(low, high)):
-            marks.extend((e.start, e.end, "read") for part in reader.parts for e in part.stream if low <= e.start < high and not isinstance(e, Measure))
+            marks.extend(
+                (e.start, e.end, "read")
+                for part in reader.parts
+                for e in part.stream
+                if low <= e.start < high and not isinstance(e, Measure)
+            )
     for start, end, how in marks:
         for i in range(start, min(end, len(text))):
             if strength[how] > strength[status[i]]:
@@ -418,6 +466,3 @@ def written_lengths(recipe: ReadRecipe) -> dict[str, float]:
     if recipe.shape is None:
         return {}
     return {name: getattr(recipe.shape, name) for name in KINDS[recipe.shape.kind].lengths}
-
-
-__all__ = ["MOST_TEXT", "Answered", "Measure", "Named", "read", "written_lengths"]

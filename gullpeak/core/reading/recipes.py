@@ -1,8 +1,10 @@
 """A part of a text as a recipe: its lines with grams and moments, its heat, shape and oven; the rest by habit, and marked so."""
 
+import re
 from collections.abc import Sequence
 from typing import Any
 
+from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.reading.heats import OvenStep
 from gullpeak.core.reading.lines import Found
@@ -34,6 +36,7 @@ BY_WAY = {
     "ready": "jam",
 }
 """What every other way begins as."""
+MOST_GAP_MM = 100.0
 LARGE_MM = 150.0
 """A round from here on is a pavlova's."""
 OFF_MIN = 60.0
@@ -42,6 +45,8 @@ BRIEF_MIN = 5.0
 """At a heat that is turned down at once."""
 BROWNS_C, BROWNS_MIN = 175.0, 20.0
 """So hot and so short an oven colours a foam and does not dry it."""
+AS_WRITTEN = 0.01
+"""Words that come to what was read, but for rounding, may stay beside it."""
 BAKES = ("bake", "blind")
 
 
@@ -54,7 +59,7 @@ def base_of(part: PartText) -> Found:
             if found is not None and not (role == "whole egg" and way.key == "sabayon" and "yolk" in part.roles):
                 return found
     fits = [f for f in part.lines if f.item.role in way.rests_on] or part.lines
-    in_order = sorted(fits, key=lambda f: (way.rests_on.index(f.item.role) if f.item.role in way.rests_on else 99))
+    in_order = sorted(fits, key=lambda f: way.rests_on.index(f.item.role) if f.item.role in way.rests_on else 99)
     first = [f for f in in_order if f.item.role == in_order[0].item.role]
     return max(first, key=lambda f: f.grams or f.high or 0.0)
 
@@ -63,8 +68,12 @@ def moment_of(found: Found, part: PartText) -> str:
     """Return when a line goes in: as its words say, as far as its way has that moment, else as is usual."""
     way = WAYS[part.way]
     usual = way.moment(found.item.role)
-    if found.moment is None or found is base_of(part) or (found.moment == "start" and not way.egg_cream):
+    if found.moment is None or found is base_of(part):
         return usual
+    if found.moment == "start" and found.moment_at is None and not way.egg_cream:
+        return usual
+    if found.moment_at is not None and found.moment in way.moments:
+        return found.moment
     if way.heats == "syrup" and found.item.role == "sugar" and not _others_boil(found, part):
         return "syrup"
     return way.nearest(found.moment)  # type: ignore[arg-type]
@@ -77,9 +86,17 @@ def _others_boil(found: Found, part: PartText) -> bool:
 def shape_of(part: PartText, titled: str | None) -> tuple[Shape | None, bool]:
     """Return the shape of a part, and whether its words say it. titled: what its title calls a piece."""
     way, said = WAYS[part.way], part.piece
-    lengths = {name: mm for name, mm in said.lengths.items() if LENGTHS_MM[name][0] <= mm <= LENGTHS_MM[name][1]}
+    lengths = {
+        name: mm for name, mm in said.lengths.items() if name in LENGTHS_MM and LENGTHS_MM[name][0] <= mm <= LENGTHS_MM[name][1]
+    }
     if way.key == "short pastry":
-        start = STARTED["horns" if titled == "horn" else "pastry-case" if lengths.get("diameter_mm", LARGE_MM) >= LARGE_MM else "tartlet-cases"].shape
+        start = STARTED[
+            "horns"
+            if titled == "horn"
+            else "pastry-case"
+            if lengths.get("diameter_mm", LARGE_MM) >= LARGE_MM
+            else "tartlet-cases"
+        ].shape
     elif way.key == "sponge":
         start = STARTED["sponge" if said.kind in (None, "slab") else "sponge-rounds"].shape
     elif way.foam is not None:
@@ -99,11 +116,25 @@ def shape_of(part: PartText, titled: str | None) -> tuple[Shape | None, bool]:
         return None, False
     assert start is not None
     counted = {name: mm for name, mm in lengths.items() if name in KINDS[start.kind].lengths}
+    if 0 <= said.lengths.get("gap_mm", -1) <= MOST_GAP_MM:
+        counted["gap_mm"] = said.lengths["gap_mm"]
     try:
         shaped = Shape.model_validate({**start.model_dump(), **counted, **_in_proportion(start, counted)})
     except ValueError:
         return start, False
     return shaped, bool(counted) or said.kind is not None
+
+
+def shape_said(part: PartText, titled: str | None) -> bool:
+    """Return whether words say what a piece is: a name for it, or a size that only one kind has."""
+    across = part.piece.lengths.get("diameter_mm", 0.0)
+    by_title = titled in BY_SHAPE and bool(part.piece.lengths)
+    return (
+        part.piece.kind is not None
+        or by_title
+        or across >= LARGE_MM
+        or (WAYS[part.way].foam is None and bool(part.piece.lengths))
+    )
 
 
 def _browned(part: PartText) -> bool:
@@ -129,26 +160,42 @@ def oven_steps(steps: Sequence[OvenStep]) -> list[dict[str, Any]]:
             continue
         set_c = step.set_c if step.set_c is not None else step.guess_c
         last = not any(not later.off for later in steps[i + 1 :])
-        out.append({"kind": "heat", "set_c": min(max(set_c or 100.0, 40.0), 260.0), "minutes": step.minutes or (None if last else BRIEF_MIN)})
+        out.append(
+            {
+                "kind": "heat",
+                "set_c": min(max(set_c or 100.0, 40.0), 260.0),
+                "minutes": step.minutes or (None if last else BRIEF_MIN),
+            }
+        )
     while out and out[0]["kind"] == "off":
         out.pop(0)
     return out
 
 
-def lines_of(part: PartText, text: str) -> tuple[RecipeLine, ...]:
+def _own_words(found: Found, text: str, habits: Habits) -> str:
+    """The amount as it was written, where it is in no grams and comes to what was read, or to nothing that is known."""
+    said = "" if found.amount is None else " ".join(text[slice(*found.amount)].split())[:80]
+    if found.grams is None:
+        return said
+    try:
+        read = units.read_amount(said, found.item, habits).mass_g
+    except ValueError:
+        return ""
+    plain = re.fullmatch(r"[\d.,]+\s*(?:g|gr|grams?)", said) is not None
+    return "" if plain or read is None or abs(read - found.grams) > AS_WRITTEN * found.grams else said
+
+
+def lines_of(part: PartText, text: str, habits: Habits) -> tuple[RecipeLine, ...]:
     """Return the lines of a recipe; the amount in the cook's own words where it is no plain weight."""
     out = []
     for found in part.lines:
-        said = "" if found.amount is None else " ".join(text[slice(*found.amount)].split())[:80]
-        own = None
         out.append(
             RecipeLine(
                 ingredient=found.key,
                 mass_g=None if found.grams is None else round(found.grams, 2),
                 moment=moment_of(found, part),  # type: ignore[arg-type]
-                written=said,
+                written=_own_words(found, text, habits),
                 or_g=None if found.or_g is None else round(found.or_g, 2),
-                own=own,
             )
         )
     return tuple(out)
@@ -166,12 +213,12 @@ def recipe_of(part: PartText, text: str, name: str, habits: Habits, titled: str 
         "school": way.key,
         "base": BASE_OF.get(base.item.role, "other"),
         "on": None if base.item.role in BASE_OF else base.key,
-        "lines": lines_of(part, text),
+        "lines": lines_of(part, text, habits),
         "shape": shape,
-        "portion_g": start.portion_g,
+        "portion_g": part.made.portion_g or start.portion_g,
         "pieces": part.made.pieces,
         "size_follows": True,
-        "texture": start.texture if way.foam is not None else "crisp",
+        "texture": part.texture or (start.texture if way.foam is not None else "crisp"),
         "notes": notes[:4000],
     }
     if shape is not None and not said:

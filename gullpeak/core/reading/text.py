@@ -11,7 +11,7 @@ from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named, Names
 
 STREAM = frozenset(
-    "slow stage fold add then take all-in bath syrup ball boil simmer direct crush soak oven vague-oven fan off door shape high yield part "
+    "slow stage fold add then take all-in bath syrup ball boil simmer direct crush soak oven vague-oven fan off door shape length texture when made yield part "
     "prep warn until freeze".split()
 )
 """Kinds of cues that count within a sentence; the others are for headings and titles."""
@@ -59,7 +59,9 @@ def elements(text: str, names: Names) -> list[Element]:
     said = cues.find(text, STREAM)
     taken = [(c.start, c.end) for c in said]
     things = [
-        n for n in names.find(text, lambda *_: False, cues.common()) if not n.slip or not any(a < n.end and n.start < b for a, b in taken)
+        n
+        for n in names.find(text, lambda *_: False, cues.common())
+        if not n.slip or not any(a < n.end and n.start < b for a, b in taken)
     ]
     found: list[Cue | Named] = []
     for candidate in sorted([*said, *things], key=lambda e: (e.start, -e.end, isinstance(e, Named))):
@@ -141,10 +143,25 @@ def _title(text: str, found: list[Element]) -> tuple[int, int]:
     if stop is not None and stop.end < end and not any(_quantity(e) for e in inside if e.start < stop.start):
         if len(text[start : stop.start].split()) <= LONG_TITLE:
             return start, stop.end
-    yields = {n.start for c, n in zip(inside, inside[1:], strict=False) if isinstance(c, Cue) and c.kind == "yield" and isinstance(n, Measure)}
-    begins = next((e for e in inside if (_quantity(e) and e.start not in yields) or (isinstance(e, Cue) and e.kind in ("take", "all-in", "boil"))), None)
+    yields = {
+        n.start
+        for c, n in zip(inside, inside[1:], strict=False)
+        if isinstance(c, Cue) and c.kind == "yield" and isinstance(n, Measure)
+    }
+    begins = next(
+        (
+            e
+            for e in inside
+            if (_quantity(e) and e.start not in yields) or (isinstance(e, Cue) and e.kind in ("take", "all-in", "boil"))
+        ),
+        None,
+    )
     before = text[start : begins.start if begins is not None else end]
-    head = re.match(r"(?:\W*(?:ok|right|so|now|for|the|a|our|my|well)\b)*\W*((?:[\w'’.-]+[ \t]*){1,6}?)(?=\W*(?:$|[:\-–!,(]|so that|take\b|you\b|put\b|I\b|we\b|is\b|that\b|use\b))", before, re.I)
+    head = re.match(
+        r"(?:\W*(?:ok|right|so|now|for|the|a|our|my|well)\b)*\W*((?:[\w'’.-]+[ \t]*){1,6}?)(?=\W*(?:$|[:\-–!,(]|so that|take\b|you\b|put\b|I\b|we\b|is\b|that\b|use\b))",
+        before,
+        re.I,
+    )
     only_things = all(isinstance(e, Named | Break) for e in inside if e.start < begins.start) if begins is not None else False
     called = head is not None and (cues.has(head[1], "head") or cues.has(head[1], "kind"))
     if only_things and not called and any(isinstance(e, Named) for e in inside if e.start < begins.start):
@@ -163,7 +180,12 @@ def _lists_nothing(text: str, start: int, end: int, inside: list[Element]) -> bo
             before = inside[i - 2 : i]
             if before and isinstance(before[-1], Break) and text[before[-1].start] == ":":
                 before = before[:-1]
-            if e.what == "count" and before and isinstance(before[-1], Named) and not re.search(r"[,(]", text[before[-1].end : e.start]):
+            if (
+                e.what == "count"
+                and before
+                and isinstance(before[-1], Named)
+                and not re.search(r"[,(]", text[before[-1].end : e.start])
+            ):
                 return False
             after = inside[i + 1] if i + 1 < len(inside) else None
             yields = any(isinstance(c, Cue) and c.kind == "yield" for c in inside)
@@ -188,16 +210,30 @@ def _heading(text: str, start: int, end: int, found: list[Element]) -> tuple[int
         called = plain.rstrip(":").strip()
         if words <= LONG_HEADING and plain.endswith(":"):
             return start, start + len(line)
-        if words <= LONG_HEADING and re.match(r"(?:for|to make) (?:the|a|an) \w+(?: \w+){0,2}$", called, re.I) and not plain.endswith("."):
+        if (
+            words <= LONG_HEADING
+            and re.match(r"(?:for|to make) (?:the|a|an) \w+(?: \w+){0,2}$", called, re.I)
+            and not plain.endswith(".")
+        ):
             return start, start + len(line)
         follows = re.match(r"\s*\S*\d|\s*(?:juice|zest|the|a|half|one|two|three|four|five|six|pinch)\b", text[end:], re.I)
         if words <= 4 and follows and cues.has(called, "head") and not re.search(r"[.,]", called) and called[:1].isupper():
             return start, start + len(line)
-    if not plain.endswith(":") and len(plain.split()) <= LONG_HEADING and cues.has(plain, "head") and re.match(r"(?:the )?\w+(?: \w+)?$", plain, re.I):
+    if (
+        not plain.endswith(":")
+        and len(plain.split()) <= LONG_HEADING
+        and cues.has(plain, "head")
+        and re.match(r"(?:the )?\w+(?: \w+)?$", plain, re.I)
+    ):
         if re.match(r"\s*\n?\s*(?:\d|[¼½¾⅓⅔])", text[end:]) and text[:start].rstrip(" ").endswith("\n\n"):
             return start, start + len(line)
     inline = re.match(r"\s*([^\d:,.–—-]{2,40}?)\s*(?::|\s[-–—](?=\s))", line)
-    if inline and len(inline[1].split()) <= 5 and cues.has(inline[1], "head") and not any(_quantity(e) for e in inside if e.start < start + inline.end()):
+    if (
+        inline
+        and len(inline[1].split()) <= 5
+        and cues.has(inline[1], "head")
+        and not any(_quantity(e) for e in inside if e.start < start + inline.end())
+    ):
         if line[inline.end() :].strip():
             return start, start + inline.end()
     return None

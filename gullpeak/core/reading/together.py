@@ -79,7 +79,9 @@ def put_together(kind: str, name: str, recipes: Sequence[Recipe], portions: int 
 
 
 def _small(recipes: Sequence[Recipe]) -> bool:
-    return any(r.way.foam is not None and r.shape is not None and r.shape.diameter_mm < 150 and r.shape.kind != "slab" for r in recipes)
+    return any(
+        r.way.foam is not None and r.shape is not None and r.shape.diameter_mm < 150 and r.shape.kind != "slab" for r in recipes
+    )
 
 
 def _roles(build: Build, recipes: Sequence[Recipe]) -> list[Part]:

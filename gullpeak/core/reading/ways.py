@@ -37,7 +37,11 @@ def _eggs(f: Facts) -> bool:
 RULES: tuple[Rule, ...] = (
     ("italian", "called-italian", lambda f: "white" in f.roles and "italian" in f.called),
     ("swiss", "called-swiss", lambda f: "white" in f.roles and "swiss" in f.called),
-    ("honey", "honey-boiled", lambda f: "white" in f.roles and "honey" in f.keys and (bool(f.cues & {"boil", "syrup", "ball"}) or f.syrup_heat)),
+    (
+        "honey",
+        "honey-boiled",
+        lambda f: "white" in f.roles and "honey" in f.keys and (bool(f.cues & {"boil", "syrup", "ball"}) or f.syrup_heat),
+    ),
     ("italian", "syrup-boiled", lambda f: "white" in f.roles and (bool(f.cues & {"boil", "syrup", "ball"}) or f.syrup_heat)),
     ("all-in-one", "all-at-once", lambda f: "white" in f.roles and ("all-in" in f.cues or f.hot_water)),
     ("swiss", "warmed-together", lambda f: "white" in f.roles and ("bath" in f.cues or f.bath_heat)),
@@ -59,7 +63,11 @@ RULES: tuple[Rule, ...] = (
     ("mix", "nuts", lambda f: "nuts" in f.roles and "soak" not in f.cues),
     ("compote", "fruit-cooked", lambda f: "fruit" in f.roles and bool(f.cues & {"simmer", "boil", "direct"})),
     ("coulis", "fruit-crushed", lambda f: "fruit" in f.roles and "crush" in f.cues),
-    ("maceration", "fruit-sugared", lambda f: "fruit" in f.roles and (bool(f.roles & {"sugar", "acid", "spirit", "wine"}) or "soak" in f.cues)),
+    (
+        "maceration",
+        "fruit-sugared",
+        lambda f: "fruit" in f.roles and (bool(f.roles & {"sugar", "acid", "spirit", "wine"}) or "soak" in f.cues),
+    ),
     ("cut fruit", "fruit-alone", lambda f: "fruit" in f.roles),
     ("thickened juice", "juice-starch", lambda f: "liquid" in f.roles and bool(f.cues & {"boil", "simmer"})),
     ("preserve", "preserve", lambda f: "preserve" in f.roles and len(f.keys) > 1),
