@@ -1,4 +1,4 @@
-"""The command line: serve, demo, backup, restore, check, export, import, simulate, openapi."""
+"""The command line: serve, demo, backup, restore, check, export, import, read, simulate, openapi."""
 
 import hashlib
 import json
@@ -22,15 +22,18 @@ from fastapi import FastAPI
 
 from gullpeak.api.app import create_app
 from gullpeak.api.settings import Settings
+from gullpeak.app import files
 from gullpeak.app.clock import Clock, system_clock
 from gullpeak.app.journal import journal, to_file
 from gullpeak.app.products import list_products
 from gullpeak.app.recipes import list_cards
 from gullpeak.core.kitchen import units
+from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.physics import compiled, drying
+from gullpeak.core.reading import read as reading
 from gullpeak.demo import scenario, week
 from gullpeak.devices.worlds import Hidden
-from gullpeak.files import archive, incoming
+from gullpeak.files import archive, incoming, read_out
 from gullpeak.files.reading import UnreadableError
 from gullpeak.store import copies, database
 from gullpeak.store.database import open_database, read_database
@@ -271,7 +274,9 @@ def export_book(file: Annotated[Path, typer.Argument(help="Where the archive goe
 
 
 @app.command("import")
-def import_book(file: Annotated[Path, typer.Argument(help="An archive or a schema.org recipe.")], data: Data = None) -> None:
+def import_book(
+    file: Annotated[Path, typer.Argument(help="An archive, a schema.org recipe, a saved page or a text.")], data: Data = None
+) -> None:
     """Bring a file in: what is new is kept, what is here already stays as it is. All of it, or nothing."""
     settings = _settings(data)
     with Owned(settings.data, "gullpeak import"):
@@ -279,7 +284,7 @@ def import_book(file: Annotated[Path, typer.Argument(help="An archive or a schem
         scenario.ensure_kitchen(store)
         try:
             typer.echo(f"Reading {file}.")
-            found = incoming.read(file.read_bytes(), store.kitchen().kitchen.habits, store.book())
+            found = files.read(store, file.read_bytes())
         except (OSError, UnreadableError) as error:
             raise CommandError(f"Nothing was kept. {error}") from error
         ids = incoming.places(found.entries, store.book())
@@ -287,6 +292,26 @@ def import_book(file: Annotated[Path, typer.Argument(help="An archive or a schem
         store.add_all(new)
         for entry in found.entries:
             typer.echo(f"{entry.holds().name}: {'kept' if ids[entry.id] in new else 'is here already'}")
+
+
+@app.command("read")
+def read_file(
+    file: Annotated[Path, typer.Argument(help="A text, a saved page or a schema.org recipe.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print it for another program.")] = False,
+    data: Data = None,
+) -> None:
+    """Read a recipe as a cook wrote it, and say what it was read as. Nothing is kept."""
+    settings = _settings(data)
+    kitchen = None
+    if settings.database.exists() or settings.demo_database.exists():
+        with _reading(settings) as store:
+            kitchen = store.kitchen().kitchen
+    try:
+        text = incoming.text_in(file.read_bytes())
+    except (OSError, UnreadableError) as error:
+        raise CommandError(f"It cannot be read. {error}") from error
+    found = reading.read(text, Habits() if kitchen is None else kitchen.habits, () if kitchen is None else kitchen.larder)
+    typer.echo(json.dumps(read_out.document(found), ensure_ascii=False, indent=1) if as_json else read_out.page(found))
 
 
 class SimulatedKind(StrEnum):

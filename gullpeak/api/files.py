@@ -5,7 +5,7 @@ from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, PlainTextResponse
 from pydantic import Field, StringConstraints
 
 from gullpeak.api.days import desk_of
@@ -21,7 +21,7 @@ from gullpeak.core.product import product_sheet as products
 from gullpeak.core.sheet.label import LabelSheet
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import CalendarDate, say
-from gullpeak.files import archive, incoming, record, schema_org
+from gullpeak.files import archive, plain, record, schema_org
 from gullpeak.files.incoming import Incoming
 from gullpeak.files.reader import told
 from gullpeak.files.reading import MOST_BYTES, UnreadableError
@@ -70,6 +70,12 @@ def recipe_schema_org(recipe_id: str, store: StoreOf) -> JSONResponse:
     """Return a recipe as a schema.org Recipe in JSON-LD."""
     content = schema_org.write(store.recipe(recipe_id).recipe, store.kitchen().kitchen)
     return JSONResponse(content, media_type="application/ld+json")
+
+
+@router.get("/recipes/{recipe_id}/text", response_class=PlainTextResponse)
+def recipe_text(recipe_id: str, store: StoreOf) -> PlainTextResponse:
+    """Return a recipe as plain text, which can be read again."""
+    return PlainTextResponse(plain.write(store.recipe(recipe_id).recipe))
 
 
 @router.get("/recipes/{recipe_id}/sheet", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
@@ -152,14 +158,14 @@ def _label(sheet: products.ProductSheet, without: str) -> tuple[LabelSheet, str]
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}},
 )
 async def read(request: Request, store: StoreOf) -> Incoming:
-    """Read a brought file (archive or schema.org Recipe) and say what is in it; nothing is kept yet."""
+    """Read a brought file (archive, schema.org Recipe, a page that holds one, or a text) and say what is in it; nothing is kept yet."""
     data = b""
     async for chunk in request.stream():
         data += chunk
         if len(data) > MOST_BYTES:
             break
     # Off the loop: while one reads a large file, everybody else works on.
-    return await run_in_threadpool(lambda: incoming.read(data, store.kitchen().kitchen.habits, store.book()))
+    return await run_in_threadpool(lambda: files.read(store, data))
 
 
 @router.post("/take", status_code=201)

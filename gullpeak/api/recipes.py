@@ -11,12 +11,14 @@ from gullpeak.app import batches
 from gullpeak.app.batches import SheetRequest, WentIn
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.larder import ingredients
+from gullpeak.app.reading import Writing, read_text
 from gullpeak.app.recipes import RecipeCard, list_cards
 from gullpeak.app.recipes import begin as begin_recipe
 from gullpeak.core import refusal
 from gullpeak.core.kitchen import own, units
 from gullpeak.core.kitchen.own import Described, OwnIngredient, described
 from gullpeak.core.product.builds import STARTED
+from gullpeak.core.reading.model import ReadText
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.ways import School
 from gullpeak.core.sheet import batch as batching
@@ -127,6 +129,12 @@ def larder(store: StoreOf) -> Larder:
     with suppress(Exception):  # what ships is told also where the kitchen cannot be read
         return larder_of(store.kitchen().kitchen, (record.recipe for record in store.recipes()))
     return LARDER
+
+
+@router.post("/read")
+def read(what: Writing, store: StoreOf) -> ReadText:
+    """Read a cook's text: recipes, perhaps a product, what is asked, what is kept as it stands. Nothing is kept in the book."""
+    return read_text(store, what)
 
 
 @router.post("/read/amount")

@@ -37,6 +37,12 @@ class Kept(Value):
     ids: dict[str, str]
 
 
+def read(store: Store, data: bytes) -> incoming.Incoming:
+    """Return what a brought file holds; nothing of it is kept. Raises UnreadableError."""
+    kitchen = store.kitchen().kitchen
+    return incoming.read(data, kitchen.habits, store.book(), kitchen.larder)
+
+
 def _placed(
     entry: Recipe | Product | None, ids: Mapping[str, str], book: Mapping[str, Recipe | Product], i: int
 ) -> Recipe | Product:

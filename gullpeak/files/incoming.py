@@ -7,13 +7,16 @@ from typing import Any
 from uuid import uuid4
 
 from gullpeak.core.kitchen.kitchen import Habits, Kitchen
+from gullpeak.core.kitchen.own import OwnIngredient
 from gullpeak.core.product.compare import Difference, between
+from gullpeak.core.reading import read as reading
+from gullpeak.core.reading.model import ReadRecipe, ReadText
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.value import Text, Value
-from gullpeak.files import archive, schema_org
-from gullpeak.files.reading import read_json
-from gullpeak.files.schema_org import Question
+from gullpeak.core.value import Text, Value, say
+from gullpeak.files import archive, page, schema_org
+from gullpeak.files.reader import told
+from gullpeak.files.reading import Trouble, UnreadableError, decoded, read_json
 
 ALIKE = 0.82
 DIFFERS = 0.005
@@ -29,6 +32,14 @@ class Near(Value):
     name: str
     same: bool
     differences: tuple[Difference, ...]
+
+
+class Question(Value):
+    """Something only the cook can say: where, what is asked, and the answers that are offered."""
+
+    field: str
+    asks: str
+    answers: tuple[str, ...]
 
 
 class Entry(Value):
@@ -56,22 +67,70 @@ class Incoming(Value):
     notes: Text = ""
 
 
-def read(data: bytes, habits: Habits, book: Mapping[str, Recipe | Product]) -> Incoming:
-    """Read an archive or a schema.org recipe. Raises UnreadableError with every place that is wrong."""
-    content = read_json(data)
-    if schema_org.is_one(content):
-        found = schema_org.read(content, habits)
-        near = Beside(book).nearest(found.recipe)
-        return Incoming(
-            entries=(Entry(id="recipe", recipe=found.recipe, near=near, questions=found.questions, taken=found.taken),)
-        )
+def read(data: bytes, habits: Habits, book: Mapping[str, Recipe | Product], larder: tuple[OwnIngredient, ...] = ()) -> Incoming:
+    """Read an archive, a schema.org recipe, a saved page that holds one, or a text. Raises UnreadableError with every place that is wrong."""
+    content, words = _opened(data)
+    if content is None:
+        return _of_text(words, habits, book, larder)
+    if not schema_org.is_one(content):
+        return _of_archive(content, book)
+    exact = schema_org.exact(content)
+    if exact is None:
+        return _of_text(schema_org.text_of(content), habits, book, larder)
+    taken = (told(say("file.read-exactly")),)
+    return Incoming(entries=(Entry(id="recipe", recipe=exact, near=Beside(book).nearest(exact), taken=taken),))
+
+
+def text_in(data: bytes) -> str:
+    """Return the text of a recipe in a file: as it stands, or out of a page or a schema.org recipe. Raises UnreadableError."""
+    content, words = _opened(data)
+    return words if content is None else schema_org.text_of(content)
+
+
+def _opened(data: bytes) -> tuple[Any, str]:
+    """What is in a file: a JSON document, in a page perhaps; else None, and its words."""
+    text = decoded(data)
+    begins = text.lstrip()[:1]
+    if begins == "<":
+        found = page.recipe_in(text)
+        return found, "" if found is not None else page.words(text)
+    return (read_json(data), "") if begins in ("{", "[") else (None, text)
+
+
+def _of_archive(content: Any, book: Mapping[str, Recipe | Product]) -> Incoming:
     packed, beside = archive.unpack(content), Beside(book)
     entries = [Entry(id=k, recipe=r, near=beside.nearest(r)) for k, r in packed.recipes.items()]
     entries += [Entry(id=k, product=p, near=beside.nearest(p)) for k, p in packed.products.items()]
-    notes = (
-        "" if beside.left > 0 else "It is a large file: only its first entries were compared with what is nearly the same here."
-    )
+    notes = "" if beside.left > 0 else told(say("file.large"))
     return Incoming(entries=tuple(entries), kitchen=packed.kitchen, notes=notes)
+
+
+def _of_text(text: str, habits: Habits, book: Mapping[str, Recipe | Product], larder: tuple[OwnIngredient, ...]) -> Incoming:
+    """A text as it was read: its recipes, and the product they make. Raises UnreadableError where there is none, or one cannot be kept."""
+    found = reading.read(text, habits, larder)
+    if not found.recipes:
+        raise UnreadableError(Trouble(where="recipeIngredient", says=say("file.egg-cream-fruit-flour")))
+    refused = [one.refused for one in found.recipes if one.refused is not None]
+    if refused:
+        raise UnreadableError(*(Trouble(where="recipe", says=says) for says in refused))
+    beside = Beside(book)
+    entries = [_entry(i, one, found, beside) for i, one in enumerate(found.recipes)]
+    if found.product is not None and found.product.product is not None:
+        product = found.product.product
+        entries.append(Entry(id="product", product=product, near=beside.nearest(product)))
+    return Incoming(entries=tuple(entries))
+
+
+def _entry(i: int, one: ReadRecipe, found: ReadText, beside: "Beside") -> Entry:
+    assert one.recipe is not None
+    own = {line.span: line.ingredient for line in one.lines}
+    questions = tuple(
+        Question(field=own[q.span], asks=f"{q.written}: {told(q.asks)}", answers=tuple(told(a.says) for a in q.answers))
+        for q in found.questions
+        if q.span in own
+    )
+    taken = (told(one.why), *(told(said) for said in one.by_habit))
+    return Entry(id=f"part-{i}", recipe=one.recipe, near=beside.nearest(one.recipe), questions=questions, taken=taken)
 
 
 def places(entries: Iterable[Entry], book: Mapping[str, Recipe | Product]) -> dict[str, str]:

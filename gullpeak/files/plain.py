@@ -108,7 +108,11 @@ def _shape(shape: Shape) -> str:
         first = _said("size.slab", a=shape.length_mm, b=shape.width_mm)
     else:
         first = _said(f"size.{shape.kind}", a=shape.diameter_mm)
-    told = [_said(f"length.{name.replace('_mm', '')}", mm=getattr(shape, name)) for name in LENGTHS if name in (*kind.lengths, "gap_mm") and name not in kind.told]
+    told = [
+        _said(f"length.{name.replace('_mm', '')}", mm=getattr(shape, name))
+        for name in LENGTHS
+        if name in (*kind.lengths, "gap_mm") and name not in kind.told
+    ]
     if "length_mm" in kind.told and not kind.spread:
         told.insert(0, _said("length.length", mm=shape.length_mm))
     return ", ".join((first, *told))
@@ -121,5 +125,7 @@ def _oven(programme: Programme) -> str:
             out.append(_said(f"off.{step.door}", min=step.minutes or 0.0))
         elif step.set_c is not None:
             air = "fan" if programme.fan else "still"
-            out.append(_said(f"oven.{air}" if step.minutes is not None else f"oven.{air}-until", c=step.set_c, min=step.minutes or 0.0))
+            out.append(
+                _said(f"oven.{air}" if step.minutes is not None else f"oven.{air}-until", c=step.set_c, min=step.minutes or 0.0)
+            )
     return ", ".join(out)

@@ -62,17 +62,22 @@ def _depth(text: str) -> int:
     return most
 
 
-def read_json(data: bytes) -> Any:
-    """Return what a JSON file holds. Raises UnreadableError with the place: too large, not UTF-8, too deep, not JSON."""
+def decoded(data: bytes) -> str:
+    """Return the text of a file. Raises UnreadableError with the place: too large, empty, not UTF-8."""
     if len(data) > MOST_BYTES:
         raise _trouble("file", say("refused.too-large", is_mb=len(data) / 1e6, most_mb=MOST_BYTES / 1e6))
     if not data.strip():
         raise _trouble("file", say("refused.empty"))
     try:
-        text = data.decode("utf-8-sig")
+        return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         line = data[: error.start].count(b"\n") + 1
         raise _trouble(f"line {line}", say("refused.written-utf-save-again")) from error
+
+
+def read_json(data: bytes) -> Any:
+    """Return what a JSON file holds. Raises UnreadableError with the place: too large, not UTF-8, too deep, not JSON."""
+    text = decoded(data)
     if _depth(text) > DEEPEST:
         raise _trouble("file", say("refused.lists-within-lists-go", DEEPEST=DEEPEST))
     try:

@@ -1,64 +1,41 @@
 """Recipes as schema.org Recipe in JSON-LD, both ways.
 
-Out: what any reader of recipes understands, and under a name of our own the recipe exactly. In: that exact recipe where it is
-there; otherwise what the lines say. Nothing is guessed: an amount that cannot be read stays not known, with what was written; one
-that is listed and used differently becomes a question; what is not in the larder is kept as a note.
+Out: what any reader of recipes understands, with times and nutrition, and under a name of our own the recipe exactly. In: that exact
+recipe where it is there; otherwise its text, read as any text is (`core.reading`): nothing is guessed, nothing is left out.
 """
 
+import html
 import re
+from collections.abc import Iterator
 from typing import Any
 
 from pydantic import ValidationError
 
 from gullpeak.core import refusal
 from gullpeak.core.bench import process
-from gullpeak.core.kitchen import units
-from gullpeak.core.kitchen.egg import Base, per_egg_g
-from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
-from gullpeak.core.kitchen.kitchen import Habits, Kitchen
-from gullpeak.core.recipe.recipe import Family, Heat, Recipe, RecipeLine
-from gullpeak.core.recipe.ways import WAYS, School
+from gullpeak.core.bench.process import Process
+from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.kitchen.mixture import Mixture
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.sheet.label import KJ_KCAL
 from gullpeak.core.sheet.earlier import RecipeByRatio
-from gullpeak.core.sheet.sheet import work_out
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError, Value, say
+from gullpeak.core.sheet.sheet import Sheet, work_out
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, say
 from gullpeak.files.reader import told
 from gullpeak.files.reading import Trouble, UnreadableError
 
 CONTEXT = ["https://schema.org", {"gullpeak": "urn:gull-peak:"}]
 EXACT = "gullpeak:recipe"
-AMOUNTS = r"\d[\d.,/]*|[½¼¾⅓⅔⅛⅜⅝⅞]"
-EGG_WORDS = (
-    ("egg white", "egg-white"),
-    ("white of egg", "egg-white"),
-    ("egg yolk", "egg-yolk"),
-    ("yolk", "egg-yolk"),
-    ("egg", "whole-egg"),
-)
-DIFFER = 0.03
-"""A listed and a used amount that differ by more are a question."""
 MOST_LINES = 60
-
-
-class Question(Value):
-    """Something only the cook can say: where, what is asked, and the answers the file offers."""
-
-    field: str
-    asks: str
-    answers: tuple[str, ...]
-
-
-class Read(Value):
-    """A recipe read from elsewhere, what it leaves open, and how it was taken."""
-
-    recipe: Recipe
-    questions: tuple[Question, ...] = ()
-    taken: tuple[str, ...] = ()
+DEEPEST = 6
+"""Levels of a document in which its recipe is looked for."""
 
 
 def write(recipe: Recipe, kitchen: Kitchen) -> dict[str, Any]:
     """Return a recipe as a schema.org Recipe; amounts as it is worked out in this kitchen, or as written where it cannot be."""
     lines, says = [], recipe.name
     steps: list[dict[str, str]] = []
+    more: dict[str, Any] = {}
     try:
         sheet = work_out(recipe, kitchen)
     except (UnknownAmountError, OutOfRangeError):
@@ -68,7 +45,9 @@ def write(recipe: Recipe, kitchen: Kitchen) -> dict[str, Any]:
         for line in sheet.weigh.lines:
             amount = line.written or "not known:" if line.mass_g is None else f"{line.mass_g:.{0 if line.mass_g >= 20 else 1}f} g"
             lines.append(f"{amount} {line.name}")
-        for step in process.steps(sheet).steps:
+        made = process.steps(sheet)
+        more = {**_times(made), **_nutrition(recipe, sheet)}
+        for step in made.steps:
             title, text = (
                 told(step.title),
                 " ".join(told(s) for s in (*step.says, *(say("run-sheet.until-then", sign=u) for u in step.until))),
@@ -83,222 +62,161 @@ def write(recipe: Recipe, kitchen: Kitchen) -> dict[str, Any]:
         "recipeYield": says,
         "recipeIngredient": lines,
         "recipeInstructions": steps,
+        **more,
         EXACT: recipe.model_dump(mode="json"),
     }
 
 
-def _text(value: Any) -> str:
-    return value if isinstance(value, str) else ""
+def _times(made: Process) -> dict[str, str]:
+    """Total time from the first step to the last, and that in the oven or on the heat, as ISO 8601."""
+    minutes = sum((step.low_min + step.high_min) / 2 for step in made.steps)
+    cooks = sum((step.low_min + step.high_min) / 2 for step in made.steps if {"oven", "ring"} & set(step.takes))
+    return {"totalTime": _duration(minutes), "cookTime": _duration(cooks), "prepTime": _duration(minutes - cooks)}
+
+
+def _duration(minutes: float) -> str:
+    """Minutes as ISO 8601.
+
+    >>> _duration(95)
+    'PT1H35M'
+    """
+    hours, rest = divmod(round(minutes), 60)
+    return f"PT{f'{hours}H' if hours else ''}{rest}M"
+
+
+def _nutrition(recipe: Recipe, sheet: Sheet) -> dict[str, Any]:
+    """What a piece or a portion holds as it goes in, where all of it is known."""
+    lines = sheet.weigh.lines
+    if any(line.mass_g is None or set(line.item.lacks) - {"allergens", "water"} for line in lines):
+        return {}
+    share = (1 - recipe.loss_pct / 100) / max(sheet.pieces, 1)
+    held = Mixture.of((line.item, (line.mass_g or 0.0) * share) for line in lines)
+    return {
+        "nutrition": {
+            "@type": "NutritionInformation",
+            "servingSize": f"{held.mass:.0f} g",
+            "calories": f"{held.energy_kj / KJ_KCAL:.0f} kcal",
+            "carbohydrateContent": f"{held['sugar'] + held['starch']:.1f} g",
+            "sugarContent": f"{held['sugar']:.1f} g",
+            "fatContent": f"{held['fat']:.1f} g",
+            "proteinContent": f"{held['protein']:.1f} g",
+        }
+    }
+
+
+def _plain(value: Any) -> str:
+    """A text of a document without its markup."""
+    if not isinstance(value, str):
+        return ""
+    broken = re.sub(r"(?i)<\s*(?:br|/p|/li|/div)[^>]*>", "\n", value)
+    return re.sub(r"[ \t]+", " ", html.unescape(re.sub(r"<[^>\n]{0,400}>", "", broken))).strip()
+
+
+def _is_recipe(kind: Any) -> bool:
+    """Whether a type names a Recipe, by its name or as an IRI."""
+    kinds = kind if isinstance(kind, list) else [kind]
+    return any(isinstance(k, str) and re.fullmatch(r"(?:https?://schema\.org/|schema:)?Recipe", k) for k in kinds)
+
+
+def _documents(content: Any, deep: int = 0) -> Iterator[dict[str, Any]]:
+    """Every object of a document that may be a recipe: itself, in a list, in a graph, what a page is about."""
+    if deep > DEEPEST:
+        return
+    if isinstance(content, list):
+        for one in content:
+            yield from _documents(one, deep + 1)
+    elif isinstance(content, dict):
+        yield content
+        for key in ("@graph", "mainEntity", "mainEntityOfPage", "itemListElement", "item", "hasPart"):
+            yield from _documents(content.get(key), deep + 1)
 
 
 def _recipe_in(content: Any) -> dict[str, Any]:
-    """The Recipe in a JSON-LD file: itself, in a list, or in a graph."""
-    candidates = content if isinstance(content, list) else content.get("@graph", [content]) if isinstance(content, dict) else []
-    for candidate in candidates if isinstance(candidates, list) else []:
-        kind = candidate.get("@type") if isinstance(candidate, dict) else None
-        if kind == "Recipe" or (isinstance(kind, list) and "Recipe" in kind):
-            return candidate  # type: ignore[no-any-return]
-    raise UnreadableError(Trouble(where="file", says=say("file.schema-org-recipe")))
+    """The Recipe in a JSON-LD document."""
+    found = next((doc for doc in _documents(content) if _is_recipe(doc.get("@type"))), None)
+    if found is None:
+        raise UnreadableError(Trouble(where="file", says=say("file.schema-org-recipe")))
+    return found
 
 
 def is_one(content: Any) -> bool:
     """Return whether a parsed file holds a schema.org Recipe."""
-    try:
-        return bool(_recipe_in(content))
-    except UnreadableError:
-        return False
+    return any(_is_recipe(doc.get("@type")) for doc in _documents(content))
 
 
-def _named(text: str) -> Ingredient | None:
-    """The larder's ingredient that a line names: the longest name in it, egg in its parts before whole."""
-    low = text.lower()
-    for word, key in EGG_WORDS:
-        if re.search(rf"\b{word}s?\b", low):
-            return INGREDIENTS[key]
-    best: tuple[int, Ingredient] | None = None
-    for item in INGREDIENTS.values():
-        for name in (item.name, *item.also):
-            plain = name.lower().split(",")[0]
-            stem = plain.removesuffix("ies") if plain.endswith("ies") else plain.removesuffix("s")
-            if re.search(rf"\b{re.escape(stem)}", low) and (best is None or len(stem) > best[0]):
-                best = (len(stem), item)
-    if best is None and re.search(r"\bsugar\b", low):
-        return INGREDIENTS["granulated"]
-    return None if best is None else best[1]
-
-
-def _amount_words(line: str, item: Ingredient) -> str:
-    """What of a line is its amount: what stands before the name, from its first figure on."""
-    low = line.lower()
-    names = (
-        [w for w, k in EGG_WORDS if k == item.key]
-        + [n.lower().split(",")[0].removesuffix("s") for n in (item.name, *item.also)]
-        + ["sugar"]
-    )
-    ends = [low.index(n) for n in names if n in low]
-    before = line[: min(ends)] if ends else line
-    found = re.search(r"[\d½¼¾⅓⅔].*", before)
-    return re.sub(r"\s+(of|large|medium|small|fresh|fine|plain)\b.*", "", found[0]).strip(" ,;:(") if found else ""
-
-
-def _grams(line: str, item: Ingredient, habits: Habits) -> float | None:
-    """The grams of a line, None where it cannot be read whole: a second amount in it, in brackets or behind *plus*, is asked about."""
-    words = _amount_words(line, item)
-    if not words or len(re.findall(AMOUNTS, line)) > len(re.findall(AMOUNTS, words)):
-        return None
-    bases: dict[str, Base] = {"egg-white": "white", "egg-yolk": "yolk", "whole-egg": "whole egg"}
-    if item.key in bases and re.fullmatch(r"[\d.,]+", words):
-        return float(words.replace(",", ".")) * per_egg_g(habits.egg_size, bases[item.key])
-    try:
-        return units.read_amount(words, item, habits).mass_g
-    except ValueError:
-        return None
-
-
-def _used(instructions: Any, item: Ingredient, habits: Habits) -> list[float]:
-    """The amounts of an ingredient that the instructions name."""
-    texts = (
-        [instructions]
-        if isinstance(instructions, str)
-        else [
-            s if isinstance(s, str) else _text(s.get("text"))
-            for s in (instructions if isinstance(instructions, list) else [])
-            if isinstance(s, str | dict)
-        ]
-    )
-    found = []
-    name = item.name.lower().split()[0]
-    for text in texts:
-        for amount in re.findall(
-            rf"(\d[\d.,]*\s*(?:g|kg|ml|oz))\s+(?:of\s+)?(?:the\s+)?[\w\s]{{0,12}}?{re.escape(name)}", text.lower()
-        ):
-            grams = _grams(f"{amount} {item.name}", item, habits)
-            if grams:
-                found.append(grams)
-    return found
-
-
-def _guess(keys: dict[str, float | None]) -> tuple[School, Base, str | None, Family, str]:
-    """How a recipe from elsewhere is taken: its school and base, and the words that say so."""
-    roles = {INGREDIENTS[k].role: k for k in keys}
-    if "egg-white" in keys:
-        return "french", "white", None, "toppings", "Read as a French meringue foam: choose its school and shape on the sheet."
-    if "egg-yolk" in keys and "fat" not in roles:
-        return "sabayon", "yolk", None, "sabayons", "Read as a sabayon: check its target temperature."
-    if "egg-yolk" in keys or ("whole-egg" in keys and "flour" not in roles):
-        base: Base = "yolk" if "egg-yolk" in keys else "whole egg"
-        return "curd", base, None, "curds", "Read as a curd: check its target temperature."
-    if "whole-egg" in keys:
-        return "sponge", "whole egg", None, "pastry", "Read as a whisked sponge."
-    for school, role, family in (
-        ("short pastry", "flour", "pastry"),
-        ("whipped cream", "cream", "creams"),
-        ("compote", "fruit", "fruit"),
-        ("mix", "nuts", "mixes"),
-    ):
-        if role in roles:
-            return school, "other", roles[role], family, f"Read as {told(WAYS[school].name).lower()}: change it on the sheet."  # type: ignore[return-value]
-    raise UnreadableError(Trouble(where="recipeIngredient", says=say("file.egg-cream-fruit-flour")))
-
-
-def read(content: Any, habits: Habits) -> Read:
-    """Return the recipe in a JSON-LD file. Raises UnreadableError with the place."""
+def exact(content: Any) -> Recipe | None:
+    """Return the recipe as it was exported from here; None where it comes from elsewhere. Raises UnreadableError with the place."""
     found = _recipe_in(content)
-    name = _text(found.get("name")).strip()
-    if EXACT in found:
-        try:
-            return Read(recipe=_exact(found[EXACT]), taken=("read exactly, as it was exported",))
-        except ValidationError as error:
-            raise UnreadableError(
-                *(Trouble(where=f"{EXACT}.{where}", says=says) for where, says in refusal.fields(error))
-            ) from error
-    lines = found.get("recipeIngredient", found.get("ingredients"))
+    if EXACT not in found:
+        return None
+    doc = found[EXACT]
+    in_ratios = isinstance(doc, dict) and "lines" not in doc and "scale" in doc
+    try:
+        return RecipeByRatio.model_validate(doc).as_written() if in_ratios else Recipe.model_validate(doc)
+    except ValidationError as error:
+        raise UnreadableError(*(Trouble(where=f"{EXACT}.{where}", says=says) for where, says in refusal.fields(error))) from error
+
+
+def text_of(content: Any) -> str:
+    """Return a recipe from elsewhere as the text it is. Raises UnreadableError where it lists nothing."""
+    found = _recipe_in(content)
+    name = _plain(found.get("name"))
     if not name:
         raise UnreadableError(Trouble(where="name", says=say("file.recipe-has-name")))
-    if not isinstance(lines, list) or not lines or not all(isinstance(line, str) for line in lines):
+    lines = [line for one in _listed(found.get("recipeIngredient", found.get("ingredients"))) for line in one.splitlines()]
+    lines = [line.strip() for line in lines if line.strip()]
+    if not lines:
         raise UnreadableError(Trouble(where="recipeIngredient", says=say("file.lists-ingredients")))
     if len(lines) > MOST_LINES:
         raise UnreadableError(
             Trouble(where="recipeIngredient", says=say("file.lines-at-most", x0=len(lines), MOST_LINES=MOST_LINES))
         )
-    grams: dict[str, float | None] = {}
-    as_listed: dict[str, str] = {}
-    notes, questions = [], []
-    for line in lines:
-        item = _named(line)
-        if item is None:
-            notes.append(f"Not in the larder: {line[:200]}")
-            continue
-        mass = _grams(line, item, habits)
-        known = grams.get(item.key)
-        grams[item.key] = mass if item.key not in grams else None if mass is None or known is None else known + mass
-        as_listed[item.key] = f"{as_listed[item.key]} + {line}"[:80] if item.key in as_listed else line[:80]
-    school, base, on, family, taken = _guess(grams)
-    rests = on or {"white": "egg-white", "yolk": "egg-yolk", "whole egg": "whole-egg"}[base]
-    if grams[rests] is None:
-        raise UnreadableError(
-            Trouble(
-                where="recipeIngredient",
-                says=say("file.how-much-cannot-read", x0=INGREDIENTS[rests].name.lower(), x1=as_listed[rests]),
-            )
-        )
-    made: list[RecipeLine] = []
-    for key, mass in sorted(grams.items(), key=lambda kept: kept[0] != rests):
-        line = RecipeLine(
-            ingredient=key,
-            mass_g=mass,
-            moment="start" if key == rests else _moment(school, key),
-            written=as_listed[key] if mass is None else "",
-        )
-        used = _used(found.get("recipeInstructions"), INGREDIENTS[key], habits)
-        total = sum(used)
-        if mass is not None and used and all(abs(u - mass) > DIFFER * mass for u in (total, max(used))):
-            questions.append(
-                Question(
-                    field=key,
-                    asks=f"{INGREDIENTS[key].name}: {mass:.0f} g are listed, {total:.0f} g are used. Which is it?",
-                    answers=(f"{mass:.0f} g", f"{total:.0f} g"),
-                )
-            )
-            line = line.model_copy(update={"or_g": total})
-        made.append(line)
-    notes.insert(0, _text(found.get("description"))[:2000])
-    try:
-        recipe = Recipe(
-            name=name[:120],
-            family=family,
-            school=school,
-            base=base,
-            on=on,
-            lines=tuple(made),
-            heat=_heat(school),
-            portion_g=50,
-            notes="\n".join(n for n in notes if n)[:4000],
-        )
-    except ValidationError as error:
-        raise UnreadableError(*(Trouble(where=where or "recipe", says=says) for where, says in refusal.fields(error))) from error
-    return Read(recipe=recipe, questions=tuple(questions), taken=(taken, *notes[1:]))
+    steps = [line.strip() for one in _listed(found.get("recipeInstructions")) for line in one.splitlines() if line.strip()]
+    notes = [*_beside(found), _plain(found.get("description"))]
+    out = [name, _yield(found.get("recipeYield", found.get("yield"))), "", *lines, ""]
+    out += ["Method", *steps, ""] if steps else []
+    out += ["Notes", *(note for note in notes if note)] if any(notes) else []
+    return "\n".join(out)
 
 
-def _exact(doc: Any) -> Recipe:
-    in_ratios = isinstance(doc, dict) and "lines" not in doc and "scale" in doc
-    return RecipeByRatio.model_validate(doc).as_written() if in_ratios else Recipe.model_validate(doc)
+def _yield(value: Any) -> str:
+    first = value[0] if isinstance(value, list) and value else value
+    said = str(first) if isinstance(first, int | float) and not isinstance(first, bool) else _plain(first)
+    return f"Serves {said}" if re.fullmatch(r"\d+", said) else said
 
 
-def _heat(school: str) -> Heat | None:
-    target_c = WAYS[school].target_c
-    return None if target_c is None else Heat(target_c=target_c)
+def _listed(value: Any, deep: int = 0) -> list[str]:
+    """The texts of a list of ingredients or of steps, sections among them, in their order."""
+    if isinstance(value, str):
+        return [_plain(value)]
+    if isinstance(value, list):
+        return [line for one in value for line in _listed(one, deep)]
+    if isinstance(value, dict) and deep < DEEPEST:
+        inner = value.get("itemListElement", value.get("steps"))
+        if inner is not None:
+            return _listed(inner, deep + 1)
+        return [_plain(value.get("text")) or _plain(value.get("name"))]
+    return []
 
 
-def _moment(school: str, key: str = "") -> Any:
-    if WAYS[school].egg_cream:
-        return {"cream": "cooled", "butter": "off heat", "gelatine": "off heat"}.get(key, "bath")
-    return (
-        "start"
-        if WAYS[school].plain
-        else "folded last"
-        if INGREDIENTS.get(key) and INGREDIENTS[key].role == "starch"
-        else "soft"
-        if not key
-        else "froth"
-    )
+def _beside(found: dict[str, Any]) -> Iterator[str]:
+    """Who wrote it, and the times it gives, to be kept with it."""
+    author = found.get("author")
+    people = author if isinstance(author, list) else [author]
+    for one in people:
+        name = _plain(one.get("name")) if isinstance(one, dict) else _plain(one)
+        if name:
+            yield told(say("file.by", name=name))
+    for key in ("prepTime", "cookTime", "totalTime"):
+        minutes = _minutes(found.get(key))
+        if minutes:
+            yield told(say(f"file.time.{key}", min=minutes))
+
+
+def _minutes(value: Any) -> float:
+    """Minutes of an ISO 8601 duration; 0 where it is none."""
+    parts = re.fullmatch(r"P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:\d+S)?)?", value) if isinstance(value, str) else None
+    if parts is None:
+        return 0.0
+    days, hours, minutes = (int(part or 0) for part in parts.groups())
+    return 1440.0 * days + 60.0 * hours + minutes

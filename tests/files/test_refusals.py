@@ -8,8 +8,8 @@ from pydantic import ValidationError
 from gullpeak.core import refusal
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.demo.book import KITCHEN, RECIPES
-from gullpeak.files import archive, schema_org
+from gullpeak.demo.book import RECIPES
+from gullpeak.files import archive, incoming
 from gullpeak.files.reading import UnreadableError
 from tests.words import en, refused, why
 
@@ -46,23 +46,29 @@ def test_every_mistake_has_its_place_and_a_way_out(what):
     assert len(refusal.fields(refused.value)) >= 1
 
 
-@pytest.mark.parametrize(
-    "line", ["1 lb 2 oz caster sugar", "1 cup plus 2 tablespoons caster sugar", "200 g caster sugar (1 cup)"]
-)
-def test_a_line_with_two_amounts_is_asked_about_with_its_words(line):
-    content = {
-        "@context": "https://schema.org",
-        "@type": "Recipe",
-        "name": "Card",
-        "recipeIngredient": ["120 g egg whites", line],
-    }
-    recipe = schema_org.read(content, KITCHEN.habits).recipe
-    assert recipe.sugars[0].ratio is None
-    assert recipe.lines[1].written == line
-
-
-def test_whites_counted_and_weighed_in_one_line_are_not_taken_by_half():
-    lines = ["4 egg whites (about 120 g)", "240 g caster sugar"]
+def card(*lines: str) -> Recipe:
     content = {"@context": "https://schema.org", "@type": "Recipe", "name": "Card", "recipeIngredient": lines}
-    with refused(UnreadableError, match="4 egg whites"):
-        schema_org.read(json.loads(json.dumps(content)), Habits())
+    found = incoming.read(json.dumps(content).encode(), Habits(), {}).entries[0].recipe
+    assert found is not None
+    return found
+
+
+@pytest.mark.parametrize(
+    ("line", "grams", "or_g"),
+    [
+        ("1 lb 2 oz caster sugar", 510.3, None),
+        ("1 cup plus 2 tablespoons caster sugar", 246.4, None),
+        ("200 g caster sugar (1 cup)", 200, None),
+        ("200 g caster sugar (3 cups)", 200, 660),
+        ("200g/8oz caster sugar", 200, 226.8),
+    ],
+)
+def test_a_line_with_two_amounts_loses_neither(line, grams, or_g):
+    sugar = card("120 g egg whites", line).lines[1]
+    assert sugar.mass_g == pytest.approx(grams, abs=0.1)
+    assert sugar.or_g == (None if or_g is None else pytest.approx(or_g, abs=0.1))
+
+
+def test_whites_counted_and_weighed_in_one_line_are_asked_about():
+    white = card("4 egg whites (about 120 g)", "240 g caster sugar").lines[0]
+    assert (white.mass_g, white.or_g) == (120, 133.28)

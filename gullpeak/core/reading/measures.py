@@ -270,6 +270,8 @@ def find(text: str) -> tuple[Measure, ...]:
     return tuple(sorted(found, key=lambda m: m.start))
 
 
+SMALLER = (("lb", "oz"), ("kg", "g"), ("l", "ml"))
+"""*1 lb 2 oz*: units that add up side by side."""
 MOST_TIMES = 12
 """*2 x 20 cm* is two of that size, *38 x 30* one."""
 MOST_TRIES = 20
@@ -302,7 +304,10 @@ def written(measure: Measure, figure: float) -> str:
 
 def added(one: Measure, two: Measure, between: str) -> bool:
     """Return whether two quantities side by side are one sum."""
-    return one.what == two.what == "amount" and re.fullmatch(r"\s*(?:plus|\+|and|&)\s*", between, re.I) is not None
+    if not one.what == two.what == "amount":
+        return False
+    smaller = (one.unit, two.unit) in SMALLER and not between.strip()
+    return smaller or re.fullmatch(r"\s*(?:plus|\+|and|&)\s*", between, re.I) is not None
 
 
 __all__ = ["Measure", "added", "find", "number", "written"]

@@ -9,7 +9,8 @@ from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.reading import cues, pieces, ways
 from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.heats import Finder, Heats
-from gullpeak.core.reading.lines import Binder, Found
+from gullpeak.core.reading.amounts import Found, used_otherwise
+from gullpeak.core.reading.lines import Binder
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.moments import Moments
 from gullpeak.core.reading.names import Named, Names
@@ -79,6 +80,7 @@ def parts(cut: Cut, names: Names, habits: Habits) -> list[PartText]:
     """Return the parts of a text in the order they stand in, each with its way."""
     out: list[PartText] = []
     rest: list[list[Element]] = []
+    later: list[tuple[str, Measure]] = []
     known: frozenset[str] = frozenset()
     title = cut.text[cut.title[0] : cut.title[1]]
     for block in cut.blocks:
@@ -87,10 +89,14 @@ def parts(cut: Cut, names: Names, habits: Habits) -> list[PartText]:
         heading = "" if block.heading is None else cut.text[slice(*block.heading)]
         binder = Binder(cut.text, block.elements, names, habits)
         method = cues.has(heading, "method") and re.match(r"\W*(?:method|instruct|direct)", heading, re.I) is not None
-        binder.bind(known, method and bool(known))
+        if method and known:
+            binder.follow(known)
+        else:
+            binder.list_lines(known)
         lines = [found for _, found in binder.lines]
         if not lines or (method and out):
             rest.append(block.elements)
+            later.extend(binder.later)
             if out:
                 out[0].lines.extend(lines)
                 out[0].binder.lines.extend(binder.lines)
@@ -99,9 +105,15 @@ def parts(cut: Cut, names: Names, habits: Habits) -> list[PartText]:
         if re.match(r"\W*(?:ingredients|you need)\b", heading, re.I):
             heading = ""
         name = re.sub(r"^(?:for|to make) (?:the|a|an) ", "", heading.strip().rstrip(":–— -").strip(), flags=re.I)
+        later.extend(binder.later)
         out.extend(_split(PartText(name, lines, list(block.elements), binder, block.heading)))
         known |= {found.key for found in lines}
     _share_method(cut, out, rest)
+    for part in out:
+        for found in part.lines:
+            role = found.item.role == "sugar" and sum(f.item.role == "sugar" for f in part.lines) == 1
+            used = [q for key, q in later if key == found.key or (role and key == "granulated")]
+            used_otherwise(found, used, habits)
     for part in out:
         _understand(part, cut.text, habits, title)
     return [part for part in out if part.way]

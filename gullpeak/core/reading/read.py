@@ -11,7 +11,7 @@ from gullpeak.core.kitchen.own import OwnIngredient
 from gullpeak.core.reading import cues, pieces
 from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.heats import OvenStep
-from gullpeak.core.reading.lines import Found
+from gullpeak.core.reading.amounts import Found
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.model import (
     Phrase,
@@ -316,11 +316,11 @@ def _questions(part: PartText, text: str) -> Iterator[ReadQuestion]:
     for found in part.lines:
         written, span = text[found.start : found.end], (found.start, found.end)
         leave = ReadAnswer(says=say("reading.answer.leave"), key="leave")
-        if found.asks == "count-or-weight":
+        if found.asks in ("count-or-weight", "listed-or-used"):
             answers = tuple(
                 ReadAnswer(says=say("reading.answer.grams", g=g), key=f"g:{g:.2f}") for g in (found.grams, found.or_g) if g
             )
-            yield ReadQuestion(written=written, span=span, asks=say("reading.asks.count-or-weight"), answers=(*answers, leave))
+            yield ReadQuestion(written=written, span=span, asks=say(f"reading.asks.{found.asks}"), answers=(*answers, leave))
         elif found.asks:
             names_of = ("level", "heaped") if found.asks == "level-or-heaped" else ("least", "most")
             answers = tuple(
@@ -335,7 +335,7 @@ def _questions(part: PartText, text: str) -> Iterator[ReadQuestion]:
             yield ReadQuestion(written=written, span=span, asks=say("reading.asks.how-much"), answers=(*first, leave))
     if _shape_asked(part):
         span = part.piece.spans[0]
-        kinds = tuple(ReadAnswer(says=say(f"shape.{kind}"), key=f"shape:{kind}") for kind in ("kiss", "nest", "disc"))
+        kinds = tuple(ReadAnswer(says=say(f"shape.{kind}.name"), key=f"shape:{kind}") for kind in ("kiss", "nest", "disc"))
         yield ReadQuestion(written=text[slice(*span)], span=span, asks=say("reading.asks.shape"), answers=kinds)
     for step in part.heats.oven:
         if step.set_c is None and step.guess_c is not None:

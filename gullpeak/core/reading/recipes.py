@@ -7,7 +7,7 @@ from typing import Any
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.reading.heats import OvenStep
-from gullpeak.core.reading.lines import Found
+from gullpeak.core.reading.amounts import Found
 from gullpeak.core.reading.model import BASE_OF
 from gullpeak.core.reading.parts import PartText
 from gullpeak.core.recipe.recipe import HEAT_C, Heat, Recipe, RecipeLine
@@ -222,7 +222,7 @@ def recipe_of(part: PartText, text: str, name: str, habits: Habits, titled: str 
         "notes": notes[:4000],
     }
     if shape is not None and not said:
-        habit.append(say("reading.shape-usual", shape=say(f"shape.{shape.kind}")))
+        habit.append(say("reading.shape-usual", shape=say(f"shape.{shape.kind}.name")))
     if way.heats is not None:
         made["heat"], told = _heat(part)
         if not told:

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from gullpeak.core.reading.lines import Found
+from gullpeak.core.reading.amounts import Found
 
 BUTTERS = ("butter", "salted-butter", "margarine", "ghee", "brown-butter")
 READY = ("meringue-shell", "pastry-baked", "sponge-fingers")
