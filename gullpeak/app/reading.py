@@ -2,8 +2,9 @@
 
 from pydantic import Field
 
-from gullpeak.core.reading.model import ReadText
-from gullpeak.core.reading.read import MOST_TEXT, Answered, read
+from gullpeak.core.reading.model import MOST_TEXT, ReadText
+from gullpeak.core.reading.questions import Answered
+from gullpeak.core.reading.read import read
 from gullpeak.core.value import Value
 from gullpeak.store.repository import Store
 

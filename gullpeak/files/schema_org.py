@@ -17,8 +17,8 @@ from gullpeak.core.bench.process import Process
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.kitchen.mixture import Mixture
 from gullpeak.core.recipe.recipe import Recipe
-from gullpeak.core.sheet.label import KJ_KCAL
 from gullpeak.core.sheet.earlier import RecipeByRatio
+from gullpeak.core.sheet.label import KJ_KCAL
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.value import OutOfRangeError, UnknownAmountError, say
 from gullpeak.files.reader import told

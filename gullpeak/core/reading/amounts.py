@@ -3,7 +3,7 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.ingredients import Ingredient
@@ -67,10 +67,12 @@ class Found:
     moment: str | None = None
     moment_at: tuple[int, int] | None = None
     asks: str = ""
+    left: bool = False
+    """The cook leaves it unknown"""
     why: tuple[Said, ...] = ()
 
     @property
-    def status(self) -> str:
+    def status(self) -> Literal["read", "asked", "unknown"]:
         """Whether it was read, is asked about, or cannot be known."""
         if self.asks:
             return "asked"

@@ -10,6 +10,7 @@ from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
 from gullpeak.core.reading.text import Break, Element
+from gullpeak.core.recipe.programme import Door
 
 NEAR = 14
 """Letters between a figure and a word that belongs to it, at most."""
@@ -28,10 +29,15 @@ class OvenStep:
     set_c: float | None = None
     fan: bool | None = None
     minutes: float | None = None
-    door: str = "shut"
+    door: Door = "shut"
     off: bool = False
     guess_c: float | None = None
     """What a word for an oven usually means, where no figure is given"""
+
+    @property
+    def asked(self) -> bool:
+        """Whether its heat is only a word."""
+        return self.set_c is None and self.guess_c is not None
 
 
 @dataclass(frozen=True)
@@ -214,7 +220,7 @@ class Finder:
         if step.fan is None and self.found.oven and self.found.oven[-1].fan is not None:
             step.fan = self.found.oven[-1].fan
         last = self.found.oven[-1] if self.found.oven else None
-        if last is not None and last.guess_c is not None and last.set_c is None and last.minutes is None:
+        if last is not None and last.asked and last.minutes is None:
             self.found.oven.pop()
             last = self.found.oven[-1] if self.found.oven else None
         if last is not None and self._same_otherwise(last, step, e):

@@ -16,9 +16,9 @@ from gullpeak.core.kitchen import units
 
 What = Literal["amount", "count", "vague", "degrees", "gas", "minutes", "length", "dims"]
 
-ONES = "one two three four five six seven eight nine".split()
-TEENS = "ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen".split()
-TENS = "twenty thirty forty fifty sixty seventy eighty ninety".split()
+ONES = ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine"]
+TEENS = ["ten", "eleven", "twelve", "thirteen", "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen"]
+TENS = ["twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"]
 SPOKEN = (
     {word: float(n + 1) for n, word in enumerate(ONES)}
     | {word: 10.0 + n for n, word in enumerate(TEENS)}

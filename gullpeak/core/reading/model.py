@@ -9,6 +9,8 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.value import Said, Value
 
+MOST_TEXT = 12000
+"""Letters: more is a book."""
 Status = Literal["read", "asked", "unknown", "kept"]
 Place = tuple[int, int]
 """From and to in the text, letters counted from 0."""

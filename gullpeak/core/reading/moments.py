@@ -3,10 +3,9 @@
 import re
 from collections.abc import Mapping, Sequence
 
-
 from gullpeak.core.kitchen.ingredients import Ingredient
-from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.amounts import Found
+from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.names import Named
 from gullpeak.core.reading.text import Break, Element
 

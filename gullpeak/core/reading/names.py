@@ -10,6 +10,8 @@ from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
+from itertools import pairwise
+from typing import Any
 
 from rapidfuzz import process
 from rapidfuzz.distance import DamerauLevenshtein
@@ -47,6 +49,8 @@ class Names:
 
     by_words: Mapping[tuple[str, ...], tuple[str, str, str]]
     items: Mapping[str, Ingredient]
+    own: Mapping[str, OwnIngredient]
+    """What the kitchen describes itself"""
     single: tuple[str, ...]
     """Names of one word, to be misspelled"""
 
@@ -70,7 +74,7 @@ class Names:
     def _longest(self, text: str, words: list[tuple[int, int, str]], i: int) -> tuple[int, tuple[str, str, str] | None]:
         for length in range(min(LONGEST, len(words) - i), 0, -1):
             run = words[i : i + length]
-            gaps = (text[a[1] : b[0]] for a, b in zip(run, run[1:], strict=False))
+            gaps = (text[a[1] : b[0]] for a, b in pairwise(run))
             if all(re.fullmatch(r"['’]?[ \-.]{1,2}", gap) for gap in gaps):
                 what = self.by_words.get(tuple(w[2] for w in run))
                 if what is not None:
@@ -110,7 +114,7 @@ def words_of(name: str) -> tuple[str, ...]:
 
 
 @lru_cache(maxsize=1)
-def _written() -> Mapping[str, Mapping[str, list[str]]]:
+def _written() -> Mapping[str, Any]:
     return tomllib.loads(resources.files(__package__).joinpath("names.toml").read_text(encoding="utf-8"))
 
 
@@ -133,9 +137,10 @@ def names(larder: tuple[OwnIngredient, ...] = ()) -> Names:
         by_words |= {words_of(name): (own.key, "", "") for name in (own.name, *own.also)}
     by_words.pop((), None)
     single = tuple(words[0] for words in by_words if len(words) == 1 and len(words[0]) >= LEAST_LETTERS)
-    return Names(by_words, items, single)
+    return Names(by_words, items, {own.key: own for own in larder}, single)
 
 
 def part_of(whole: str, part: str) -> str | None:
-    """Return the thing that a part of a fruit is: its juice, its zest."""
-    return _written()["parts"][part].get(whole)  # type: ignore[call-overload,no-any-return]
+    """Return the thing that a part of a fruit is: its juice, its zest; None where the larder has none."""
+    parts: Mapping[str, Mapping[str, str]] = _written()["parts"]
+    return parts[part].get(whole)

@@ -7,9 +7,9 @@ from dataclasses import dataclass, field
 from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.reading import cues, pieces, ways
+from gullpeak.core.reading.amounts import Found, used_otherwise
 from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.heats import Finder, Heats
-from gullpeak.core.reading.amounts import Found, used_otherwise
 from gullpeak.core.reading.lines import Binder
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.moments import Moments
@@ -52,6 +52,10 @@ class PartText:
     stream: list[Element]
     binder: Binder
     heading: tuple[int, int] | None = None
+    called: str = ""
+    titled: str | None = None
+    """What its title or heading calls a piece"""
+    notes: str = ""
     way: str = ""
     why: str = ""
     heats: Heats = field(default_factory=lambda: Heats([], [], []))
@@ -194,9 +198,7 @@ def _about(stream: Sequence[Element], mine: list[Found], others: list[Found]) ->
         for e in stream:
             if any(f.start <= e.start < f.end for f in mine):
                 mine_now = True
-            elif e.start in lows or any(f.start <= e.start < f.end for f in others):
-                mine_now = False
-            elif isinstance(e, Break) and e.how in ("line", "stop"):
+            elif e.start in lows or any(f.start <= e.start < f.end for f in others) or (isinstance(e, Break) and e.how in ("line", "stop")):
                 mine_now = False
             if mine_now:
                 out.append(e)

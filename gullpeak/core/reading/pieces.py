@@ -3,6 +3,7 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.measures import Measure
@@ -84,44 +85,45 @@ def _which(stream: Sequence[Element], at: int) -> str:
     return "diameter_mm"
 
 
-def yields(text: str, stream: Sequence[Element], title: bool = False) -> Yield:
-    """Return how many it makes and serves. title: a figure that closes it tells how many."""
+def yields(text: str, stream: Sequence[Element], *, closing: bool = False) -> Yield:
+    """Return how many it makes and serves. closing: a figure that ends these words tells how many, as a title's does."""
     out = Yield()
     for at, e in enumerate(stream):
-        if not (isinstance(e, Cue) and e.kind == "yield"):
-            continue
-        behind = stream[at + 1] if at + 1 < len(stream) else None
-        if e.key == "each":
-            if isinstance(behind, Measure) and behind.unit in ("g", "kg") and behind.what == "amount":
-                out.portion_g = behind.mid * (1000 if behind.unit == "kg" else 1)
-                out.spans.append((e.start, behind.end))
-            continue
-        count = _count(text, stream, at, e)
-        if count is None:
-            continue
-        figure = round(count.mid)
-        if e.key == "portions":
-            out.portions = out.portions or figure
-        else:
-            out.pieces = out.pieces or figure
-        out.spans.append((min(e.start, count.start), max(e.end, count.end)))
+        if isinstance(e, Cue) and e.kind == "yield":
+            _promise(out, text, stream, at, e)
     if out.pieces is None:
-        for e, nxt in zip(stream, stream[1:], strict=False):
-            if (
-                isinstance(e, Measure)
-                and e.what == "count"
-                and e.n[0] == e.n[1]
-                and _plural(text, nxt)
-                and re.fullmatch(r"\s*", text[e.end : nxt.start])
-            ):
-                out.pieces = round(e.mid)
-                out.spans.append((e.start, e.end))
-    if title and out.pieces is None and out.portions is None:
+        _numbered(out, text, stream)
+    if closing and out.pieces is None and out.portions is None:
         last = next((e for e in reversed(stream) if not isinstance(e, Break)), None)
         if isinstance(last, Measure) and last.what == "count" and last.n[0] == last.n[1]:
             out.portions = round(last.mid)
             out.spans.append((last.start, last.end))
     return out
+
+
+def _promise(out: Yield, text: str, stream: Sequence[Element], at: int, cue: Cue) -> None:
+    """*Makes 12*, *8 portions*, *portions of 40 g*."""
+    if cue.key == "each":
+        behind = stream[at + 1] if at + 1 < len(stream) else None
+        if isinstance(behind, Measure) and behind.unit in ("g", "kg") and behind.what == "amount":
+            out.portion_g = behind.mid * (1000 if behind.unit == "kg" else 1)
+            out.spans.append((cue.start, behind.end))
+        return
+    count = _count(text, stream, at, cue)
+    if count is None:
+        return
+    name = "portions" if cue.key == "portions" else "pieces"
+    setattr(out, name, getattr(out, name) or round(count.mid))
+    out.spans.append((min(cue.start, count.start), max(cue.end, count.end)))
+
+
+def _numbered(out: Yield, text: str, stream: Sequence[Element]) -> None:
+    """*2 rounds*: so many of what a piece is called."""
+    for e, nxt in pairwise(stream):
+        exact = isinstance(e, Measure) and e.what == "count" and e.n[0] == e.n[1]
+        if isinstance(e, Measure) and exact and _plural(text, nxt) and not text[e.end : nxt.start].strip():
+            out.pieces = round(e.mid)
+            out.spans.append((e.start, e.end))
 
 
 def _plural(text: str, e: Element) -> bool:

@@ -6,19 +6,18 @@ from typing import Any
 
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.kitchen import Habits
-from gullpeak.core.reading.heats import OvenStep
+from gullpeak.core.physics.bath import Source
 from gullpeak.core.reading.amounts import Found
+from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.heats import OvenStep
 from gullpeak.core.reading.model import BASE_OF
 from gullpeak.core.reading.parts import PartText
+from gullpeak.core.reading.shaping import BRIEF_MIN, BY_SHAPE, LARGE_MM, STARTED, shape_of, shape_said
 from gullpeak.core.recipe.recipe import HEAT_C, Heat, Recipe, RecipeLine
-from gullpeak.core.recipe.shapes import KINDS, LENGTHS_MM, Shape
-from gullpeak.core.recipe.starters import STARTERS
+from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.ways import WAYS
 from gullpeak.core.value import Said, say
 
-STARTED = {starter.key: starter.recipe for starter in STARTERS}
-BY_SHAPE = {"kiss": "kisses", "nest": "nests", "bowl": "pavlova", "disc": "discs", "ring": "rings", "slab": "rolling-sheet"}
-"""What a foam of a shape begins as."""
 BY_WAY = {
     "sabayon": "sabayon",
     "curd": "curd",
@@ -36,15 +35,8 @@ BY_WAY = {
     "ready": "jam",
 }
 """What every other way begins as."""
-MOST_GAP_MM = 100.0
-LARGE_MM = 150.0
-"""A round from here on is a pavlova's."""
 OFF_MIN = 60.0
 """How long a piece stays in an oven switched off where nobody says (craft estimate)."""
-BRIEF_MIN = 5.0
-"""At a heat that is turned down at once."""
-BROWNS_C, BROWNS_MIN = 175.0, 20.0
-"""So hot and so short an oven colours a foam and does not dry it."""
 AS_WRITTEN = 0.01
 """Words that come to what was read, but for rounding, may stay beside it."""
 BAKES = ("bake", "blind")
@@ -81,74 +73,6 @@ def moment_of(found: Found, part: PartText) -> str:
 
 def _others_boil(found: Found, part: PartText) -> bool:
     return any(f.item.role == "sugar" and f is not found and f.moment is None for f in part.lines)
-
-
-def shape_of(part: PartText, titled: str | None) -> tuple[Shape | None, bool]:
-    """Return the shape of a part, and whether its words say it. titled: what its title calls a piece."""
-    way, said = WAYS[part.way], part.piece
-    lengths = {
-        name: mm for name, mm in said.lengths.items() if name in LENGTHS_MM and LENGTHS_MM[name][0] <= mm <= LENGTHS_MM[name][1]
-    }
-    if way.key == "short pastry":
-        start = STARTED[
-            "horns"
-            if titled == "horn"
-            else "pastry-case"
-            if lengths.get("diameter_mm", LARGE_MM) >= LARGE_MM
-            else "tartlet-cases"
-        ].shape
-    elif way.key == "sponge":
-        start = STARTED["sponge" if said.kind in (None, "slab") else "sponge-rounds"].shape
-    elif way.foam is not None:
-        if (said.kind is None and not lengths and _browned(part)) or (said.tin and part.frozen):
-            return None, False
-        kind = said.kind or (titled if titled in BY_SHAPE else None)
-        if kind is None and lengths and not said.tin:
-            kind = "disc" if lengths.get("diameter_mm", 0) >= LARGE_MM else "nest"
-        if kind is None and (part.heats.oven or titled == "bowl"):
-            kind = titled if titled in BY_SHAPE else "nest"
-        if kind is None:
-            return None, False
-        start = STARTED[BY_SHAPE[kind]].shape
-        if kind == "disc" and lengths.get("diameter_mm", 0) >= LARGE_MM and start is not None:
-            start = start.model_copy(update={"height_mm": 40.0, "gap_mm": 40.0})
-    else:
-        return None, False
-    assert start is not None
-    counted = {name: mm for name, mm in lengths.items() if name in KINDS[start.kind].lengths}
-    if 0 <= said.lengths.get("gap_mm", -1) <= MOST_GAP_MM:
-        counted["gap_mm"] = said.lengths["gap_mm"]
-    try:
-        shaped = Shape.model_validate({**start.model_dump(), **counted, **_in_proportion(start, counted)})
-    except ValueError:
-        return start, False
-    return shaped, bool(counted) or said.kind is not None
-
-
-def shape_said(part: PartText, titled: str | None) -> bool:
-    """Return whether words say what a piece is: a name for it, or a size that only one kind has."""
-    across = part.piece.lengths.get("diameter_mm", 0.0)
-    by_title = titled in BY_SHAPE and bool(part.piece.lengths)
-    return (
-        part.piece.kind is not None
-        or by_title
-        or across >= LARGE_MM
-        or (WAYS[part.way].foam is None and bool(part.piece.lengths))
-    )
-
-
-def _browned(part: PartText) -> bool:
-    """Whether its oven only colours it, on whatever it lies."""
-    heated = [s for s in part.heats.oven if not s.off]
-    return bool(heated) and all((s.set_c or 0) >= BROWNS_C and (s.minutes or BRIEF_MIN) <= BROWNS_MIN for s in heated)
-
-
-def _in_proportion(start: Shape, said: dict[str, float]) -> dict[str, float]:
-    """Wall and floor of a smaller or larger piece than the usual one, where only its width is said."""
-    if not KINDS[start.kind].walled or "diameter_mm" not in said:
-        return {}
-    times = said["diameter_mm"] / start.diameter_mm
-    return {name: round(getattr(start, name) * times, 1) for name in ("wall_mm",) if name not in said}
 
 
 def oven_steps(steps: Sequence[OvenStep]) -> list[dict[str, Any]]:
@@ -196,19 +120,20 @@ def lines_of(part: PartText, text: str, habits: Habits) -> tuple[RecipeLine, ...
                 moment=moment_of(found, part),  # type: ignore[arg-type]
                 written=_own_words(found, text, habits),
                 or_g=None if found.or_g is None else round(found.or_g, 2),
+                own=part.binder.book.own.get(found.key),
             )
         )
     return tuple(out)
 
 
-def recipe_of(part: PartText, text: str, name: str, habits: Habits, titled: str | None, notes: str) -> tuple[Recipe, list[Said]]:
+def recipe_of(part: PartText, text: str, habits: Habits) -> tuple[Recipe, list[Said]]:
     """Return a part as a recipe, and what of it no word says. Raises ValueError with what is wrong."""
     way, base = WAYS[part.way], base_of(part)
     habit: list[Said] = []
-    shape, said = shape_of(part, titled)
+    shape = shape_of(part)
     start = STARTED[_begins_as(part, shape)]
     made: dict[str, Any] = {
-        "name": name[:120],
+        "name": part.called[:120],
         "family": start.family,
         "school": way.key,
         "base": BASE_OF.get(base.item.role, "other"),
@@ -219,42 +144,44 @@ def recipe_of(part: PartText, text: str, name: str, habits: Habits, titled: str 
         "pieces": part.made.pieces,
         "size_follows": True,
         "texture": part.texture or (start.texture if way.foam is not None else "crisp"),
-        "notes": notes[:4000],
+        "notes": part.notes[:4000],
     }
-    if shape is not None and not said:
+    if shape is not None and not shape_said(part):
         habit.append(say("reading.shape-usual", shape=say(f"shape.{shape.kind}.name")))
     if way.heats is not None:
-        made["heat"], told = _heat(part)
-        if not told:
+        made["heat"] = _heat(part)
+        if not part.heats.targets:
             habit.append(say("reading.heat-usual", c=way.target_c or 0.0))
-    ovens = oven_steps(part.heats.oven)
-    if way.foam is not None and shape is not None:
-        if ovens:
-            fan = next((s.fan for s in part.heats.oven if s.fan is not None), None)
-            if fan is None:
-                habit.append(say("reading.air-by-habit", air=say(f"reading.air.{_air(habits)}")))
-            made["programme"] = {"fan": _air(habits) == "fan" if fan is None else fan, "steps": ovens}
-        else:
-            made["programme"] = start.programme
-            habit.append(say("reading.oven-usual"))
-    elif way.foam is None:
+    if way.foam is None:
         made["cooks"] = _cooks(part)
-    return Recipe.model_validate(made), habit
+    elif shape is not None:
+        made["programme"], told = _programme(part, habits)
+        made["programme"] = made["programme"] or start.programme
+        habit.append(told)
+    return Recipe.model_validate(made), [said for said in habit if said]
+
+
+def _programme(part: PartText, habits: Habits) -> tuple[dict[str, Any] | None, Said]:
+    """The oven's programme as its words say, and what of it they do not say."""
+    steps = oven_steps(part.heats.oven)
+    if not steps:
+        return None, say("reading.oven-usual")
+    fan = next((step.fan for step in part.heats.oven if step.fan is not None), None)
+    by_habit = say("reading.air-by-habit", air=say(f"reading.air.{_air(habits)}")).when(fan is None)
+    return {"fan": _air(habits) == "fan" if fan is None else fan, "steps": steps}, by_habit
 
 
 def _air(habits: Habits) -> str:
     return "fan" if habits.no_fan_word == "fan" else "still"
 
 
-def _heat(part: PartText) -> tuple[Heat, bool]:
+def _heat(part: PartText) -> Heat:
     way = WAYS[part.way]
-    source = "direct" if way.egg_cream and any(getattr(e, "kind", "") == "direct" for e in part.stream) else "bath"
+    direct = way.egg_cream and any(isinstance(e, Cue) and e.kind == "direct" for e in part.stream)
+    source: Source = "direct" if direct else "bath"
     low, high = HEAT_C[source if way.heats == "bath" else "syrup"]
-    target = part.heats.targets[-1] if part.heats.targets else None
-    c = way.target_c or low
-    if target is not None:
-        c = sum(target.c) / 2
-    return Heat(target_c=round(min(max(c, low), high), 1), source=source), target is not None
+    c = sum(part.heats.targets[-1].c) / 2 if part.heats.targets else way.target_c or low
+    return Heat(target_c=round(min(max(c, low), high), 1), source=source)
 
 
 def _cooks(part: PartText) -> list[dict[str, Any]]:

@@ -11,8 +11,7 @@ from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named, Names
 
 STREAM = frozenset(
-    "slow stage fold add then take all-in bath syrup ball boil simmer direct crush soak oven vague-oven fan off door shape length texture when made yield part "
-    "prep warn until freeze".split()
+    ["slow", "stage", "fold", "add", "then", "take", "all-in", "bath", "syrup", "ball", "boil", "simmer", "direct", "crush", "soak", "oven", "vague-oven", "fan", "off", "door", "shape", "length", "texture", "when", "made", "yield", "part", "prep", "warn", "until", "freeze"]
 )
 """Kinds of cues that count within a sentence; the others are for headings and titles."""
 LONG_TITLE = 8
