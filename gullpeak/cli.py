@@ -297,6 +297,7 @@ def import_book(
 @app.command("read")
 def read_file(
     file: Annotated[Path, typer.Argument(help="A text, a saved page or a schema.org recipe.")],
+    *,
     as_json: Annotated[bool, typer.Option("--json", help="Print it for another program.")] = False,
     data: Data = None,
 ) -> None:

@@ -11,7 +11,7 @@ from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.reading.names import names, words_of
 from gullpeak.core.recipe.programme import Programme
-from gullpeak.core.recipe.recipe import BASE_KEY, Recipe, RecipeLine
+from gullpeak.core.recipe.recipe import BASE_KEY, OwnStep, Recipe, RecipeLine
 from gullpeak.core.recipe.shapes import KINDS, Shape
 from gullpeak.core.value import say
 from gullpeak.core.words import book
@@ -36,29 +36,27 @@ def _lines(recipe: Recipe) -> Iterator[str]:
     if recipe.pieces is not None:
         yield _said("makes", n=recipe.pieces)
     yield ""
-    for line in recipe.lines:
-        yield _line(recipe, line)
+    yield from (_line(recipe, line) for line in recipe.lines)
     yield _said("made-as", way=recipe.school)
     if recipe.heat is not None:
         how = "boil" if recipe.way.heats == "syrup" else recipe.heat.source
         yield _said(f"heat.{how}", c=recipe.heat.target_c)
-    if recipe.shape is not None:
-        yield _shape(recipe.shape)
-    else:
-        yield _said("portion", g=recipe.portion_g)
+    yield _said("portion", g=recipe.portion_g) if recipe.shape is None else _shape(recipe.shape)
     if recipe.way.foam is not None:
         yield _said(f"texture.{recipe.texture.replace(' ', '-')}")
     if recipe.programme is not None:
         yield _oven(recipe.programme)
-    for cook in recipe.cooks:
-        if cook.set_c is not None and cook.minutes is not None:
-            yield _said("bakes", c=cook.set_c, min=cook.minutes)
-        elif cook.minutes is not None:
-            yield _said(f"cooks.{cook.step}" if cook.step in ("simmer", "soak", "boil") else "cooks.simmer", min=cook.minutes)
+    yield from (_cook(cook) for cook in recipe.cooks)
     if recipe.notes:
-        yield ""
-        yield _said("notes")
-        yield recipe.notes
+        yield from ("", _said("notes"), recipe.notes)
+
+
+def _cook(cook: OwnStep) -> str:
+    if cook.minutes is None:
+        return ""
+    if cook.set_c is not None:
+        return _said("bakes", c=cook.set_c, min=cook.minutes)
+    return _said(f"cooks.{cook.step}" if cook.step in ("simmer", "soak", "boil") else "cooks.simmer", min=cook.minutes)
 
 
 def readable(item: Ingredient) -> str:
@@ -72,7 +70,8 @@ def readable(item: Ingredient) -> str:
     offered = (item.name.split(",")[0].lower(), item.name.lower(), *(name.lower() for name in item.also))
     known = [words for words, what in by_words.items() if what[0] == item.key]
     for name in (*offered, *(" ".join(words) for words in known)):
-        if by_words.get(words_of(name), ("",))[0] == item.key:
+        key, whole, _ = by_words.get(words_of(name), ("", "", ""))
+        if item.key in (key, whole.replace(" ", "-")):
             return name
     return item.name
 
@@ -80,7 +79,7 @@ def readable(item: Ingredient) -> str:
 def _line(recipe: Recipe, line: RecipeLine) -> str:
     amount = _amount(line)
     several = "s" if line.item.role in units.EGGS and re.fullmatch(r"[\d.,½¼¾ ]+", amount) else ""
-    said = f"{amount} {readable(line.item)}{several}"
+    said = f"{amount} {readable(line.item)}{several}".strip()
     usual = recipe.way.moment(line.item.role)
     is_base = line.ingredient == (recipe.on or BASE_KEY[recipe.base])
     if line.moment != usual and not is_base:
@@ -91,7 +90,7 @@ def _line(recipe: Recipe, line: RecipeLine) -> str:
 def _amount(line: RecipeLine) -> str:
     """The cook's own words where they come to what it weighs, or where that is not known; else grams."""
     if line.mass_g is None:
-        return line.written or _said("some")
+        return line.written
     if line.written:
         try:
             read = units.read_amount(line.written, line.item, Habits()).mass_g

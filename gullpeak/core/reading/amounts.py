@@ -144,13 +144,12 @@ def take(found: Found, quantities: Sequence[Measure], habits: Habits) -> None:
     weights = [one for q in quantities if (one := weight(q, found.item, habits)) is not None]
     if len(weights) < len(quantities):
         return
-    grams, found.low, found.high = (sum(one[k] for one in weights) for k in (0, 1, 2))
+    grams, low, high = sum(w.grams for w in weights), sum(w.low for w in weights), sum(w.high for w in weights)
+    found.low, found.high = (None, None) if low == high else (low, high)
     found.why = tuple(said for one in weights for said in one.why)
     found.asks = next((one.asks for one in weights if one.asks), "")
-    if found.asks == "level-or-heaped" and found.high - found.low <= CLOSE * grams:
+    if found.asks == "level-or-heaped" and high - low <= CLOSE * grams:
         found.asks = ""
-    if found.low == found.high:
-        found.low = found.high = None
     found.grams = None if found.asks else grams
 
 

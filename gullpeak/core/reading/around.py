@@ -5,9 +5,9 @@ from collections.abc import Sequence
 
 from gullpeak.core.reading import measures
 from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
-from gullpeak.core.reading.text import Break, Element
 
 WORDS_BETWEEN = 4
 """Between an amount and what it is of, at most."""

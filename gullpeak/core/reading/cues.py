@@ -23,7 +23,7 @@ class Cue:
 @lru_cache(maxsize=1)
 def _patterns() -> tuple[tuple[str, str, re.Pattern[str]], ...]:
     rows = tomllib.loads(resources.files(__package__).joinpath("cues.toml").read_text(encoding="utf-8"))
-    out = []
+    out: list[tuple[str, str, re.Pattern[str]]] = []
     for kind, keys in rows.items():
         for key, patterns in keys.items():
             spaced = (BLANK.sub(r"[ \\t]+", pattern) for pattern in patterns)

@@ -3,13 +3,14 @@
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
-from gullpeak.core.reading.text import Break, Element
 from gullpeak.core.recipe.programme import Door
 
 NEAR = 14
@@ -17,7 +18,13 @@ NEAR = 14
 OVEN_C = (40.0, 300.0)
 SAME_C = 8.0
 """A heat in °F and in °C differs by rounding."""
-TARGET_C = {"syrup": (100.5, 140.0), "bath": (40.0, 95.0)}
+Heated = Literal["syrup", "bath", "egg"]
+"""What is brought to a heat: a syrup, whites in a bath, an egg cream."""
+TARGET_C: dict[Heated, tuple[float, float]] = {"syrup": (100.5, 140.0), "bath": (40.0, 95.0), "egg": (40.0, 95.0)}
+LEAST_OVEN_C = 80.0
+"""A figure below with nothing else said is no oven's."""
+TOO_FAR = re.compile(r"\b(?:past|above|over|beyond|exceed|below)\s*$")
+OF_HEAT = ("oven", "boil", "bath", "syrup", "simmer", "take")
 
 
 @dataclass
@@ -73,11 +80,8 @@ def _sentence(stream: Sequence[Element], at: int) -> tuple[int, int]:
 class Finder:
     """Heats told apart by what stands about them."""
 
-    def __init__(
-        self, text: str, stream: Sequence[Element], used: set[int], habits: Habits, heats: str | None, *, egg_cream: bool = False
-    ) -> None:
+    def __init__(self, text: str, stream: Sequence[Element], used: set[int], habits: Habits, heats: Heated | None) -> None:
         self.text, self.stream, self.used, self.habits, self.heats = text, stream, used, habits, heats
-        self.egg_cream = egg_cream
         self.found = Heats([], [], [])
         self.taken: set[int] = set()
         self.balls: list[Target] = []
@@ -189,46 +193,55 @@ class Finder:
         return low, high
 
     def _heat(self, at: int, e: Measure) -> None:
+        """A heat: a target, or a step of the oven; none where it is only warned of."""
         self.taken.add(at)
-        c = self._celsius(e)
-        low, high = _sentence(self.stream, at)
-        behind = [x for x in self.stream[low:at] if isinstance(x, Cue)]
-        if self._cue(at, "warn", after=False) or re.search(
-            r"\b(?:past|above|over|beyond|exceed|below)\s*$", self.text[: e.start]
-        ):
+        if self._cue(at, "warn", after=False) or TOO_FAR.search(self.text[: e.start]):
             return
-        in_range = self.heats is not None and TARGET_C[self.heats][0] <= c[0] and c[1] <= TARGET_C[self.heats][1]
-        air = False if e.what == "gas" else self._air(at)
-        time = self._time_of(at)
-        ovenish = next((x.kind for x in reversed(behind) if x.kind in ("oven", "boil", "bath", "syrup", "simmer", "take")), None)
-        bakes = e.what == "gas" or air is not None or ovenish == "oven"
-        if not bakes and in_range and (time is None or c[1] < 80 or self.egg_cream):
+        c, air, time = self._celsius(e), False if e.what == "gas" else self._air(at), self._time_of(at)
+        bakes = e.what == "gas" or air is not None or self._last_kind(at) == "oven"
+        if not bakes and self._is_target(c, time):
             self.found.targets.append(Target(e.start, e.end, c))
-            return
-        if not bakes and time is None and c[0] < 80:
-            if self.heats is not None:
-                self.found.targets.append(Target(e.start, e.end, c))
-            return
-        if not OVEN_C[0] <= c[0] <= OVEN_C[1]:
-            return
+        elif (bakes or time is not None or c[0] >= LEAST_OVEN_C) and OVEN_C[0] <= c[0] <= OVEN_C[1]:
+            self._add_step(self._step(e, c, time, air=air), e)
+
+    def _last_kind(self, at: int) -> str | None:
+        """What was said last before a heat in its sentence: an oven, a pan, a bath."""
+        low, _ = _sentence(self.stream, at)
+        return next((x.kind for x in reversed(self.stream[low:at]) if isinstance(x, Cue) and x.kind in OF_HEAT), None)
+
+    def _is_target(self, c: tuple[float, float], time: int | None) -> bool:
+        """Whether a heat that no word gives to an oven is one to be reached."""
+        if self.heats is None:
+            return False
+        low, high = TARGET_C[self.heats]
+        in_range = low <= c[0] and c[1] <= high
+        return (in_range and (time is None or c[1] < LEAST_OVEN_C or self.heats == "egg")) or (
+            time is None and c[0] < LEAST_OVEN_C
+        )
+
+    def _step(self, e: Measure, c: tuple[float, float], time: int | None, *, air: bool | None) -> OvenStep:
         step = OvenStep(e.start, e.end, round(sum(c) / 2, 1), air)
         if time is not None:
             self.taken.add(time)
             measure = self.stream[time]
             assert isinstance(measure, Measure)
             step.minutes, step.start, step.end = measure.minutes(), min(step.start, measure.start), max(step.end, measure.end)
-        if step.fan is None and self.found.oven and self.found.oven[-1].fan is not None:
-            step.fan = self.found.oven[-1].fan
-        last = self.found.oven[-1] if self.found.oven else None
-        if last is not None and last.asked and last.minutes is None:
-            self.found.oven.pop()
-            last = self.found.oven[-1] if self.found.oven else None
+        return step
+
+    def _add_step(self, step: OvenStep, e: Measure) -> None:
+        """Put a step down; a figure takes the place of *a low oven*, the same heat once more is none of its own."""
+        oven = self.found.oven
+        if step.fan is None and oven:
+            step.fan = oven[-1].fan
+        if oven and oven[-1].asked and oven[-1].minutes is None:
+            oven.pop()
+        last = oven[-1] if oven else None
         if last is not None and self._same_otherwise(last, step, e):
             return
         if last is not None and not last.off and last.set_c == step.set_c and last.minutes is None:
             last.minutes, last.end = step.minutes, step.end
             return
-        self.found.oven.append(step)
+        oven.append(step)
 
     def _same_otherwise(self, last: OvenStep, step: OvenStep, e: Measure) -> bool:
         """*180C/160C fan/gas 4*, *325F (160C)*: one heat said more than once. The one for this kitchen's air counts."""
@@ -254,7 +267,7 @@ class Finder:
         for i in range(at + 1, min(at + 7, len(self.stream))):
             x = self.stream[i]
             if isinstance(x, Measure):
-                if x.what == "count" and self._for(e, x):
+                if isinstance(e, Measure) and x.what == "count" and self._for(e, x):
                     return i
                 if x.what == "minutes" and i not in self.taken and len(re.findall(r"\w+", self._between(e.end, x.start))) <= 6:
                     return i

@@ -14,9 +14,9 @@ from gullpeak.core.reading import amounts, measures, names
 from gullpeak.core.reading.amounts import CONTAINERS, LEAST_WEIGHED, WEIGHTS, Found
 from gullpeak.core.reading.around import Around
 from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.elements import Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named, Names
-from gullpeak.core.reading.text import Element
 
 MOST_EGGS = LEAST_WEIGHED + 5
 """Counted in one line of a recipe: so many and more are grams."""

@@ -5,12 +5,13 @@ comes to depends on what it is of, and is worked out by `core.kitchen.units`.
 """
 
 import re
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib import resources
 from typing import Literal
 
-from lark import Lark, Token, Transformer, Tree, UnexpectedInput, v_args
+from lark import Lark, Token, Tree, UnexpectedInput
 
 from gullpeak.core.kitchen import units
 
@@ -79,7 +80,8 @@ class Measure:
 
     def mm(self, which: Literal["n", "second"] = "n") -> float:
         """Return a length in mm."""
-        return sum(getattr(self, which)) / 2 * {"mm": 1.0, "in": 25.4}.get(self.unit, 10.0)
+        n = self.n if which == "n" else self.second
+        return sum(n) / 2 * {"mm": 1.0, "in": 25.4}.get(self.unit, 10.0)
 
 
 def _spelled(text: str) -> str:
@@ -136,122 +138,138 @@ def _figures(token: Token) -> tuple[float, float]:
     return found[0], found[-1]
 
 
+UNITS = (
+    (r"cups?|c", "cup"),
+    (r"dessert|ds", "dessertspoon"),
+    (r"table|tb", "tbsp"),
+    (r"tea|tsp", "tsp"),
+    (r"fl|fluid", "fl oz"),
+    (r"mg", "mg"),
+    (r"ml|mil", "ml"),
+    (r"gill", "gill"),
+    (r"pint|pt", "pint"),
+    (r"quart", "quart"),
+    (r"lit|l$", "l"),
+    (r"kilo|kg", "kg"),
+    (r"cl", "cl"),
+    (r"dl", "dl"),
+    (r"g", "g"),
+    (r"oun|oz", "oz"),
+    (r"pound|lb", "lb"),
+    (r"lea(?:f|ve)", "leaf"),
+    (r"(?:wine ?)?glass", "glass"),
+)
+"""How a unit begins, and as `units` spells it, or what holds an amount; any other container keeps its own word, without its ending."""
+OF_UNIT = frozenset({"MASS", "VOLUME", "SPOON", "CUP_C", "CONTAINER", "LONE"})
+
+
 def _unit(token: Token) -> str:
-    """The unit as `units` spells it."""
     text = str(token).strip().rstrip(".")
-    if token.type == "SPOON" and text in ("T", "t"):
+    if text in ("T", "t"):
         return "tbsp" if text == "T" else "tsp"
     text = text.lower()
-    if token.type == "CUP_C" or text.startswith("cup"):
-        return "cup"
-    for pattern, unit in (
-        (r"dessert|ds", "dessertspoon"),
-        (r"table|tb", "tbsp"),
-        (r"tea|tsp", "tsp"),
-        (r"fl|fluid", "fl oz"),
-        (r"ml|mil", "ml" if not text.startswith("mg") else "mg"),
-        (r"gill", "gill"),
-        (r"pint|pt", "pint"),
-        (r"quart", "quart"),
-        (r"lit|l$", "l"),
-        (r"kilo|kg", "kg"),
-        (r"g", "g"),
-        (r"oun|oz", "oz"),
-        (r"pound|lb", "lb"),
-    ):
-        if re.match(pattern, text):
-            return unit
-    return text
+    if token.type == "CONTAINER":
+        held = next((unit for begins, unit in UNITS[-2:] if re.match(begins, text)), None)
+        return held or re.sub(r"(?:ful)?(?:e?s)?$", "", text)
+    return next(unit for begins, unit in UNITS if re.match(begins, text))
 
 
-@v_args(tree=True)
-class _Measures(Transformer):  # type: ignore[type-arg]
-    """Trees of the grammar as measures."""
+def _numbers(tokens: Sequence[Token]) -> list[tuple[float, float]]:
+    return [_figures(token) for token in tokens if token.type in ("NUMBER", "RANGE")]
 
-    def _made(self, tree, what: What, unit: str = "") -> Measure:  # type: ignore[no-untyped-def]
-        tokens = [*tree.scan_values(lambda x: isinstance(x, Token))]
-        number_token = next((t for t in tokens if t.type in ("NUMBER", "RANGE")), None)
-        n = _figures(number_token) if number_token is not None else (0.0, 0.0)
-        quality = next((str(t).lower() for t in tokens if t.type == "QUALITY"), "")
-        return Measure(what, tokens[0].start_pos, tokens[-1].end_pos, n, unit, quality)
 
-    def amount(self, tree):  # type: ignore[no-untyped-def]
-        token = next(
-            t for t in tree.children if isinstance(t, Token) and t.type in ("MASS", "VOLUME", "SPOON", "CUP_C", "CONTAINER")
-        )
-        unit = re.sub(r"(?:ful)?(?:e?s)?$", "", str(token).lower()) if token.type == "CONTAINER" else _unit(token)
-        return self._made(
-            tree,
-            "amount",
-            {"leav": "leaf", "leave": "leaf", "wine glas": "glass", "wineglas": "glass", "glas": "glass"}.get(unit, unit),
-        )
+def _made(tokens: Sequence[Token], what: What, unit: str = "", n: tuple[float, float] | None = None) -> Measure:
+    """A quantity where these stand. n: its figures, where they are not simply the first."""
+    numbers = _numbers(tokens)
+    quality = next((str(token).lower() for token in tokens if token.type == "QUALITY"), "")
+    figures = n or (numbers[0] if numbers else (0.0, 0.0))
+    return Measure(what, tokens[0].start_pos or 0, tokens[-1].end_pos or 0, figures, unit, quality)
 
-    def lone(self, tree):  # type: ignore[no-untyped-def]
-        token = Token("SPOON", str(tree.children[0]))
-        return replace(self._made(tree, "amount", _unit(token)), n=(1.0, 1.0))
 
-    def half_more(self, tree):  # type: ignore[no-untyped-def]
-        token = next(t for t in tree.children if isinstance(t, Token) and t.type in ("MASS", "VOLUME", "SPOON", "HOUR"))
-        made = self._made(tree, "minutes" if token.type == "HOUR" else "amount", "h" if token.type == "HOUR" else _unit(token))
-        more = PARTS[re.sub(r"^and (?:a )?", "", str(tree.children[-1]).lower().replace("-", " "))]
-        return replace(made, n=(made.n[0] + more, made.n[1] + more))
+def _of(tokens: Sequence[Token], *types: str) -> Token | None:
+    return next((token for token in tokens if token.type in types), None)
 
-    def vague(self, tree):  # type: ignore[no-untyped-def]
-        return self._made(tree, "vague", str(tree.children[-1]).lower())
 
-    def temperature(self, tree):  # type: ignore[no-untyped-def]
-        unit = re.search(r"(?i)[cf]", re.sub(r"(?i)deg(?:rees?|r)?", "", str(tree.children[-1])))
-        return self._made(tree, "degrees", unit[0].upper() if unit else "")
+def _amount(tokens: Sequence[Token]) -> Measure:
+    unit = _of(tokens, *OF_UNIT)
+    assert unit is not None
+    return _made(tokens, "amount", _unit(unit), None if _numbers(tokens) else (1.0, 1.0))
 
-    def gas(self, tree):  # type: ignore[no-untyped-def]
-        return self._made(tree, "gas")
 
-    def span(self, tree):  # type: ignore[no-untyped-def]
-        tokens = [t for t in tree.children if isinstance(t, Token)]
-        if tokens[1].type == "HOUR" and len(tokens) > 2:
-            hours, rest = number(str(tokens[0])), number(str(tokens[2]).lower().removeprefix("and "))
-            n = 60 * hours + rest
-            return replace(self._made(tree, "minutes", "min"), n=(n, n))
-        return self._made(tree, "minutes", "h" if tokens[1].type == "HOUR" else "min")
+def _half_more(tokens: Sequence[Token]) -> Measure:
+    hour, unit = _of(tokens, "HOUR"), _of(tokens, *OF_UNIT)
+    more = PARTS[re.sub(r"^and (?:a )?", "", str(tokens[-1]).lower().replace("-", " "))]
+    low, high = _numbers(tokens)[0]
+    what: What = "amount" if hour is None else "minutes"
+    return _made(tokens, what, "h" if unit is None else _unit(unit), (low + more, high + more))
 
-    def length(self, tree):  # type: ignore[no-untyped-def]
-        return self._made(tree, "length", _length_unit(tree.children[-1]))
 
-    def dims(self, tree):  # type: ignore[no-untyped-def]
-        numbers = [t for t in tree.children if isinstance(t, Token) and t.type in ("NUMBER", "RANGE")]
-        one, two = (_figures(t)[0] for t in numbers)
-        if one <= MOST_TIMES and two >= 3 * one and not isinstance(tree.children[1], Tree) and tree.children[1].type == "BY":
-            times = Measure("count", numbers[0].start_pos, numbers[0].end_pos, (one, one))
-            last = tree.children[-1]
-            return [
-                times,
-                Measure(
-                    "length",
-                    numbers[1].start_pos,
-                    last.end_pos,
-                    _figures(numbers[1]),
-                    _length_unit(last) if last.type == "LENGTH" else "cm",
-                ),
-            ]
-        unit = next((_length_unit(t) for t in reversed(tree.children) if isinstance(t, Token) and t.type == "LENGTH"), "")
-        return replace(self._made(tree, "dims", unit), second=_figures(numbers[1]))
+def _temperature(tokens: Sequence[Token]) -> Measure:
+    unit = re.search(r"(?i)[cf]", re.sub(r"(?i)deg(?:rees?|r)?", "", str(tokens[-1])))
+    return _made(tokens, "degrees", unit[0].upper() if unit else "")
 
-    def times(self, tree):  # type: ignore[no-untyped-def]
-        numbers = [t for t in tree.children if isinstance(t, Token) and t.type in ("NUMBER", "RANGE")]
-        unit = next(t for t in tree.children if isinstance(t, Token) and t.type in ("MASS", "VOLUME"))
-        n = _figures(numbers[0])[0] * _figures(numbers[1])[0]
-        return replace(self._made(tree, "amount", _unit(unit)), n=(n, n))
 
-    def count(self, tree):  # type: ignore[no-untyped-def]
-        return self._made(tree, "count")
+def _span(tokens: Sequence[Token]) -> Measure:
+    rest, hour = _of(tokens, "REST"), _of(tokens, "HOUR")
+    if rest is None:
+        return _made(tokens, "minutes", "min" if hour is None else "h")
+    n = 60 * _numbers(tokens)[0][0] + number(str(rest).lower().removeprefix("and "))
+    return _made(tokens, "minutes", "min", (n, n))
 
-    def sum(self, tree):  # type: ignore[no-untyped-def]
-        return [child for child in tree.children if isinstance(child, Measure)]
+
+def _length(tokens: Sequence[Token]) -> Measure:
+    return _made(tokens, "length", _length_unit(tokens[-1]))
+
+
+def _dims(tokens: Sequence[Token]) -> list[Measure]:
+    """*38 x 30 cm*; or *2 x 20 cm*, which is two of that size."""
+    one, two = _numbers(tokens)
+    by = next(i for i, token in enumerate(tokens) if token.type == "BY")
+    units_said = [_length_unit(token) for token in tokens if token.type == "LENGTH"]
+    if one[0] <= MOST_TIMES and two[0] >= 3 * one[0] and tokens[by - 1].type != "LENGTH":
+        length = _made(tokens[by + 1 :], "length", units_said[-1] if units_said else "cm")
+        return [_made(tokens[:by], "count"), length]
+    return [replace(_made(tokens, "dims", units_said[-1] if units_said else ""), second=two)]
+
+
+def _times(tokens: Sequence[Token]) -> Measure:
+    one, two = _numbers(tokens)
+    unit = _of(tokens, "MASS", "VOLUME")
+    assert unit is not None
+    return _made(tokens, "amount", _unit(unit), (one[0] * two[0], one[0] * two[0]))
 
 
 def _length_unit(token: Token) -> str:
     text = str(token).lower().strip("- ")
     return "mm" if text.startswith(("mm", "milli")) else "in" if text.startswith(("in", '"')) else "cm"
+
+
+RULES: Mapping[str, Callable[[Sequence[Token]], Measure | list[Measure]]] = {
+    "amount": _amount,
+    "lone": _amount,
+    "half_more": _half_more,
+    "vague": lambda tokens: _made(tokens, "vague", str(tokens[-1]).lower()),
+    "temperature": _temperature,
+    "gas": lambda tokens: _made(tokens, "gas"),
+    "span": _span,
+    "length": _length,
+    "dims": _dims,
+    "times": _times,
+    "count": lambda tokens: _made(tokens, "count"),
+}
+"""What a rule of the grammar comes to, from the tokens under it."""
+
+
+def _measures(tree: Tree[Token]) -> Iterator[Measure]:
+    for child in tree.children:
+        if not isinstance(child, Tree):
+            continue
+        if child.data == "sum":
+            yield from _measures(child)
+            continue
+        tokens = [x for x in child.scan_values(lambda x: isinstance(x, Token)) if isinstance(x, Token)]
+        made = RULES[str(child.data)](tokens)
+        yield from made if isinstance(made, list) else [made]
 
 
 def find(text: str) -> tuple[Measure, ...]:
@@ -262,11 +280,7 @@ def find(text: str) -> tuple[Measure, ...]:
     """
     found: list[Measure] = []
     for line in re.finditer(r"[^\n]+", text):
-        for child in _line(line[0]):
-            found.extend(
-                replace(one, start=one.start + line.start(), end=one.end + line.start())
-                for one in (child if isinstance(child, list) else [child])
-            )
+        found.extend(replace(one, start=one.start + line.start(), end=one.end + line.start()) for one in _line(line[0]))
     return tuple(sorted(found, key=lambda m: m.start))
 
 
@@ -278,7 +292,7 @@ MOST_TRIES = 20
 """Of a line in which something looked like the middle of a quantity and was not."""
 
 
-def _line(line: str) -> list[Measure | list[Measure]]:
+def _line(line: str) -> list[Measure]:
     for _ in range(MOST_TRIES):
         try:
             tree = _parser().parse(line)
@@ -289,7 +303,7 @@ def _line(line: str) -> list[Measure | list[Measure]]:
             at = max(0, at - 1)
             line = f"{line[:at]}\ue000{line[at + 1 :]}"
             continue
-        return [child for child in _Measures().transform(tree).children if isinstance(child, Measure | list)]
+        return list(_measures(tree))
     return []
 
 
@@ -308,6 +322,3 @@ def added(one: Measure, two: Measure, between: str) -> bool:
         return False
     smaller = (one.unit, two.unit) in SMALLER and not between.strip()
     return smaller or re.fullmatch(r"\s*(?:plus|\+|and|&)\s*", between, re.I) is not None
-
-
-__all__ = ["Measure", "added", "find", "number", "written"]

@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.reading.amounts import Found
 from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.names import Named
-from gullpeak.core.reading.text import Break, Element
 
 ENDS = ("take", "then")
 """Kinds of cues that begin anew what is spoken of."""
@@ -35,27 +35,34 @@ class Moments:
         """Give every line its moment as far as the words tell it."""
         for at, e in enumerate(stream):
             match e:
-                case Break(how="line" | "stop"):
-                    self.verb, self.group = None, []
-                case Break(how="comma"):
-                    self.fresh = self.text[e.start] not in "/()"
-                case Cue(kind="then"):
-                    self.verb, self.group = ("add" if self.stage else None), []
-                case Cue(kind="take"):
-                    put = self.text[e.start : e.end].lower() == "put"
-                    self.verb, self.group = ("put" if put and self.stage is None else None), []
-                case Cue(kind="add"):
-                    goes = re.match(r"goes? in$", self.text[e.start : e.end], re.I) and self.group
-                    self.verb, self.group = (None, self.group) if goes else ("add", [])
+                case Break():
+                    self._breaks(e)
                 case Cue(kind="fold"):
                     self._folds(at, e, stream)
                 case Cue(kind="stage"):
-                    self._reaches(e, stream, at)
+                    self._reaches(e)
                 case Cue(kind="when"):
                     for found in self.group:
                         self._give(found, e.key, (e.start, e.end))
+                case Cue(kind="then" | "take" | "add"):
+                    self._begins(e)
                 case Named():
                     self._named(e)
+
+    def _breaks(self, e: Break) -> None:
+        if e.how in ("line", "stop"):
+            self.verb, self.group = None, []
+        elif e.how == "comma":
+            self.fresh = self.text[e.start] not in "/()"
+
+    def _begins(self, cue: Cue) -> None:
+        """Something else is done from here on; *the sugar goes in* speaks of what stands before it."""
+        said = self.text[cue.start : cue.end].lower()
+        if cue.kind == "add" and self.group and re.fullmatch(r"goes? in", said):
+            self.verb = None
+            return
+        verbs = {"add": "add", "then": "add" if self.stage else None, "take": "put" if said == "put" and not self.stage else None}
+        self.verb, self.group = verbs[cue.kind], []
 
     def _folds(self, at: int, cue: Cue, stream: Sequence[Element]) -> None:
         """*Fold in the nuts* tells of what follows, *nuts, folded in* of what went before."""
@@ -82,7 +89,7 @@ class Moments:
     def _last(self) -> str:
         return "cooled" if self.stage == "cooled" else "folded last"
 
-    def _reaches(self, cue: Cue, stream: Sequence[Element], at: int) -> None:
+    def _reaches(self, cue: Cue) -> None:
         said = self.text[max(0, cue.start - 28) : cue.end].lower()
         trailing = cue.key in ("off heat", "cooled") or re.search(r"\b(?:once|when|as|after)\b[^,.]*$", said)
         if trailing and self.group and self.verb in (None, "add") and not (cue.key == "cooled" and self._names_base()):

@@ -6,7 +6,7 @@ Similarity by the normalised Damerau-Levenshtein distance (RapidFuzz), as most s
 import re
 import tomllib
 import unicodedata
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib import resources
@@ -54,9 +54,9 @@ class Names:
     single: tuple[str, ...]
     """Names of one word, to be misspelled"""
 
-    def find(self, text: str, taken: Callable[[int, int], bool], common: Collection[str]) -> list[Named]:
-        """Return every name in a text, the longest at each place; not where something else was found, nor a common word misspelled."""
-        words = [(m.start(), m.end(), stem(m[0])) for m in WORD.finditer(text) if not taken(m.start(), m.end())]
+    def find(self, text: str, common: Collection[str]) -> list[Named]:
+        """Return every name in a text, the longest at each place; no common word is one misspelled."""
+        words = [(m.start(), m.end(), stem(m[0])) for m in WORD.finditer(text)]
         found, i = [], 0
         while i < len(words):
             length, what = self._longest(text, words, i)

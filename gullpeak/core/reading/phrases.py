@@ -4,10 +4,12 @@ import re
 from collections.abc import Iterator, Sequence
 
 from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.elements import Break
+from gullpeak.core.reading.heats import Target
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.model import Phrase, Place, Status
 from gullpeak.core.reading.parts import PartText
-from gullpeak.core.reading.text import Break, Cut
+from gullpeak.core.reading.text import Cut
 
 TELLING = frozenset(
     (
@@ -70,7 +72,8 @@ def _marks(cut: Cut, parts: Sequence[PartText]) -> Iterator[Mark]:
                 yield *found.moment_at, "read"
         for step in part.heats.oven:
             yield step.start, step.end, "asked" if step.asked else "read"
-        read = [*part.heats.targets, *part.heats.times, *(e for e in part.stream if isinstance(e, Cue) and e.kind in TELLING)]
+        cues = (e for e in part.stream if isinstance(e, Cue) and e.kind in TELLING)
+        read: list[Target | Measure | Cue] = [*part.heats.targets, *part.heats.times, *cues]
         yield from ((one.start, one.end, "read") for one in read)
         yield from ((*span, "read") for span in (*part.piece.spans, *part.made.spans, *part.told))
     if parts:

@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 
 from gullpeak.core.reading.cues import Cue
+from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
-from gullpeak.core.reading.text import Break, Element
 
 WALNUT_MM = 30.0
 SPAN = 4
