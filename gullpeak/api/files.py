@@ -75,7 +75,7 @@ def recipe_schema_org(recipe_id: str, store: StoreOf) -> JSONResponse:
 @router.get("/recipes/{recipe_id}/text", response_class=PlainTextResponse)
 def recipe_text(recipe_id: str, store: StoreOf) -> PlainTextResponse:
     """Return a recipe as plain text, which can be read again."""
-    return PlainTextResponse(plain.write(store.recipe(recipe_id).recipe))
+    return PlainTextResponse(plain.write(store.recipe(recipe_id).recipe, store.kitchen().kitchen.habits))
 
 
 @router.get("/recipes/{recipe_id}/sheet", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]

@@ -1,6 +1,7 @@
 """A recipe as plain text: as a cook writes it down, and so that it can be read again as the same recipe.
 
-Everything is said in English and °C, whatever the kitchen speaks: so every kitchen can read it.
+Everything is said in English and °C, whatever the kitchen speaks; amounts in the words of the kitchen that wrote them, by its
+habits: a cup is this kitchen's cup.
 """
 
 import re
@@ -22,21 +23,21 @@ NEAR = 0.01
 """Amounts in words that come to what a line weighs may stand in its place."""
 
 
-def write(recipe: Recipe) -> str:
-    """Return a recipe as plain text."""
-    return "\n".join(line for line in _lines(recipe) if line) + "\n"
+def write(recipe: Recipe, habits: Habits) -> str:
+    """Return a recipe as plain text, its amounts as this kitchen writes them."""
+    return "\n".join(_lines(recipe, habits)) + "\n"
 
 
 def _said(key: str, **facts: object) -> str:
     return book.text(say(f"plain.{key}", **facts))  # type: ignore[arg-type]
 
 
-def _lines(recipe: Recipe) -> Iterator[str]:
+def _lines(recipe: Recipe, habits: Habits) -> Iterator[str]:
     yield recipe.name
     if recipe.pieces is not None:
         yield _said("makes", n=recipe.pieces)
     yield ""
-    yield from (_line(recipe, line) for line in recipe.lines)
+    yield from (_line(recipe, line, habits) for line in recipe.lines)
     yield _said("made-as", way=recipe.school)
     if recipe.heat is not None:
         how = "boil" if recipe.way.heats == "syrup" else recipe.heat.source
@@ -46,7 +47,7 @@ def _lines(recipe: Recipe) -> Iterator[str]:
         yield _said(f"texture.{recipe.texture.replace(' ', '-')}")
     if recipe.programme is not None:
         yield _oven(recipe.programme)
-    yield from (_cook(cook) for cook in recipe.cooks)
+    yield from (said for cook in recipe.cooks if (said := _cook(cook)))
     if recipe.notes:
         yield from ("", _said("notes"), recipe.notes)
 
@@ -76,8 +77,8 @@ def readable(item: Ingredient) -> str:
     return item.name
 
 
-def _line(recipe: Recipe, line: RecipeLine) -> str:
-    amount = _amount(line)
+def _line(recipe: Recipe, line: RecipeLine, habits: Habits) -> str:
+    amount = _amount(line, habits)
     several = "s" if line.item.role in units.EGGS and re.fullmatch(r"[\d.,½¼¾ ]+", amount) else ""
     said = f"{amount} {readable(line.item)}{several}".strip()
     usual = recipe.way.moment(line.item.role)
@@ -87,13 +88,13 @@ def _line(recipe: Recipe, line: RecipeLine) -> str:
     return said
 
 
-def _amount(line: RecipeLine) -> str:
+def _amount(line: RecipeLine, habits: Habits) -> str:
     """The cook's own words where they come to what it weighs, or where that is not known; else grams."""
     if line.mass_g is None:
         return line.written
     if line.written:
         try:
-            read = units.read_amount(line.written, line.item, Habits()).mass_g
+            read = units.read_amount(line.written, line.item, habits).mass_g
         except ValueError:
             read = None
         if read is not None and abs(read - line.mass_g) <= NEAR * line.mass_g:

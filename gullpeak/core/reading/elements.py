@@ -105,7 +105,7 @@ def _mask(masked: list[str], found: Iterable[Element]) -> None:
 _BREAKS: tuple[tuple[Literal["line", "stop", "comma", "and"], str], ...] = (
     ("line", r"\n"),
     ("stop", r"[.!?;]+(?=\s|$)"),
-    ("comma", r"[,:/()=•*]|(?<=\s)[-–—]+(?=\s)|^\s*[-–—]"),
+    ("comma", r"[,:/()=•*]|(?<=\s)[-–—]+(?=\s)|^[ \t]*[-–—]"),
     ("and", r"\b(?:and|plus|with)\b|[&+]"),
 )
 

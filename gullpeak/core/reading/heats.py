@@ -91,7 +91,7 @@ class Finder:
         """Return the oven's steps in order, targets, and times that are neither's."""
         for at, e in enumerate(self.stream):
             if isinstance(e, Measure):
-                if e.what in ("degrees", "gas") or self._bare_heat(at, e):
+                if e.what in ("degrees", "gas") or (at not in self.taken and self._bare_heat(at, e)):
                     self._heat(at, e)
                 elif e.what == "minutes" and at not in self.taken:
                     self._time(at, e)

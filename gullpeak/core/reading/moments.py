@@ -44,7 +44,7 @@ class Moments:
                 case Cue(kind="when"):
                     for found in self.group:
                         self._give(found, e.key, (e.start, e.end))
-                case Cue(kind="then" | "take" | "add"):
+                case Cue(kind="then" | "take" | "boil" | "add"):
                     self._begins(e)
                 case Named():
                     self._named(e)
@@ -61,7 +61,12 @@ class Moments:
         if cue.kind == "add" and self.group and re.fullmatch(r"goes? in", said):
             self.verb = None
             return
-        verbs = {"add": "add", "then": "add" if self.stage else None, "take": "put" if said == "put" and not self.stage else None}
+        verbs = {
+            "boil": None,
+            "add": "add",
+            "then": "add" if self.stage else None,
+            "take": "put" if said == "put" and not self.stage else None,
+        }
         self.verb, self.group = verbs[cue.kind], []
 
     def _folds(self, at: int, cue: Cue, stream: Sequence[Element]) -> None:

@@ -25,7 +25,7 @@ SLIP = 0.8
 """As alike a word must be to a name to be it, misspelled: its first letter stands."""
 LEAST_LETTERS = 5
 """Of a word that may be one."""
-WORD = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+(?= ?%)|(?<= )h2o")
+WORD = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d{1,4}(?= ?%)|(?<= )h2o")
 
 
 @dataclass(frozen=True, slots=True)

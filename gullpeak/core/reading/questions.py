@@ -1,6 +1,7 @@
 """What only the cook can say of a text, with answers to press; and an answer put in its place."""
 
 from collections.abc import Iterator, Sequence
+from math import isfinite
 
 from pydantic import Field
 
@@ -94,7 +95,8 @@ def put(part: PartText, text: str, answers: Sequence[Answered], book: Names) -> 
             _put_line(found, what, value, book)
     for step in part.heats.oven:
         for what, value in given(step.start, step.end):
-            step.set_c = _figure(value, *OVEN_C) if what == "c" else step.set_c
+            if what == "c" and (c := _figure(value, *OVEN_C)) is not None:
+                step.set_c = c
     for span in part.piece.spans:
         for what, value in given(*span):
             part.piece.kind = value if what == "shape" and value in KINDS else part.piece.kind
@@ -102,9 +104,10 @@ def put(part: PartText, text: str, answers: Sequence[Answered], book: Names) -> 
 
 def _figure(value: str, least: float, most: float) -> float | None:
     try:
-        return min(max(float(value), least), most)
+        figure = float(value)
     except ValueError:
         return None
+    return min(max(figure, least), most) if isfinite(figure) else None
 
 
 def _put_line(found: Found, what: str, value: str, book: Names) -> None:
