@@ -3,7 +3,7 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo demo-plans serve test lint chromium bench faults mutants moments science sweep performance load log-load screenshots types clean
+.PHONY: setup demo demo-plans serve test lint chromium bench faults mutants moments science sweep performance reading load log-load screenshots types clean
 
 PYTEST := --dist loadfile --no-loadscope-reorder
 
@@ -92,6 +92,10 @@ bench: setup
 # The table of docs/performance.md: solver, sheets, lists, sliders, start, in one run.
 performance: setup
 	$(PY) -m bench.performance
+
+# What the reader makes of ninety texts, phrase by phrase: the half it was written on, the half kept aside, and those written later.
+reading: setup
+	for half in worked kept later; do $(PY) -m bench.reading.report $$half --loud; done
 
 # The tables and plots of docs/science.md that come from simulation.
 science: setup

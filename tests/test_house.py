@@ -105,6 +105,9 @@ USED_ELSEWHERE = {
     "pytest_sessionfinish": "",
     "_nodeid": "schemathesis reads it",
     "__getattr__": "Python calls it",
+    "handle_starttag": "the parser of pages calls these",
+    "handle_endtag": "",
+    "handle_data": "",
     "on_solution_callback": "the solver calls it",
     "max_time_in_seconds": "the solver reads these",
     "max_deterministic_time": "",
@@ -166,7 +169,7 @@ def test_nothing_is_kept_that_nobody_uses():
     assert USED_ELSEWHERE.keys() - unused == set(), "used by now: take these out"
 
 
-CEILINGS = {"C901": 15, "PLR0913": 63, "FBT001": 50, "FBT002": 32, "FBT003": 28}
+CEILINGS = {"C901": 14, "PLR0913": 63, "FBT001": 50, "FBT002": 32, "FBT003": 28}
 """Functions with more than ten branches or five parameters, and flags by position: each may only fall, its ceiling with it."""
 
 

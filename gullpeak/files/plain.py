@@ -14,7 +14,7 @@ from gullpeak.core.reading.names import names, words_of
 from gullpeak.core.recipe.programme import Programme
 from gullpeak.core.recipe.recipe import BASE_KEY, OwnStep, Recipe, RecipeLine
 from gullpeak.core.recipe.shapes import KINDS, Shape
-from gullpeak.core.value import say
+from gullpeak.core.value import Said, say
 from gullpeak.core.words import book
 
 LENGTHS = ("height_mm", "base_mm", "wall_mm", "length_mm", "gap_mm")
@@ -28,36 +28,38 @@ def write(recipe: Recipe, habits: Habits) -> str:
     return "\n".join(_lines(recipe, habits)) + "\n"
 
 
-def _said(key: str, **facts: object) -> str:
-    return book.text(say(f"plain.{key}", **facts))  # type: ignore[arg-type]
+def _said(said: Said) -> str:
+    return book.text(said)
 
 
 def _lines(recipe: Recipe, habits: Habits) -> Iterator[str]:
     yield recipe.name
     if recipe.pieces is not None:
-        yield _said("makes", n=recipe.pieces)
+        yield _said(say("plain.makes", n=recipe.pieces))
     yield ""
     yield from (_line(recipe, line, habits) for line in recipe.lines)
-    yield _said("made-as", way=recipe.school)
+    yield _said(say("plain.made-as", way=recipe.school))
     if recipe.heat is not None:
         how = "boil" if recipe.way.heats == "syrup" else recipe.heat.source
-        yield _said(f"heat.{how}", c=recipe.heat.target_c)
-    yield _said("portion", g=recipe.portion_g) if recipe.shape is None else _shape(recipe.shape)
+        yield _said(say(f"plain.heat.{how}", c=recipe.heat.target_c))
+    yield _said(say("plain.portion", g=recipe.portion_g)) if recipe.shape is None else _shape(recipe.shape)
     if recipe.way.foam is not None:
-        yield _said(f"texture.{recipe.texture.replace(' ', '-')}")
+        yield _said(say(f"plain.texture.{recipe.texture.replace(' ', '-')}"))
     if recipe.programme is not None:
         yield _oven(recipe.programme)
     yield from (said for cook in recipe.cooks if (said := _cook(cook)))
     if recipe.notes:
-        yield from ("", _said("notes"), recipe.notes)
+        yield from ("", _said(say("plain.notes")), recipe.notes)
 
 
 def _cook(cook: OwnStep) -> str:
     if cook.minutes is None:
         return ""
     if cook.set_c is not None:
-        return _said("bakes", c=cook.set_c, min=cook.minutes)
-    return _said(f"cooks.{cook.step}" if cook.step in ("simmer", "soak", "boil") else "cooks.simmer", min=cook.minutes)
+        return _said(say("plain.bakes", c=cook.set_c, min=cook.minutes))
+    return _said(
+        say(f"plain.cooks.{cook.step}" if cook.step in ("simmer", "soak", "boil") else "plain.cooks.simmer", min=cook.minutes)
+    )
 
 
 def readable(item: Ingredient) -> str:
@@ -68,7 +70,7 @@ def readable(item: Ingredient) -> str:
     'gelatine'
     """
     by_words = names().by_words
-    offered = (item.name.split(",")[0].lower(), item.name.lower(), *(name.lower() for name in item.also))
+    offered = (item.name.split(",")[0].lower(), *(name.lower() for name in item.also))
     known = [words for words, what in by_words.items() if what[0] == item.key]
     for name in (*offered, *(" ".join(words) for words in known)):
         key, whole, _ = by_words.get(words_of(name), ("", "", ""))
@@ -84,7 +86,8 @@ def _line(recipe: Recipe, line: RecipeLine, habits: Habits) -> str:
     usual = recipe.way.moment(line.item.role)
     is_base = line.ingredient == (recipe.on or BASE_KEY[recipe.base])
     if line.moment != usual and not is_base:
-        return f"{said}, {_said('moment.' + line.moment.replace(' ', '-'))}"
+        moment = _said(say(f"plain.moment.{line.moment.replace(' ', '-')}"))
+        return f"{said}, {moment}"
     return said
 
 
@@ -105,16 +108,16 @@ def _amount(line: RecipeLine, habits: Habits) -> str:
 def _shape(shape: Shape) -> str:
     kind = KINDS[shape.kind]
     if len(kind.across) == 2 and kind.spread:
-        first = _said("size.slab", a=shape.length_mm, b=shape.width_mm)
+        first = _said(say("plain.size.slab", a=shape.length_mm, b=shape.width_mm))
     else:
-        first = _said(f"size.{shape.kind}", a=shape.diameter_mm)
+        first = _said(say(f"plain.size.{shape.kind}", a=shape.diameter_mm))
     told = [
-        _said(f"length.{name.replace('_mm', '')}", mm=getattr(shape, name))
+        _said(say(f"plain.length.{name.replace('_mm', '')}", mm=getattr(shape, name)))
         for name in LENGTHS
         if name in (*kind.lengths, "gap_mm") and name not in kind.told
     ]
     if "length_mm" in kind.told and not kind.spread:
-        told.insert(0, _said("length.length", mm=shape.length_mm))
+        told.insert(0, _said(say("plain.length.length", mm=shape.length_mm)))
     return ", ".join((first, *told))
 
 
@@ -122,10 +125,16 @@ def _oven(programme: Programme) -> str:
     out = []
     for step in programme.steps:
         if step.kind == "off":
-            out.append(_said(f"off.{step.door}", min=step.minutes or 0.0))
+            out.append(_said(say(f"plain.off.{step.door}", min=step.minutes or 0.0)))
         elif step.set_c is not None:
             air = "fan" if programme.fan else "still"
             out.append(
-                _said(f"oven.{air}" if step.minutes is not None else f"oven.{air}-until", c=step.set_c, min=step.minutes or 0.0)
+                _said(
+                    say(
+                        f"plain.oven.{air}" if step.minutes is not None else f"plain.oven.{air}-until",
+                        c=step.set_c,
+                        min=step.minutes or 0.0,
+                    )
+                )
             )
     return ", ".join(out)

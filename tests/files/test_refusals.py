@@ -11,7 +11,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.demo.book import RECIPES
 from gullpeak.files import archive, incoming
 from gullpeak.files.reading import UnreadableError
-from tests.words import en, refused, why
+from tests.words import en, why
 
 NESTS = RECIPES["sea-wall-nests"].model_dump(mode="json")
 LIBRARY = ("pydantic", "validation error", "Input should", "Extra inputs", "Field required", "type=", "Value error")
@@ -29,9 +29,9 @@ WRONG = {
 
 @pytest.mark.parametrize("what", WRONG)
 def test_an_archive_is_refused_in_our_own_words(what):
-    with pytest.raises(UnreadableError) as refused:
+    with pytest.raises(UnreadableError) as unreadable:
         archive.unpack({"format": archive.FORMAT, "version": 2, "recipes": {"nests": WRONG[what]}})
-    for trouble in refused.value.troubles:
+    for trouble in unreadable.value.troubles:
         assert trouble.where.startswith("recipes.nests")
         assert not any(word in en(trouble.says) for word in LIBRARY), en(trouble.says)
         assert len(en(trouble.says)) > 5
@@ -39,11 +39,11 @@ def test_an_archive_is_refused_in_our_own_words(what):
 
 @pytest.mark.parametrize("what", WRONG)
 def test_every_mistake_has_its_place_and_a_way_out(what):
-    with pytest.raises(ValidationError) as refused:
+    with pytest.raises(ValidationError) as caught:
         Recipe.model_validate(WRONG[what])
-    told = why(refused.value)
+    told = why(caught.value)
     assert not any(word in told for word in LIBRARY), told
-    assert len(refusal.fields(refused.value)) >= 1
+    assert len(refusal.fields(caught.value)) >= 1
 
 
 def card(*lines: str) -> Recipe:

@@ -195,7 +195,9 @@ class Finder:
     def _heat(self, at: int, e: Measure) -> None:
         """A heat: a target, or a step of the oven; none where it is only warned of."""
         self.taken.add(at)
-        if self._cue(at, "warn", after=False) or TOO_FAR.search(self.text[: e.start]):
+        before = self.stream[at - 1] if at else None
+        warned = isinstance(before, Cue) and before.kind == "warn"
+        if warned or TOO_FAR.search(self.text[: e.start]):
             return
         c, air, time = self._celsius(e), False if e.what == "gas" else self._air(at), self._time_of(at)
         bakes = e.what == "gas" or air is not None or self._last_kind(at) == "oven"

@@ -5,11 +5,12 @@ comes to depends on what it is of, and is worked out by `core.kitchen.units`.
 """
 
 import re
+import tomllib
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib import resources
-from typing import Literal
+from typing import Any, Literal
 
 from lark import Lark, Token, Tree, UnexpectedInput
 
@@ -17,38 +18,21 @@ from gullpeak.core.kitchen import units
 
 What = Literal["amount", "count", "vague", "degrees", "gas", "minutes", "length", "dims"]
 
-ONES = ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine"]
-TEENS = ["ten", "eleven", "twelve", "thirteen", "fourteen", "fifteen", "sixteen", "seventeen", "eighteen", "nineteen"]
-TENS = ["twenty", "thirty", "forty", "fifty", "sixty", "seventy", "eighty", "ninety"]
-SPOKEN = (
-    {word: float(n + 1) for n, word in enumerate(ONES)}
-    | {word: 10.0 + n for n, word in enumerate(TEENS)}
-    | {word: 10.0 * (n + 2) for n, word in enumerate(TENS)}
+_ROWS: Mapping[str, Any] = tomllib.loads(resources.files(__package__).joinpath("spoken.toml").read_text(encoding="utf-8"))
+SPOKEN: Mapping[str, float] = (
+    {word: float(n + 1) for n, word in enumerate(_ROWS["ones"])}
+    | {word: 10.0 + n for n, word in enumerate(_ROWS["teens"])}
+    | {word: 10.0 * (n + 2) for n, word in enumerate(_ROWS["tens"])}
 )
-PARTS = {"half": 0.5, "quarter": 0.25, "third": 1 / 3, "three-quarters": 0.75, "three quarters": 0.75, "two thirds": 2 / 3}
-PATTERNS = {
-    "one": "|".join(ONES),
-    "teen": "|".join(TEENS),
-    "ten": "|".join(TENS),
-    "tens": r"(?:<ten>)(?:[ -](?:<one>))?",
-    "under": r"(?:<tens>|<teen>|<one>)",
-    "spoken": r"<and-half>|<dozens>|<halves>|<hundreds>|<beside>|<tens>|<teen>|<one>|<an>",
-    "and-half": r"<under> and a (?:half|quarter)|<under> and three[ -]quarters",
-    "halves": r"(?:an? )?(?:half|quarter|third) of an?(?= )|half an?(?= )|(?:an? )?(?:half|quarter|third)(?= (?:<unit>|dozen)\b)"
-    r"|half(?= (?:lemon|lime|orange))|(?:three[ -]quarters|two[ -]thirds)(?: of)?(?: an?)?|a quarter(?= of)",
-    "dozens": r"(?:an? )?couple(?: of)? dozen|(?:half an? |an? |<under> |\d+ )?dozen|an? couple(?: of)?|couple of",
-    "hundreds": r"(?:an? |<under> )?hundred(?:(?: and)? <under>)?",
-    "beside": r"(?:one|two|three) (?:<tens>|<teen>)(?! (?:inch|cm))",
-    "an": r"an?(?= (?:(?:level|heaped|rounded|scant|good|generous|large|small|full|whole|medium) )*(?:<unit>)\b)",
-    "figure": r"(?:\d|[¼½¾⅓⅔⅛⅜⅝⅞]|(?:an? )?(?:half|quarter|couple|dozen|hundred)\b|<under>\b|an?(?= (?:<unit>)\b))",
-    "unit": r"(?:tea|table|dessert)[ -]?spoon(?:ful)?s?|tsps?|tbsps?|tbs|cup(?:ful)?s?|grammes?|grams?|gr|g|kilos?|kg|ounces?|ozs?|"
-    r"pounds?|lbs?|fl\.? ?ozs?|fluid ounces?|mils?|ml|cl|dl|litres?|liters?|l|pints?|pts?|gills?|quarts?|hours?|hrs?|minutes?|mins?|h|"
-    r"punnet|pot|carton|tin|can|wine ?glass(?:ful)?|glass|sachet|packet|tub|jar|bag|leaf|leaves|stick|pod|sprig|slice|bar|bottle|"
-    r"spoon(?:ful)?s?|egg|yolk|white|inch|in|cm|mm",
-    "vague": r"(?:(?:an?|the|one) )?(?:(?:good|generous|small|big|large|tiny|little|wee|decent) )?(?:"
-    r"pinch|knob|splash|drizzle|dash|handful|squeeze|squirt|glug|slug|sprinkling|sprinkle|scraping|grating|touch|nut|dollop|hint|drop|"
-    r"few drops|few|little|bit|walnut|thumb|sprig|lump|shot|tot)(?:e?s)?(?: of)?\b|\bto taste\b|\bas needed\b|\bsome\b(?! of the\b)|\bplenty of\b|\bbits? of\b|"
-    r"\b(?:just )?enough\b(?! for\b)",
+"""Figures in words."""
+PARTS: Mapping[str, float] = _ROWS["parts"]
+SMALL: frozenset[str] = frozenset(_ROWS["small"])
+"""Words that carry nothing alone."""
+PATTERNS: Mapping[str, str] = {
+    "one": "|".join(_ROWS["ones"]),
+    "teen": "|".join(_ROWS["teens"]),
+    "ten": "|".join(_ROWS["tens"]),
+    **_ROWS["patterns"],
 }
 """What stands in angles in the grammar, and in these."""
 

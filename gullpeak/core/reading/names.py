@@ -75,7 +75,7 @@ class Names:
         for length in range(min(LONGEST, len(words) - i), 0, -1):
             run = words[i : i + length]
             gaps = (text[a[1] : b[0]] for a, b in pairwise(run))
-            if all(re.fullmatch(r"['’]?[ \-.]{1,2}", gap) for gap in gaps):
+            if all(re.fullmatch(r"['’]?[ \-.%]{1,3}", gap) for gap in gaps):
                 what = self.by_words.get(tuple(w[2] for w in run))
                 if what is not None:
                     return length, what

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.elements import Break
 from gullpeak.core.reading.heats import Target
-from gullpeak.core.reading.measures import Measure
+from gullpeak.core.reading.measures import SMALL, Measure
 from gullpeak.core.reading.model import Phrase, Place, Status
 from gullpeak.core.reading.parts import PartText
 from gullpeak.core.reading.text import Cut
@@ -33,15 +33,6 @@ TELLING = frozenset(
     )
 )
 """Kinds of cues that are read where they stand; the others only lead from one to the next."""
-SMALL = frozenset(
-    re.findall(
-        r"\w+",
-        """a an the of and or to it its in on at for with then i you we my our your this that is are was be as so them they take put
-        want get goes go one some about around into from till until up out over all have has when while each by use used made make not
-        no more just need needs will well very there these what ok right now after meanwhile method""",
-    )
-)
-"""Words that carry nothing alone."""
 LEAST_KEPT = 2
 """Words of their own that a phrase needs to be kept as one."""
 STRONGER: dict[Status, int] = {"kept": 0, "read": 1, "unknown": 2, "asked": 3}

@@ -967,7 +967,7 @@ export interface paths {
         put?: never;
         /**
          * Read
-         * @description Read a brought file (archive or schema.org Recipe) and say what is in it; nothing is kept yet.
+         * @description Read a brought file (archive, schema.org Recipe, a page that holds one, or a text) and say what is in it; nothing is kept yet.
          */
         post: operations["read_api_files_read_post"];
         delete?: never;
@@ -1048,6 +1048,26 @@ export interface paths {
          * @description Return a recipe's outlines for the parchment, at true size, as PDF.
          */
         get: operations["recipe_template_api_files_recipes__recipe_id__template_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/recipes/{recipe_id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipe Text
+         * @description Return a recipe as plain text, which can be read again.
+         */
+        get: operations["recipe_text_api_files_recipes__recipe_id__text_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1608,6 +1628,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Read a cook's text: recipes, perhaps a product, what is asked, what is kept as it stands. Nothing is kept in the book.
+         */
+        post: operations["read_api_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/read/amount": {
         parameters: {
             query?: never;
@@ -2061,6 +2101,21 @@ export interface components {
             /** Ingredient */
             ingredient: string;
             own?: components["schemas"]["OwnIngredient"] | null;
+            /** Written */
+            written: string;
+        };
+        /**
+         * Answered
+         * @description What a cook answered about a phrase: its words, which of those with the same words, and the answer's key.
+         */
+        Answered: {
+            /** Key */
+            key: string;
+            /**
+             * Nth
+             * @default 0
+             */
+            nth: number;
             /** Written */
             written: string;
         };
@@ -6686,6 +6741,22 @@ export interface components {
             who: string;
         };
         /**
+         * Phrase
+         * @description A piece of the text. All of them, one after the other, are the text.
+         */
+        Phrase: {
+            /** Span */
+            span: [
+                number,
+                number
+            ];
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "read" | "asked" | "unknown" | "kept";
+        };
+        /**
          * Pie
          * @description A case, its filling, and foam over it.
          */
@@ -7276,7 +7347,7 @@ export interface components {
         };
         /**
          * Question
-         * @description Something only the cook can say: where, what is asked, and the answers the file offers.
+         * @description Something only the cook can say: where, what is asked, and the answers that are offered.
          */
         Question: {
             /** Answers */
@@ -7285,6 +7356,16 @@ export interface components {
             asks: string;
             /** Field */
             field: string;
+        };
+        /**
+         * ReadAnswer
+         * @description An answer that may be pressed: what it says, and what it is sent back as.
+         */
+        ReadAnswer: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
         };
         /**
          * ReadBy
@@ -7300,6 +7381,173 @@ export interface components {
             name: string;
             /** Says */
             says: string;
+        };
+        /**
+         * ReadLine
+         * @description A line as it was read. grams: None where unknown or asked; low, high: where the words leave a range.
+         */
+        ReadLine: {
+            /** Grams */
+            grams: number | null;
+            /** High */
+            high?: number | null;
+            /**
+             * How
+             * @default []
+             */
+            how: string[];
+            /** Ingredient */
+            ingredient: string;
+            /** Low */
+            low?: number | null;
+            /** Moment */
+            moment: string;
+            /**
+             * Moment Said
+             * @description Whether its words say when it goes in
+             */
+            moment_said: boolean;
+            /** Name */
+            name: string;
+            /** Span */
+            span: [
+                number,
+                number
+            ];
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "read" | "asked" | "unknown";
+            /** Written */
+            written: string;
+        };
+        /**
+         * ReadOven
+         * @description A step of the oven as it was read. set_c None: switched off, or no figure is given.
+         */
+        ReadOven: {
+            /**
+             * Air Said
+             * @description Whether its words say fan or still; else it is the kitchen's habit
+             */
+            air_said: boolean;
+            /**
+             * Door
+             * @enum {string}
+             */
+            door: "shut" | "ajar";
+            /** Fan */
+            fan: boolean;
+            /** Minutes */
+            minutes: number | null;
+            /** Set C */
+            set_c: number | null;
+            /** Span */
+            span: [
+                number,
+                number
+            ];
+            /** Written */
+            written: string;
+        };
+        /**
+         * ReadProduct
+         * @description What the recipes are put together as: which of them, by their place.
+         */
+        ReadProduct: {
+            /** Kind */
+            kind: string;
+            /** Of */
+            of: number[];
+            /** Parts */
+            parts: string[];
+            /** @description With the places of its parts as their ids: `part-0` … */
+            product?: components["schemas"]["Product"] | null;
+            /** Refused */
+            refused?: string | null;
+        };
+        /**
+         * ReadQuestion
+         * @description What only the cook can say of a phrase.
+         */
+        ReadQuestion: {
+            /** Answers */
+            answers: components["schemas"]["ReadAnswer"][];
+            /** Asks */
+            asks: string;
+            /** Span */
+            span: [
+                number,
+                number
+            ];
+            /** Written */
+            written: string;
+        };
+        /**
+         * ReadRecipe
+         * @description One recipe of a text. recipe: as it would be kept; None where it cannot be, and `refused` says why.
+         */
+        ReadRecipe: {
+            /**
+             * By Habit
+             * @description What no word says and the kitchen's habits or the way itself give
+             * @default []
+             */
+            by_habit: string[];
+            /** Lines */
+            lines: components["schemas"]["ReadLine"][];
+            /** Name */
+            name: string;
+            /**
+             * Oven
+             * @default []
+             */
+            oven: components["schemas"]["ReadOven"][];
+            /** Pieces */
+            pieces?: number | null;
+            /** Portions */
+            portions?: number | null;
+            recipe?: components["schemas"]["Recipe"] | null;
+            /** Refused */
+            refused?: string | null;
+            shape?: components["schemas"]["Shape"] | null;
+            /** Target C */
+            target_c?: [
+                number,
+                number
+            ] | null;
+            /** Way */
+            way: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ReadText
+         * @description A text as it was read.
+         */
+        ReadText: {
+            /**
+             * Kept
+             * @default []
+             */
+            kept: string[];
+            /**
+             * Phrases
+             * @default []
+             */
+            phrases: components["schemas"]["Phrase"][];
+            product?: components["schemas"]["ReadProduct"] | null;
+            /**
+             * Questions
+             * @default []
+             */
+            questions: components["schemas"]["ReadQuestion"][];
+            /**
+             * Recipes
+             * @default []
+             */
+            recipes: components["schemas"]["ReadRecipe"][];
         };
         /**
          * Reading
@@ -9471,6 +9719,19 @@ export interface components {
             /** Thread */
             thread: string;
         };
+        /**
+         * Writing
+         * @description A text as it stands, and what was answered about its phrases.
+         */
+        Writing: {
+            /**
+             * Answers
+             * @default []
+             */
+            answers: components["schemas"]["Answered"][];
+            /** Text */
+            text: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -11350,6 +11611,37 @@ export interface operations {
             };
         };
     };
+    recipe_text_api_files_recipes__recipe_id__text_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_api_files_take_post: {
         parameters: {
             query?: never;
@@ -12323,6 +12615,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProductSheet"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_api_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Writing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadText"];
                 };
             };
             /** @description A problem at a field */
