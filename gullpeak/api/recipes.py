@@ -11,7 +11,7 @@ from gullpeak.app import batches
 from gullpeak.app.batches import SheetRequest, WentIn
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.larder import ingredients
-from gullpeak.app.reading import Writing, read_text
+from gullpeak.app.reading import KeptText, Writing, keep_text, read_text
 from gullpeak.app.recipes import RecipeCard, list_cards
 from gullpeak.app.recipes import begin as begin_recipe
 from gullpeak.core import refusal
@@ -135,6 +135,12 @@ def larder(store: StoreOf) -> Larder:
 def read(what: Writing, store: StoreOf) -> ReadText:
     """Read a cook's text: recipes, perhaps a product, what is asked, what is kept as it stands. Nothing is kept in the book."""
     return read_text(store, what)
+
+
+@router.post("/read/kept", status_code=201)
+def keep(what: Writing, store: StoreOf) -> KeptText:
+    """Keep what a cook's text is read as in the book: its recipes, and the product they make."""
+    return keep_text(store, what)
 
 
 @router.post("/read/amount")

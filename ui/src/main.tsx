@@ -8,6 +8,7 @@ import { Waiting } from "./kit/States";
 import "./style.css";
 
 const Recipes = lazy(() => import("./places/recipes/Recipes"));
+const Write = lazy(() => import("./places/write/Write"));
 const SheetPlace = lazy(() => import("./places/sheet/SheetPlace"));
 const ProductPlace = lazy(() => import("./places/product/ProductPlace"));
 const Bench = lazy(() => import("./places/bench/Bench"));
@@ -39,6 +40,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/" element={<Navigate to="/recipes" replace />} />
               <Route path="/recipes" element={<Recipes />} />
               <Route path="/recipes/:id" element={<SheetPlace />} />
+              <Route path="/write" element={<Write />} />
               <Route path="/products/:id" element={<ProductPlace />} />
               <Route path="/day" element={<DayPlace />} />
               <Route path="/day/:of" element={<DayPlace />} />

@@ -202,5 +202,5 @@ def size_in(text: str) -> str:
     >>> size_in("4 Large egg whites")
     'large'
     """
-    size = re.search(r"extra[- ]large|small|medium|large", text, re.I)
+    size = re.search(r"\b(?:extra[- ]large|small|medium|large)\b", text, re.I)
     return size[0].lower() if size else ""

@@ -74,6 +74,13 @@ export type StepAt = Schemas["StepAt"];
 export type OvenAt = Schemas["OvenAt"];
 export type DayMark = Schemas["Mark"];
 export type MoveView = Schemas["MoveView"];
+/** Places in a text are pairs, which `Readable` would make lists of. */
+export type ReadText = components["schemas"]["ReadText"];
+export type ReadRecipe = components["schemas"]["ReadRecipe"];
+export type ReadLine = components["schemas"]["ReadLine"];
+export type ReadOven = components["schemas"]["ReadOven"];
+export type ReadQuestion = components["schemas"]["ReadQuestion"];
+export type Answered = Schemas["Answered"];
 export type EggView = Schemas["EggView"];
 export type EggEntry = Schemas["EggEntry"];
 export type Lot = Schemas["Lot"];

@@ -1668,6 +1668,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Keep what a cook's text is read as in the book: its recipes, and the product they make.
+         */
+        post: operations["keep_api_read_kept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/read/length": {
         parameters: {
             query?: never;
@@ -4874,6 +4894,21 @@ export interface components {
             ids: {
                 [key: string]: string;
             };
+        };
+        /**
+         * KeptText
+         * @description Where what was written stands now: the product, or the one recipe; and every recipe in its order.
+         */
+        KeptText: {
+            /** Id */
+            id: string;
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "recipes" | "products";
+            /** Recipes */
+            recipes: string[];
         };
         /**
          * Kitchen
@@ -12681,6 +12716,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Amount-Output"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_api_read_kept_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Writing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptText"];
                 };
             };
             /** @description A problem at a field */

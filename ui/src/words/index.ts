@@ -9,5 +9,6 @@ import { practice } from "./en/practice";
 import { product } from "./en/product";
 import { recipes } from "./en/recipes";
 import { sheet } from "./en/sheet";
+import { write } from "./en/write";
 
-export const words = { bench, day, eggs, kit, kitchen, log, practice, product, recipes, sheet } as const;
+export const words = { bench, day, eggs, kit, kitchen, log, practice, product, recipes, sheet, write } as const;

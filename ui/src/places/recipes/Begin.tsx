@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { answer, type BuildChoices, http, type Larder, Refused } from "../../api/client";
 import { buildsQuery, larderQuery } from "../../api/queries";
 import { Choice } from "../../kit/Field";
@@ -13,7 +13,7 @@ export function Begin() {
   const press = (what: "recipe" | "product", says: string) => (
     <button
       type="button"
-      className={`press ${what === "recipe" ? "press-first" : ""}`}
+      className="press"
       aria-expanded={open === what}
       onClick={() => setOpen(open === what ? undefined : what)}
     >
@@ -23,6 +23,9 @@ export function Begin() {
   return (
     <section aria-label={words.recipes.beginSomething} className="flex flex-col gap-3">
       <div className="flex flex-wrap gap-3">
+        <Link to="/write" className="press press-first">
+          {words.write.writeARecipe}
+        </Link>
         {press("recipe", words.recipes.newRecipe)}
         {press("product", words.recipes.newProduct)}
       </div>
