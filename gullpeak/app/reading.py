@@ -14,9 +14,12 @@ from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Value, say
 from gullpeak.files import incoming
+from gullpeak.files.reader import told
 from gullpeak.store.repository import Store
 
 MOST_ANSWERS = 200
+MOST_NAME = 110
+"""Letters of a name, so that a number may stand behind it."""
 
 
 class Writing(Value):
@@ -50,18 +53,20 @@ def keep_text(store: Store, what: Writing) -> KeptText:
         raise BadFieldError("text", refused)
     book = store.book()
     new: dict[str, Recipe | Product] = {}
-    ids: dict[str, str] = {}
+    product = found.product.product if found.product is not None else None
+    ids = {f"part-{i}": uuid4().hex[:12] for i in range(len(found.recipes))}
+    whole = uuid4().hex[:12]
+    if product is not None:
+        moved = incoming.moved(product, ids)
+        new[whole] = moved.model_copy(update={"name": named(moved.name, book)})
     for i, one in enumerate(found.recipes):
         assert one.recipe is not None
-        ids[f"part-{i}"] = uuid4().hex[:12]
-        new[ids[f"part-{i}"]] = one.recipe.model_copy(update={"name": named(one.recipe.name, book | new)})
-    recipes = tuple(ids.values())
-    product = found.product.product if found.product is not None else None
-    if product is None:
-        store.add_all(new)
-        return KeptText(place="recipes", id=recipes[0], recipes=recipes)
-    whole = uuid4().hex[:12]
-    moved = incoming.moved(product, ids)
-    new[whole] = moved.model_copy(update={"name": named(moved.name, book | new)})
+        name = one.recipe.name
+        if product is not None and name == product.name:
+            name = f"{name}: {told(say(f'role.{product.parts[i].role}')).lower()}"
+        new[ids[f"part-{i}"]] = one.recipe.model_copy(update={"name": named(name[:MOST_NAME], book | new)})
     store.add_all(new)
+    recipes = tuple(ids.values())
+    if product is None:
+        return KeptText(place="recipes", id=recipes[0], recipes=recipes)
     return KeptText(place="products", id=whole, recipes=recipes)

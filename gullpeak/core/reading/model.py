@@ -59,6 +59,8 @@ class ReadRecipe(Value):
     pieces: int | None = None
     portions: int | None = None
     recipe: Recipe | None = None
+    at_middle: Recipe | None = None
+    """The same with what is asked at the middle of its range, to see whether it will work; None where nothing is asked"""
     refused: Said | None = None
     by_habit: tuple[Said, ...] = ()
     """What no word says and the kitchen's habits or the way itself give"""

@@ -80,7 +80,23 @@ def _recipe(part: PartText, text: str, habits: Habits) -> ReadRecipe:
     except ValueError as error:
         return told.model_copy(update={"refused": why(error)})
     shape = recipe.shape if recipe.shape is not None and shape_said(part) else None
-    return told.model_copy(update={"recipe": recipe, "by_habit": tuple(by_habit), "shape": shape})
+    middle = _at_middle(recipe, part)
+    return told.model_copy(update={"recipe": recipe, "at_middle": middle, "by_habit": tuple(by_habit), "shape": shape})
+
+
+def _at_middle(recipe: Recipe, part: PartText) -> Recipe | None:
+    """The recipe with every amount that is asked about at the middle of its range."""
+    middles = [
+        (found.low + found.high) / 2 if found.asks and found.low is not None and found.high is not None else None
+        for found in part.lines
+    ]
+    if not any(middles):
+        return None
+    lines = (
+        line if g is None else line.model_copy(update={"mass_g": round(g, 2), "written": ""})
+        for line, g in zip(recipe.lines, middles, strict=True)
+    )
+    return recipe.model_copy(update={"lines": tuple(lines)})
 
 
 def _line(found: Found, part: PartText, text: str) -> ReadLine:
@@ -120,14 +136,13 @@ def _product(cut: Cut, found: Sequence[PartText], recipes: Sequence[Recipe | Non
     if kind is None:
         return None
     told = ReadProduct(kind=kind, parts=tuple(part.called[:120] for part in found), of=tuple(range(len(found))))
-    whole = [recipe for recipe in recipes if recipe is not None]
-    if len(whole) < len(recipes):
+    made = [(part, recipe) for part, recipe in zip(found, recipes, strict=True) if recipe is not None]
+    if len(made) < len(found):
         return told
-    lengths = {name: mm for part in found for name, mm in part.piece.lengths.items()}
-    made = promised(cut)
-    portions = made.portions or made.pieces or next((part.made.portions for part in found if part.made.portions), None)
+    promise = promised(cut)
+    portions = promise.portions or promise.pieces or next((part.made.portions for part in found if part.made.portions), None)
     try:
-        product = put_together(kind, title_of(cut) or whole[0].name, whole, portions, lengths)
+        product = put_together(kind, title_of(cut) or made[0][1].name, cut, made, portions)
     except ValueError as error:
         return told.model_copy(update={"refused": why(error)})
     return told.model_copy(update={"product": product})

@@ -37,7 +37,7 @@ def split(lines: Sequence[Found]) -> list[list[Found]]:
             groups.append((name, [found]))
         else:
             same[1].append(found)
-    return [group for _, group in _without_loose(groups)]
+    return [group for _, group in _without_unknown(_without_loose(groups))]
 
 
 def _lead(found: Found, roles: frozenset[str]) -> str | None:
@@ -68,6 +68,14 @@ def _without_loose(groups: list[Group]) -> list[Group]:
     kept = [(name, lines) for name, lines in groups if lines is not loose[0]]
     name, lines = kept[0]
     return [(name, [*loose[0], *lines]), *kept[1:]]
+
+
+def _without_unknown(groups: list[Group]) -> list[Group]:
+    """Bits of which no amount is known go into the foam: nothing could be made of them alone."""
+    unknown = [lines for name, lines in groups[1:] if name == "bits" and not any(f.grams or f.low for f in lines)]
+    kept = [(name, lines) for name, lines in groups if lines not in unknown]
+    name, first = kept[0]
+    return [(name, [*first, *(found for lines in unknown for found in lines)]), *kept[1:]]
 
 
 def about(stream: Sequence[Element], mine: Sequence[Found], others: Sequence[Found]) -> list[Element]:

@@ -2,10 +2,10 @@
 
 import re
 from collections.abc import Sequence
-from typing import cast
 
 from gullpeak.core.product.builds import BUILDS, Build, kind_of
 from gullpeak.core.reading import cues
+from gullpeak.core.reading.parts import PartText
 from gullpeak.core.reading.text import Cut
 from gullpeak.core.recipe.product import Part, Product, Role
 from gullpeak.core.recipe.recipe import Recipe
@@ -21,6 +21,16 @@ BUILD_OF = {
 }
 """What a product of a kind begins as."""
 ORDER = ("jacket", "mould", "horn", "roll", "pie", "glass", "filled shell")
+SETTINGS = (
+    ("roll", "kept", "frozen", r"\bfr(?:eeze|ozen)\b"),
+    ("roll", "school", "peel warm, fill cool", r"\bpeel (?:it |the paper )?(?:off )?(?:while )?warm"),
+    ("roll", "school", "cold in its paper", r"\bcold in (?:its|the) paper\b"),
+    ("pie", "foam", "lattice", r"\blattice\b"),
+    ("pie", "foam", "rosettes", r"\brosettes?\b"),
+    ("pie", "colour", "torch", r"\b(?:blow)?torch"),
+    ("glass", "served", "warm", r"\bwarm sabayon\b|\bserved? (?:it )?warm\b"),
+)
+"""What is set of a product where words say it."""
 ELSE_ROLE: dict[str, Role] = {
     "dried": "shell",
     "sheet": "sheet",
@@ -64,17 +74,23 @@ def product_kind(cut: Cut, recipes: Sequence[Recipe | None]) -> str | None:
     return "filled shell" if "dried" in kinds else "glass"
 
 
-def put_together(kind: str, name: str, recipes: Sequence[Recipe], portions: int | None, lengths: dict[str, float]) -> Product:
-    """Return the product of these recipes, the places of its parts as their ids. Raises ValueError."""
+def put_together(kind: str, name: str, cut: Cut, made: Sequence[tuple[PartText, Recipe]], portions: int | None) -> Product:
+    """Return the product of these parts, their places as the ids of its own. Raises ValueError."""
+    recipes = [recipe for _, recipe in made]
     build = BUILDS["filled-nests" if kind == "filled shell" and _small(recipes) else BUILD_OF[kind]]
     served = portions or build.portions
-    return Product(
-        name=name[:120],
-        family=build.family,
-        portions=served,
-        serves=build.serves if build.serves == 1 else served,
-        assembly=_sized(build, recipes, lengths),
-        parts=tuple(_roles(build, recipes)),
+    told = {**_sized(build, recipes), **_coloured(made), **_set(kind, cut.text), **(_tin(made) if kind == "mould" else {})}
+    fields = type(build.assembly).model_fields
+    own = {field: value for field, value in told.items() if field in fields}
+    return Product.model_validate(
+        {
+            "name": name[:120],
+            "family": build.family,
+            "portions": served,
+            "serves": build.serves if build.serves == 1 else served,
+            "assembly": {**build.assembly.model_dump(), **own},
+            "parts": tuple(_roles(build, recipes)),
+        }
     )
 
 
@@ -100,16 +116,38 @@ def _roles(build: Build, recipes: Sequence[Recipe]) -> list[Part]:
     return out
 
 
-def _sized(build: Build, recipes: Sequence[Recipe], lengths: dict[str, float]):  # type: ignore[no-untyped-def]
-    """The build's assembly at the size of what it is made of, and as the text says."""
-    update: dict[str, float] = {}
-    fields = type(build.assembly).model_fields
+def _sized(build: Build, recipes: Sequence[Recipe]) -> dict[str, float]:
+    """The size of what it is made of: a sheet's, a case's, a horn's."""
+    out: dict[str, float] = {}
     for recipe in recipes:
         if recipe.shape is None:
             continue
-        if recipe.shape.kind == "slab" and "sheet_mm" in fields:
-            update |= {"length_mm": recipe.shape.length_mm, "width_mm": recipe.shape.width_mm}
+        if recipe.shape.kind == "slab" and build.assembly.kind == "roll":
+            out |= {"length_mm": recipe.shape.length_mm, "width_mm": recipe.shape.width_mm}
         if recipe.shape.kind in ("case", "horn"):
-            update["diameter_mm"] = recipe.shape.diameter_mm
-    update |= {k: v for k, v in lengths.items() if k in fields and "sheet_mm" not in fields}
-    return cast(type(build.assembly), type(build.assembly).model_validate({**build.assembly.model_dump(), **update}))  # type: ignore[misc]
+            out["diameter_mm"] = recipe.shape.diameter_mm
+    return out
+
+
+def _tin(made: Sequence[tuple[PartText, Recipe]]) -> dict[str, float]:
+    """The lengths of the tin it is set or frozen in."""
+    return {name: mm for part, _ in made if part.piece.tin for name, mm in part.piece.lengths.items()}
+
+
+def _coloured(made: Sequence[tuple[PartText, Recipe]]) -> dict[str, float | str]:
+    """The oven in which a foam is coloured on whatever it lies."""
+    for part, recipe in made:
+        step = next((s for s in part.heats.oven if s.set_c is not None and not s.off), None)
+        if recipe.way.foam is not None and recipe.shape is None and step is not None:
+            out: dict[str, float | str] = {"oven_c": step.set_c or 0.0, "colour": "oven"}
+            return out | ({} if step.minutes is None else {"minutes": step.minutes}) | _air(step.fan)
+    return {}
+
+
+def _air(fan: bool | None) -> dict[str, float | str]:
+    return {} if fan is None else {"fan": "fan" if fan else "still"}
+
+
+def _set(kind: str, text: str) -> dict[str, str]:
+    """What words set of how it is put together."""
+    return {field: value for of, field, value, said in SETTINGS if of == kind and re.search(said, text, re.I)}

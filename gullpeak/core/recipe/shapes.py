@@ -17,6 +17,7 @@ from gullpeak.core.value import OutOfRangeError, RefusalError, Value, say
 EXPANSION = 1.08
 """A piece on the tray against the piece as piped (5–10 %)."""
 TRAY_MARGIN_MM = 8.0
+"""Left free round pieces on a tray; what is spread goes to its edges."""
 LEAST_RISE_MM = 1.0
 """Of a wall over its floor."""
 
@@ -306,7 +307,8 @@ def lay_out(shape: Shape, tray_length_mm: float, tray_width_mm: float) -> TrayLa
     28
     """
     long_mm, wide_mm = footprint_mm(shape)
-    room = (tray_length_mm - 2 * TRAY_MARGIN_MM, tray_width_mm - 2 * TRAY_MARGIN_MM)
+    margin_mm = 0.0 if KINDS[shape.kind].spread else TRAY_MARGIN_MM
+    room = (tray_length_mm - 2 * margin_mm, tray_width_mm - 2 * margin_mm)
     rectangular = len(shape.across_mm) == 2
     if rectangular and (long_mm > room[0] or wide_mm > room[1]) and wide_mm <= room[0] and long_mm <= room[1]:
         long_mm, wide_mm = wide_mm, long_mm  # it fits the other way round

@@ -7524,6 +7524,8 @@ export interface components {
          * @description One recipe of a text. recipe: as it would be kept; None where it cannot be, and `refused` says why.
          */
         ReadRecipe: {
+            /** @description The same with what is asked at the middle of its range, to see whether it will work; None where nothing is asked */
+            at_middle?: components["schemas"]["Recipe"] | null;
             /**
              * By Habit
              * @description What no word says and the kitchen's habits or the way itself give

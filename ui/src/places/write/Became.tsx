@@ -93,7 +93,7 @@ function Line({ line, recipe, ...changing }: { line: ReadLine; recipe: ReadRecip
         <span className="text-s">
           {line.name}
           <span className="text-quiet">, {said.get(line.moment) ?? line.moment}</span>
-          {line.how.length > 0 && <span className="block text-quiet">{line.how.join(" ")}</span>}
+          {open && line.how.length > 0 && <span className="block text-quiet">{line.how.join(" ")}</span>}
         </span>
       </button>
       {open && <Change line={line} recipe={recipe} said={said} {...changing} />}

@@ -53,7 +53,7 @@ export function Paper({
       <textarea
         ref={field}
         aria-label={words.write.yourWords}
-        className="writing min-h-72 resize-none overflow-hidden"
+        className="writing min-h-72 resize-none overflow-hidden outline-none"
         spellCheck={false}
         maxLength={12000}
         placeholder={words.write.example}

@@ -10,15 +10,16 @@ const MOST_REMARKS = 3;
 
 /** Whether a recipe that is being written will work, drawn and in the figures that decide it. */
 export function Works({ recipe }: { recipe: ReadRecipe }) {
+  const tried = recipe.at_middle ?? recipe.recipe;
   const worked = useQuery({
-    queryKey: ["read", "sheet", recipe.recipe],
+    queryKey: ["read", "sheet", tried],
     queryFn: () =>
       answer(
         http.POST("/api/sheet", {
-          body: { recipe: recipe.recipe as NonNullable<ReadRecipe["recipe"]>, weighed: null },
+          body: { recipe: tried as NonNullable<ReadRecipe["recipe"]>, weighed: null },
         }),
       ) as Promise<Sheet>,
-    enabled: Boolean(recipe.recipe),
+    enabled: Boolean(tried),
     placeholderData: keepPreviousData,
     retry: false,
   });
@@ -43,7 +44,10 @@ export function Works({ recipe }: { recipe: ReadRecipe }) {
       ) : (
         <Glass className="h-24 w-full" />
       )}
-      <p className="text-s text-quiet">{sheet.says}</p>
+      <p className="text-s text-quiet">
+        {sheet.says}
+        {recipe.at_middle && ` ${words.write.triedAtMiddle}`}
+      </p>
       <dl className="grid grid-cols-2 gap-x-4 gap-y-3">
         {there.map((station) => {
           const figure = station.figures[station.vital];

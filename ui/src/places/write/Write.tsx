@@ -27,7 +27,7 @@ export default function Write() {
         <p className="text-s text-quiet">{words.write.pasteItOrTypeIt}</p>
       </div>
       <div className="grid grow items-stretch gap-6 lg:grid-cols-[1.1fr_1.1fr_0.9fr]">
-        <div className="flex flex-col gap-3 rounded-panel border border-hairline bg-surface p-5">
+        <div className="flex flex-col gap-3 rounded-panel border border-hairline bg-surface p-5 focus-within:border-deep">
           <Paper
             text={writing.writing.text}
             phrases={text === writing.writing.text ? (found?.phrases ?? []) : []}
@@ -68,10 +68,10 @@ export default function Write() {
             </>
           )}
         </div>
-        <div className="flex flex-col gap-4 rounded-panel border border-hairline bg-surface p-5">
+        <div className="flex flex-col gap-4 rounded-panel border border-hairline bg-surface p-5 lg:sticky lg:top-4 lg:self-start">
           <h2 className="text-m">{words.write.willItWork}</h2>
           {looked && <Works recipe={looked} />}
-          <div className="mt-auto">{found && <Keep found={found} writing={writing} />}</div>
+          {found && <Keep found={found} writing={writing} />}
         </div>
       </div>
     </div>

@@ -36,7 +36,7 @@ export const write = {
   togetherAs: (kind: Word) => `Put together as a ${kind}`,
   willItWork: "Will it work?",
   cutThrough: (name: Word) => `${name}, cut through`,
-  waitsForAmounts: "This waits for an amount that is not known.",
+  triedAtMiddle: "Tried with the middle of what is asked.",
   cannotYet: "It cannot be worked out yet",
   lineByLine: "Write what goes in, one thing a line; the rest in your own sentences.",
   keepIt: "Keep it, and open its sheet",
