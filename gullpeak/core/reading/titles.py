@@ -72,7 +72,7 @@ def _from_title(cut: Cut, part: PartText) -> None:
 
 
 def _one(part: PartText) -> bool:
-    """Whether it is one large piece: *a 22 cm round*, a pavlova."""
+    """Whether it is one large piece: *a 22 cm round*, a pavlova, a sheet spread in its tin."""
     large = part.piece.lengths.get("diameter_mm", 0) >= LARGE_MM and part.piece.one
     untold = part.piece.kind is None and part.titled == "bowl" and bool(part.heats.oven)
-    return part.piece.kind == "bowl" or untold or (part.piece.kind == "disc" and large)
+    return part.piece.kind in ("bowl", "slab") or untold or (part.piece.kind == "disc" and large)

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from typing import Any
 
 from gullpeak.core.product.builds import BUILDS, Build, kind_of
 from gullpeak.core.reading import cues
@@ -21,6 +22,10 @@ BUILD_OF = {
 }
 """What a product of a kind begins as."""
 ORDER = ("jacket", "mould", "horn", "roll", "pie", "glass", "filled shell")
+FILLED_BY_MASS = ("filled shell", "glass")
+"""Wholes of which no length says how much goes in."""
+ALL_BUT = 0.99
+"""Of what a recipe gives, in the portions: a scale and a spatula are not exact."""
 SETTINGS = (
     ("roll", "kept", "frozen", r"\bfr(?:eeze|ozen)\b"),
     ("roll", "school", "peel warm, fill cool", r"\bpeel (?:it |the paper )?(?:off )?(?:while )?warm"),
@@ -89,7 +94,7 @@ def put_together(kind: str, name: str, cut: Cut, made: Sequence[tuple[PartText, 
             "portions": served,
             "serves": build.serves if build.serves == 1 else served,
             "assembly": {**build.assembly.model_dump(), **own},
-            "parts": tuple(_roles(build, recipes)),
+            "parts": tuple(_roles(build, recipes, served if build.serves == 1 else 1)),
         }
     )
 
@@ -100,7 +105,8 @@ def _small(recipes: Sequence[Recipe]) -> bool:
     )
 
 
-def _roles(build: Build, recipes: Sequence[Recipe]) -> list[Part]:
+def _roles(build: Build, recipes: Sequence[Recipe], wholes: int) -> list[Part]:
+    """What each recipe is in it: made as it is written, and where no length of the whole says how much, all of it goes in."""
     free = list(build.parts)
     out = []
     for i, recipe in enumerate(recipes):
@@ -109,11 +115,22 @@ def _roles(build: Build, recipes: Sequence[Recipe]) -> list[Part]:
         if place is not None:
             free.remove(place)
         role = place.role if place is not None else ELSE_ROLE[kind]
-        amount = None if place is None else place.portion_g
-        if place is None:
-            amount = recipe.portion_g
-        out.append(Part(key=f"{role}-{i + 1}", of=f"part-{i}", role=role, amount=amount, per="portion"))
+        portion_g = recipe.portion_g if place is None else place.portion_g
+        made_g = _made_g(recipe) if build.assembly.kind in FILLED_BY_MASS and role not in ("shell", "base") else None
+        amount: dict[str, Any] = {"amount": portion_g, "per": "portion"}
+        if made_g is not None:
+            amount = {"amount": round(made_g / wholes, 1), "per": "whole"}
+        out.append(Part(key=f"{role}-{i + 1}", of=f"part-{i}", role=role, batch="own", **amount))
     return out
+
+
+def _made_g(recipe: Recipe) -> float | None:
+    """What a recipe comes to as it is written, without what stays on bowl and pan; None where that is not known."""
+    grams = [line.mass_g for line in recipe.lines]
+    if not all(grams):
+        return None
+    stays = recipe.loss_pct / 100 + recipe.way.loses
+    return sum(g or 0.0 for g in grams) * (1 - stays) * ALL_BUT
 
 
 def _sized(build: Build, recipes: Sequence[Recipe]) -> dict[str, float]:

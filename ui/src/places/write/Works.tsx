@@ -7,6 +7,14 @@ import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 
 const MOST_REMARKS = 3;
+const VITALS: Partial<Record<Sheet["weigh"]["key"], string>> = {
+  weigh: words.write.toWeigh,
+  sugar: words.recipes.sugarToWhite,
+  heat: words.recipes.heatedTo,
+  whisk: words.recipes.whisking,
+  dry: words.recipes.inTheOven,
+  finish: words.write.keeps,
+};
 
 /** Whether a recipe that is being written will work, drawn and in the figures that decide it. */
 export function Works({ recipe }: { recipe: ReadRecipe }) {
@@ -51,14 +59,15 @@ export function Works({ recipe }: { recipe: ReadRecipe }) {
       <dl className="grid grid-cols-2 gap-x-4 gap-y-3">
         {there.map((station) => {
           const figure = station.figures[station.vital];
-          if (!figure) return null;
+          const label = VITALS[station.key];
+          if (!figure || !label) return null;
           const { number, unit } = parts(figure);
           return (
             <div key={station.key}>
               <dd>
                 <span className="font-name text-l font-semibold">{number}</span> <span className="text-s">{unit}</span>
               </dd>
-              <dt className="text-s text-quiet">{station.title}</dt>
+              <dt className="text-s text-quiet">{label}</dt>
             </div>
           );
         })}

@@ -19,7 +19,7 @@ export default function Write() {
   const { found, text } = writing;
   const chosen = found?.phrases.find(({ span }) => at >= span[0] && at < span[1])?.span;
   const looked = found?.recipes.find((r) => r.lines.some((l) => overlaps(chosen, l.span))) ?? found?.recipes[0];
-  const offline = writing.failed instanceof Refused && writing.failed.offline;
+  const { offline } = writing;
   return (
     <div className="mx-auto flex w-full max-w-[1500px] grow flex-col px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 pb-3">
@@ -39,7 +39,15 @@ export default function Write() {
         </div>
         <div className="flex flex-col gap-5 rounded-panel border border-hairline p-5">
           {offline && <Alert says={words.write.offline} />}
-          {!found && <p className="text-s text-quiet">{words.write.lineByLine}</p>}
+          {!offline && writing.failed && <Alert says={writing.failed.message} />}
+          {!found && !offline && (
+            <>
+              <p className="text-s text-quiet">{words.write.lineByLine}</p>
+              <button type="button" className="press self-start" onClick={() => writing.put(words.write.example)}>
+                {words.write.tryTheExample}
+              </button>
+            </>
+          )}
           {found && (
             <>
               <Asked questions={found.questions} give={writing.give} />
@@ -68,11 +76,13 @@ export default function Write() {
             </>
           )}
         </div>
-        <div className="flex flex-col gap-4 rounded-panel border border-hairline bg-surface p-5 lg:sticky lg:top-4 lg:self-start">
-          <h2 className="text-m">{words.write.willItWork}</h2>
-          {looked && <Works recipe={looked} />}
-          {found && <Keep found={found} writing={writing} />}
-        </div>
+        {found && (
+          <div className="flex flex-col gap-4 rounded-panel border border-hairline bg-surface p-5 lg:sticky lg:top-4 lg:self-start">
+            <h2 className="text-m">{words.write.willItWork}</h2>
+            {looked && <Works recipe={looked} />}
+            <Keep found={found} writing={writing} />
+          </div>
+        )}
       </div>
     </div>
   );

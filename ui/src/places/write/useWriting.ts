@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { type Answered, answer, http, type ReadText } from "../../api/client";
+import { type Answered, answer, http, type ReadText, Refused } from "../../api/client";
 
 export interface Writing {
   text: string;
@@ -9,6 +9,7 @@ export interface Writing {
 const KEY = "gullpeak-writing";
 const NOTHING: Writing = { text: "", answers: [] };
 const QUIET_MS = 250;
+const AGAIN_MS = 3000;
 
 /** What was written last on this tablet: it survives a reload and a link away, until it is kept or begun again. */
 function kept(): Writing {
@@ -45,7 +46,10 @@ export function useWriting() {
     enabled: asked.text.trim() !== "",
     placeholderData: keepPreviousData,
     staleTime: 60_000,
+    retry: (_, failure) => failure instanceof Refused && failure.offline,
+    retryDelay: AGAIN_MS,
   });
+  const away = read.failureReason instanceof Refused && read.failureReason.offline;
   const give = (span: readonly [number, number], key: string) => {
     const written = stretch(asked.text, span);
     const at = nth(asked.text, written, span[0]);
@@ -72,6 +76,8 @@ export function useWriting() {
     found: asked.text.trim() === "" ? undefined : read.data,
     fresh: asked === writing && !read.isFetching && !read.isPlaceholderData,
     failed: read.error,
+    /** The app does not answer; it is asked again */
+    offline: read.fetchStatus === "paused" || away,
     put: (text: string) => setWriting({ ...writing, text }),
     give,
     forget,
