@@ -96,7 +96,8 @@ class Moments:
 
     def _reaches(self, cue: Cue) -> None:
         said = self.text[max(0, cue.start - 28) : cue.end].lower()
-        trailing = cue.key in ("off heat", "cooled") or re.search(r"\b(?:once|when|as|after)\b[^,.]*$", said)
+        under = cue.key == "before soft" and self.verb is None
+        trailing = under or cue.key in ("off heat", "cooled") or re.search(r"\b(?:once|when|as|after)\b[^,.]*$", said)
         if trailing and self.group and self.verb in (None, "add") and not (cue.key == "cooled" and self._names_base()):
             verbless = self.verb is None
             for found in self.group:

@@ -26,6 +26,9 @@ FILLED_BY_MASS = ("filled shell", "glass")
 """Wholes of which no length says how much goes in."""
 ALL_BUT = 0.99
 """Of what a recipe gives, in the portions: a scale and a spatula are not exact."""
+FOAM_G_ML = 0.19
+"""A foam for a sheet, about (craft): what is spread in a tin of a size is as thick as that makes it."""
+THIN_MM, THICK_MM = 3.0, 50.0
 SETTINGS = (
     ("roll", "kept", "frozen", r"\bfr(?:eeze|ozen)\b"),
     ("roll", "school", "peel warm, fill cool", r"\bpeel (?:it |the paper )?(?:off )?(?:while )?warm"),
@@ -141,6 +144,10 @@ def _sized(build: Build, recipes: Sequence[Recipe]) -> dict[str, float]:
             continue
         if recipe.shape.kind == "slab" and build.assembly.kind == "roll":
             out |= {"length_mm": recipe.shape.length_mm, "width_mm": recipe.shape.width_mm}
+            made_g = _made_g(recipe)
+            if made_g is not None and recipe.way.foam is not None:
+                thick_mm = made_g / FOAM_G_ML / (recipe.shape.length_mm * recipe.shape.width_mm) * 1000
+                out["sheet_mm"] = round(min(max(thick_mm, THIN_MM), THICK_MM), 1)
         if recipe.shape.kind in ("case", "horn"):
             out["diameter_mm"] = recipe.shape.diameter_mm
     return out
