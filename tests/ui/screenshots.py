@@ -13,6 +13,18 @@ from gullpeak.core.bench.watch import Watch
 from gullpeak.devices.worlds import Hidden, world
 from tests.serving import CHROMIUM_ARGS, Served, chromium
 
+CARD = """Harbour pavlova, serves 8
+4 egg whites
+230 g caster sugar
+2 tbsp icing sugar, folded in at the end
+1 tsp cornflour, ½ tsp white vinegar
+125° for 50 minutes, then 105 for 40 more,
+leave in the oven till cold
+
+For the top
+300 ml double cream
+a good splash of cassis
+250 g currants"""
 DOCS = Path(__file__).parents[2] / "docs" / "screenshots"
 
 
@@ -25,9 +37,6 @@ def syrup(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     page.goto(f"{url}/recipes/fogsignal-topping")
     page.get_by_test_id("line").wait_for()
     shoot("sheet-heat")
-    page.get_by_role("button", name="Side by side").click()
-    page.get_by_role("button", name="By Swiss").wait_for()
-    shoot("sheet-schools")
     page.get_by_role("button", name="Start the batch").click()
     page.get_by_role("heading", name="Degrease bowl and whisk").wait_for()
     batch = page.url.rsplit("/", 1)[1]
@@ -48,6 +57,15 @@ def syrup(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     page.request.post(f"{url}/api/batches/{batch}/events", data=readings)
     page.get_by_test_id("now").wait_for()
     shoot("bench-syrup")
+
+
+def write(page: Page, url: str, shoot: Callable[[str], None]) -> None:
+    """A card with two things to ask."""
+    page.goto(f"{url}/write")
+    page.get_by_label("Your words").fill(CARD)
+    page.get_by_test_id("works").get_by_role("term").first.wait_for()
+    shoot("write")
+    page.get_by_role("button", name="Start again").click()
 
 
 def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
@@ -120,6 +138,7 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     page.get_by_text("40 nests, 9 cm").wait_for()
     station(page, "dry")
     shoot("sheet-changed")
+    write(page, url, shoot)
     products(page, url, shoot)
     page.goto(f"{url}/bench/demo-15")
     page.get_by_role("heading", level=1).wait_for()

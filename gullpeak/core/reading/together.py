@@ -6,6 +6,7 @@ from typing import Any
 
 from gullpeak.core.product.builds import BUILDS, Build, kind_of
 from gullpeak.core.reading import cues
+from gullpeak.core.reading.heats import OvenStep
 from gullpeak.core.reading.parts import PartText
 from gullpeak.core.reading.text import Cut
 from gullpeak.core.recipe.product import Part, Product, Role
@@ -164,12 +165,12 @@ def _coloured(made: Sequence[tuple[PartText, Recipe]]) -> dict[str, float | str]
         step = next((s for s in part.heats.oven if s.set_c is not None and not s.off), None)
         if recipe.way.foam is not None and recipe.shape is None and step is not None:
             out: dict[str, float | str] = {"oven_c": step.set_c or 0.0, "colour": "oven"}
-            return out | ({} if step.minutes is None else {"minutes": step.minutes}) | _air(step.fan)
+            return out | ({} if step.minutes is None else {"minutes": step.minutes}) | _air(step)
     return {}
 
 
-def _air(fan: bool | None) -> dict[str, float | str]:
-    return {} if fan is None else {"fan": "fan" if fan else "still"}
+def _air(step: OvenStep) -> dict[str, float | str]:
+    return {} if step.fan is None else {"fan": "fan" if step.fan else "still"}
 
 
 def _set(kind: str, text: str) -> dict[str, str]:

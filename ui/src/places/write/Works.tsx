@@ -6,9 +6,8 @@ import { parts } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 
-const MOST_REMARKS = 3;
+const MOST_REMARKS = 2;
 const VITALS: Partial<Record<Sheet["weigh"]["key"], string>> = {
-  weigh: words.write.toWeigh,
   sugar: words.recipes.sugarToWhite,
   heat: words.recipes.heatedTo,
   whisk: words.recipes.whisking,
@@ -48,13 +47,13 @@ export function Works({ recipe }: { recipe: ReadRecipe }) {
   return (
     <div className="flex flex-col gap-4" data-testid="works">
       {sheet.shape ? (
-        <Section parts={sheet.shape.section} label={words.write.cutThrough(recipe.name)} className="max-h-36 w-full" />
+        <Section parts={sheet.shape.section} label={words.write.cutThrough(recipe.name)} className="max-h-28 w-full" />
       ) : (
         <Glass className="h-24 w-full" />
       )}
       <p className="text-s text-quiet">
         {sheet.says}
-        {recipe.at_middle && ` ${words.write.triedAtMiddle}`}
+        {recipe.at_middle && <span className="block">{words.write.triedAtMiddle}</span>}
       </p>
       <dl className="grid grid-cols-2 gap-x-4 gap-y-3">
         {there.map((station) => {
