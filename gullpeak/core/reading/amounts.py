@@ -107,6 +107,8 @@ def weight(q: Measure, item: Ingredient, habits: Habits) -> Weight | None:
 def _counted(q: Measure, item: Ingredient) -> Weight | None:
     """So many of a thing, by what one gives; so many that nobody counts them are grams."""
     low, high = q.n
+    if item.key == "gelatine" and q.mid < LEAST_WEIGHED:
+        return _held(q, item, HOLDS["leaf", "gelatine"])
     if item.each_g is not None and q.mid < LEAST_WEIGHED:
         each = item.each_g
         return Weight(q.mid * each, low * each, high * each, (say("reading.each-gives", each_g=each, n=q.mid),))

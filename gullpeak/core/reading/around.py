@@ -109,9 +109,14 @@ class Around:
         following = self.stream[i + 1] if i + 1 < len(self.stream) else None
         if i in self.used or e.what not in AMOUNTS or isinstance(following, Named):
             return False
-        if e.what == "count" and not (self._opens_line(at) and e.mid >= 1):
+        if e.what == "count" and not (e.mid >= 1 and (self._opens_line(at) or self._stands_alone(at, i))):
             return False
         return len(re.findall(r"\w+", self.plain(self.stream[at].end, e.start))) <= MOST_BEFORE_BARE
+
+    def _stands_alone(self, at: int, i: int) -> bool:
+        """Whether a name and its count stand between commas: *butter 100 g, eggs 3.*"""
+        around = [self.stream[k] for k in (at - 1, i + 1) if 0 <= k < len(self.stream)]
+        return len(around) > 0 and all(isinstance(e, Break) and e.how in ("comma", "stop", "line") for e in around)
 
     def _opens_line(self, at: int) -> bool:
         before = self.text[: self.stream[at].start].rsplit("\n", 1)[-1]

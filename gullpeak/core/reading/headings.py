@@ -96,14 +96,23 @@ def _lists(text: str, inside: Sequence[Element], i: int, e: Measure, *, promises
 
 
 def headings(text: str, start: int, found: Sequence[Element]) -> list[Place]:
-    """Return where the headings stand behind a title, in order, none over another."""
+    """Return where the headings stand behind a title, in order, none over another; notes go on to the next plain one."""
     lines = [(start + m.start(), start + m.end()) for m in re.finditer(r"[^\n]*\n|[^\n]+$", text[start:])]
     heads = [head for low, high in lines if (head := _heading(text, low, high, found)) is not None]
     out: list[Place] = []
+    noting = False
     for head in sorted({*heads, *_sentence_heads(text, start)}):
-        if not out or head[0] >= out[-1][1]:
-            out.append(head)
+        plain = PLAIN.fullmatch(text[slice(*head)].strip()) is not None
+        if (out and head[0] < out[-1][1]) or (noting and not plain):
+            continue
+        noting = is_notes(text[slice(*head)])
+        out.append(head)
     return out
+
+
+def is_notes(heading: str) -> bool:
+    """Return whether what stands under a heading is kept word for word."""
+    return re.match(r"\s*notes?\b", heading, re.I) is not None
 
 
 def _sentence_heads(text: str, start: int) -> list[Place]:

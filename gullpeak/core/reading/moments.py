@@ -97,7 +97,10 @@ class Moments:
     def _reaches(self, cue: Cue) -> None:
         said = self.text[max(0, cue.start - 28) : cue.end].lower()
         under = cue.key == "before soft" and self.verb is None
-        trailing = under or cue.key in ("off heat", "cooled") or re.search(r"\b(?:once|when|as|after)\b[^,.]*$", said)
+        done = re.match(r"(?:take|remove)", self.text[cue.start : cue.end], re.I) is not None
+        trailing = (
+            under or (cue.key in ("off heat", "cooled") and not done) or re.search(r"\b(?:once|when|as|after)\b[^,.]*$", said)
+        )
         if trailing and self.group and self.verb in (None, "add") and not (cue.key == "cooled" and self._names_base()):
             verbless = self.verb is None
             for found in self.group:

@@ -7,7 +7,7 @@ import re
 import tomllib
 import unicodedata
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib import resources
 from itertools import pairwise
@@ -69,7 +69,7 @@ class Names:
                 key, whole, role = what
                 found.append(Named(words[i][0], words[i + length - 1][1], key, whole, role, slip))
             i += length
-        return found
+        return _with_flavour(text, found)
 
     def _longest(self, text: str, words: list[tuple[int, int, str]], i: int) -> tuple[int, tuple[str, str, str] | None]:
         for length in range(min(LONGEST, len(words) - i), 0, -1):
@@ -92,6 +92,17 @@ class Names:
         if not best or (len(best) > 1 and best[1][1] == best[0][1] and self.by_words[best[0][0],] != self.by_words[best[1][0],]):
             return None
         return self.by_words[best[0][0],]
+
+
+def _with_flavour(text: str, found: list[Named]) -> list[Named]:
+    """Names with a flavour before what it is of put together."""
+    out: list[Named] = []
+    for one in found:
+        if out and one.key in _written()["heads"]["things"] and re.fullmatch(r"[ \t]", text[out[-1].end : one.start]):
+            out[-1] = replace(one, start=out[-1].start)
+        else:
+            out.append(one)
+    return out
 
 
 def stem(word: str) -> str:

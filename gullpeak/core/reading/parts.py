@@ -16,6 +16,7 @@ from gullpeak.core.reading.moments import Moments
 from gullpeak.core.reading.names import Named, Names
 from gullpeak.core.reading.pieces import Piece, Yield
 from gullpeak.core.reading.sharing import share
+from gullpeak.core.reading.strangers import Stranger, strangers
 from gullpeak.core.reading.text import Block, Cut
 from gullpeak.core.recipe.ways import WAYS
 
@@ -50,6 +51,9 @@ class PartText:
     titled: str | None = None
     """What its title or heading calls a piece"""
     notes: str = ""
+    prepared: dict[str, str] = field(default_factory=dict)
+    """How a thing is made ready, with its name before it, by its name"""
+    strangers: list[Stranger] = field(default_factory=list)
     way: str = ""
     why: str = ""
     heats: Heats = field(default_factory=lambda: Heats([], [], []))
@@ -107,6 +111,8 @@ class _Listing:
             others = [found for group in groups if group is not mine for found in group]
             stream = splitting.about(block.elements, mine, others) if others else list(block.elements)
             self.parts.append(PartText("" if i else name, mine, stream, binder, None if i else block.heading))
+        last = self.parts[-1]
+        last.strangers.extend(strangers(text, block.elements, binder.used_at))
 
     def _more_of_first(self, binder: Binder, lines: Sequence[Found]) -> None:
         """What only the telling lists belongs to what is made first."""
@@ -157,8 +163,21 @@ def _understand(part: PartText, text: str, habits: Habits, title: str) -> None:
     moments = Moments(text, [(at, f) for at, f in part.binder.lines if id(f) in mine], part.binder.book.items)
     moments.tell(part.stream)
     part.told = moments.told
+    _prepare(part, text)
     part.piece = pieces.piece(text, part.stream)
     part.made = pieces.yields(text, part.stream)
+
+
+def _prepare(part: PartText, text: str) -> None:
+    """Keep how things are made ready with them: *Butter: cold, cubed*."""
+    for e in part.stream:
+        if isinstance(e, Cue) and e.kind == "prep":
+            line_start = text.rfind("\n", 0, e.start)
+            mine = [found for found in part.lines if line_start < found.start <= e.start]
+            if mine:
+                name, said = mine[-1].item.name, text[e.start : e.end]
+                part.prepared[name] = f"{part.prepared[name]}, {said}" if name in part.prepared else f"{name}: {said}"
+                part.told.append((e.start, e.end))
 
 
 def _facts(part: PartText, text: str, said: str, heats: tuple[Sequence[Target], Sequence[Target]]) -> ways.Facts:

@@ -61,6 +61,8 @@ def _marks(cut: Cut, parts: Sequence[PartText]) -> Iterator[Mark]:
             yield found.start, found.end, found.status
             if found.moment_at is not None:
                 yield *found.moment_at, "read"
+        for stranger in part.strangers:
+            yield stranger.start, stranger.end, "unknown"
         for step in part.heats.oven:
             yield step.start, step.end, "asked" if step.asked else "read"
         cues = (e for e in part.stream if isinstance(e, Cue) and e.kind in TELLING)

@@ -5,19 +5,21 @@ from math import isfinite
 
 from pydantic import Field
 
-from gullpeak.core.reading.amounts import Found
+from gullpeak.core.reading.amounts import Found, take
 from gullpeak.core.reading.model import MOST_TEXT, Place, ReadAnswer, ReadQuestion
 from gullpeak.core.reading.names import Names
 from gullpeak.core.reading.parts import PartText
 from gullpeak.core.reading.shaping import LARGE_MM
+from gullpeak.core.reading.strangers import Stranger, offered
 from gullpeak.core.recipe.recipe import MOST_LINE_G
 from gullpeak.core.recipe.shapes import KINDS
 from gullpeak.core.recipe.ways import IN_ORDER, WAYS
-from gullpeak.core.value import Said, Value, say
+from gullpeak.core.value import Said, Value, say, written
 
 SMALL_SHAPES = ("kiss", "nest", "disc")
 """What small pieces may be where only their size is said."""
 OVEN_C = (30.0, 300.0)
+NOTE = ReadAnswer(says=say("reading.answer.note"), key="note")
 LEAVE = ReadAnswer(says=say("reading.answer.leave"), key="leave")
 
 
@@ -38,6 +40,10 @@ def questions(part: PartText, text: str) -> Iterator[ReadQuestion]:
     for found in part.lines:
         if found.asks or (found.grams is None and not found.left):
             yield asked((found.start, found.end), found.asks or "how-much", [*_answers(found, part), LEAVE])
+    for stranger in part.strangers:
+        found_keys = offered(stranger.said, part.binder.book)
+        things = [ReadAnswer(says=written(part.binder.book.items[key].name), key=f"is:{key}") for key in found_keys]
+        yield asked((stranger.start, stranger.end), "not-in-larder", [*things, NOTE])
     if _shape_asked(part):
         kinds = [ReadAnswer(says=say(f"shape.{kind}.name"), key=f"shape:{kind}") for kind in SMALL_SHAPES]
         yield asked(part.piece.spans[0], "shape", kinds)
@@ -93,6 +99,9 @@ def put(part: PartText, text: str, answers: Sequence[Answered], book: Names) -> 
     for found in part.lines:
         for what, value in given(found.start, found.end):
             _put_line(found, what, value, book)
+    for stranger in list(part.strangers):
+        for what, value in given(stranger.start, stranger.end):
+            _put_stranger(part, stranger, what, value)
     for step in part.heats.oven:
         for what, value in given(step.start, step.end):
             if what == "c" and (c := _figure(value, *OVEN_C)) is not None:
@@ -100,6 +109,18 @@ def put(part: PartText, text: str, answers: Sequence[Answered], book: Names) -> 
     for span in part.piece.spans:
         for what, value in given(*span):
             part.piece.kind = value if what == "shape" and value in KINDS else part.piece.kind
+
+
+def _put_stranger(part: PartText, stranger: Stranger, what: str, value: str) -> None:
+    """It is a thing of the larder after all, or stays a note."""
+    items = part.binder.book.items
+    if what == "is" and value in items:
+        found = Found(items[value], stranger.start, stranger.end)
+        take(found, [stranger.amount], part.binder.habits)
+        part.lines.append(found)
+        part.lines.sort(key=lambda line: line.start)
+    if what == "note" or (what == "is" and value in items):
+        part.strangers.remove(stranger)
 
 
 def _figure(value: str, least: float, most: float) -> float | None:

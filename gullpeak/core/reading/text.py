@@ -1,10 +1,9 @@
 """A cook's text cut up: its title, and parts under headings, each with what stands in it."""
 
-import re
 from dataclasses import dataclass, field
 
 from gullpeak.core.reading.elements import Element, elements
-from gullpeak.core.reading.headings import Place, headings, title
+from gullpeak.core.reading.headings import Place, headings, is_notes, title
 from gullpeak.core.reading.names import Names
 
 
@@ -37,7 +36,7 @@ def cut(text: str, names: Names) -> Cut:
     blocks = [Block(None, end, heads[0][0] if heads else len(text))]
     for i, head in enumerate(heads):
         ends = heads[i + 1][0] if i + 1 < len(heads) else len(text)
-        blocks.append(Block(head, head[1], ends, notes=re.match(r"\s*notes?\b", text[slice(*head)], re.I) is not None))
+        blocks.append(Block(head, head[1], ends, notes=is_notes(text[slice(*head)])))
     for block in blocks:
         block.elements = [e for e in found if block.start <= e.start < block.end]
     kept = [block for block in blocks if block.heading is not None or text[block.start : block.end].strip()]
