@@ -1,7 +1,7 @@
 """How fast it is, in one run, as ratios: `make performance` writes the table in docs/performance.md.
 
 The drying solver against `solve_ivp` (BDF, its right-hand side the same compiled one) in seven cases at equal error; how far the solver
-is from converged; a whole sheet; the lists of a large book; from a slider to its figures in the browser; what a start costs.
+is from converged; a whole sheet; the lists of a large book; a text read; from a slider to its figures in the browser; what a start costs.
 """
 
 import gzip
@@ -19,13 +19,17 @@ from playwright.sync_api import sync_playwright
 from scipy.integrate import solve_ivp
 
 from bench import lists
+from bench.reading.report import cases
 from gullpeak.api.app import create_app
 from gullpeak.app.products import list_products
 from gullpeak.app.recipes import list_cards
 from gullpeak.app.search import find
+from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.physics import drying
 from gullpeak.core.physics.drying import Body, Course, Foam
 from gullpeak.core.physics.drying.course import Air
+from gullpeak.core.reading.model import MOST_TEXT
+from gullpeak.core.reading.read import read
 from gullpeak.core.sheet import dryness
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
@@ -120,6 +124,18 @@ def book_lists() -> list[tuple[str, str]]:
     return out
 
 
+def reading() -> list[tuple[str, str]]:
+    """A card of twelve lines and the longest text there may be, beside the time of a whole sheet."""
+    card = next(case.text for case in cases("worked") if case.name == "parts-pavlova")
+    sheet = median(lambda: work_out(RECIPES["sea-wall-nests"], KITCHEN), 15)
+    once = median(lambda: read(card, Habits()))
+    longest = median(lambda: read((card + "\n") * (MOST_TEXT // (len(card) + 1)), Habits()), 3)
+    return [
+        ("reading a card of twelve lines", f"{1000 * once:.0f} ms, {once / sheet:.2f} of a whole sheet"),
+        ("reading the longest text there may be", f"{1000 * longest:.0f} ms, {longest / once:.0f} of a card"),
+    ]
+
+
 def in_browser() -> list[tuple[str, str]]:
     """From a slider to repainted figures, and the moves of a drag that were answered."""
     from bench.test_interface import MOVE
@@ -199,7 +215,7 @@ if __name__ == "__main__":
         [solver(name) for name in CASES],
     )
     whole = [("a whole sheet, its drying not known", f"{1000 * anew:.0f} ms"), ("the same, known", f"{1000 * known:.1f} ms")]
-    rest = table(("what", "measured"), [*whole, *book_lists(), *in_browser(), *start()])
+    rest = table(("what", "measured"), [*whole, *book_lists(), *reading(), *in_browser(), *start()])
     written = DOCS.read_text()
     made = re.sub(r"(?s)(<!-- performance -->\n).*(\n<!-- /performance -->)", rf"\g<1>{runs}\n\n{rest}\g<2>", written)
     DOCS.write_text(made)

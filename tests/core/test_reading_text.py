@@ -288,6 +288,56 @@ def test_the_kitchens_own_ingredients_are_read_by_their_names():
     assert recipe.recipe.lines[2].own == own
 
 
+def test_a_thing_the_larder_has_not_is_asked_about_and_kept_in_its_words():
+    text = "Mousse\n6 yolks\n110 g sugar\n2 tbsp cointreau style liqueur\n100 ml orange juice\nover a bath to 72"
+    found = read(text, Habits())
+    (question,) = found.questions
+    assert question.written == "2 tbsp cointreau style liqueur"
+    assert [a.key for a in question.answers][-1] == "note"
+    assert found.kept == ("2 tbsp cointreau style liqueur",)
+    recipe = found.recipes[0].recipe
+    assert recipe is not None
+    assert recipe.notes == "2 tbsp cointreau style liqueur"
+    is_liqueur = read(text, Habits(), answers=[Answered(written=question.written, key="is:orange-liqueur")])
+    assert [(x.ingredient, x.grams) for x in is_liqueur.recipes[0].lines][2] == ("orange-liqueur", 30)
+    assert not is_liqueur.questions
+    assert not is_liqueur.kept
+    noted = read(text, Habits(), answers=[Answered(written=question.written, key="note")])
+    assert not noted.questions
+    assert noted.kept == ("2 tbsp cointreau style liqueur",)
+
+
+def test_how_a_thing_is_made_ready_is_kept_with_it():
+    recipe = only(
+        "Curd\n3 eggs, beaten\n100 g cold butter, cubed, off the heat\n150 g caster\njuice of 3 lemons\nto 80 over a bath"
+    ).recipe
+    assert recipe is not None
+    assert recipe.notes.splitlines() == ["Whole egg: beaten", "Butter: cold, cubed"]
+
+
+@pytest.mark.parametrize(
+    ("text", "key"),
+    [
+        ("1 l strawberry ice cream", "ice-cream"),
+        ("200 g raspberry jam", "preserve"),
+        ("1 tsp sherry vinegar", "vinegar"),
+        ("100 ml mango juice", "fruit-juice"),
+        ("200 g lemon sorbet", "sorbet"),
+        ("1 tsp lemon juice", "lemon-juice"),
+    ],
+)
+def test_a_flavour_before_a_thing_is_not_the_thing(text: str, key: str):
+    found = [x.ingredient for recipe in read(f"{WHITES}200 g caster sugar\n{text}", Habits()).recipes for x in recipe.lines]
+    assert [x for x in found if x not in ("egg-white", "caster")] == [key]
+
+
+def test_what_is_off_is_not_always_the_oven():
+    recipe = only(
+        f"{WHITES}220 g caster sugar\n33 x 23 cm tin\nBake at 160 fan for 15 minutes. Peel off the paper and leave to cool for 10 minutes."
+    )
+    assert [(s.set_c, s.minutes) for s in recipe.oven] == [(160, 15)]
+
+
 def test_notes_are_kept_word_for_word_and_with_their_part():
     text = f"{WHITES}220 g caster sugar\nUse the copper bowl from the attic.\n\nNotes\n2 eggs are never enough for Uncle Bo"
     found = read(text, Habits())

@@ -128,7 +128,9 @@ def _heading(text: str, start: int, end: int, found: Sequence[Element]) -> Place
     if line.strip() and _is_heading(text, line.strip(), end, inside, after_blank=text[max(0, start - 2) : start] == "\n\n"):
         return start, start + len(line)
     inline = INLINE.match(line)
-    if inline is None or len(inline[1].split()) >= LONG_HEADING or not cues.has(inline[1], "head"):
+    if inline is None or len(inline[1].split()) >= LONG_HEADING:
+        return None
+    if not cues.has(inline[1], "head") and FOR_THE.match(inline[1]) is None:
         return None
     listed = any(_quantity(e) for e in inside if e.start < start + inline.end())
     return None if listed or not line[inline.end() :].strip() else (start, start + inline.end())

@@ -176,7 +176,7 @@ class Binder:
                     amounts.take_each(found, 1.0 if quantity is None else quantity.mid)
                 self.lines.append((named.start, found))
 
-    def _halves(self, named: Named, place: tuple[int, int], count: Measure | None, sides: Sequence[str]) -> None:
+    def _halves(self, named: Named | Cue, place: tuple[int, int], count: Measure | None, sides: Sequence[str]) -> None:
         """*Whites of 3 eggs*; of *4 eggs, separated* the whites, and the yolks where the text speaks of them."""
         size = amounts.size_in(self.text[slice(*place)])
         n = 1.0 if count is None else count.mid
@@ -188,15 +188,21 @@ class Binder:
                 self.lines.append((named.start, found))
 
     def _of_one(self) -> None:
-        """*The juice of three oranges and the rind of one*: a part of a fruit that was named before."""
+        """*The juice of three oranges and the rind of one*, *yolks of 4*: a part of what was named before, or of eggs."""
         wholes = [e for e in self.stream if isinstance(e, Named) and e.whole]
         for at, (e, count) in enumerate(zip(self.stream, self.stream[1:], strict=False)):
             behind = self.stream[at + 2] if at + 2 < len(self.stream) else None
-            if not (isinstance(e, Cue) and e.kind == "part" and e.key in ("juice", "zest")) or isinstance(behind, Named):
+            if not (isinstance(e, Cue) and e.kind == "part") or isinstance(behind, Named) or not isinstance(count, Measure):
+                continue
+            if e.key in NOUNS and count.what == "count":
+                self._halves(e, (e.start, count.end), count, (e.key,))
+                self.around.used.add(at + 1)
+                continue
+            if e.key not in ("juice", "zest"):
                 continue
             whole = next((w for w in reversed(wholes) if w.end <= e.start), None)
             thing = None if whole is None else names.part_of(whole.whole, e.key)
-            if thing is not None and isinstance(count, Measure) and count.what == "count":
+            if thing is not None and count.what == "count":
                 found = Found(self.book.items[thing], e.start, count.end)
                 amounts.take_each(found, count.mid)
                 self.around.used.add(at + 1)

@@ -25,6 +25,8 @@ SLIP = 0.8
 """As alike a word must be to a name to be it, misspelled: its first letter stands."""
 LEAST_LETTERS = 5
 """Of a word that may be one."""
+VOWELS = frozenset("aeiouy")
+LEAST_SKELETON = 3
 WORD = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d{1,4}(?= ?%)|(?<= )h2o")
 
 
@@ -81,8 +83,17 @@ class Names:
                     return length, what
         return 1, None
 
+    def _shortened(self, word: str) -> tuple[str, str, str] | None:
+        """The one thing that a word without vowels may be: *cstr*, *vngr*."""
+        found = {self.by_words[name,] for name in self.single if name[0] == word[0] and _skeleton(name) == _skeleton(word)}
+        return found.pop() if len(found) == 1 else None
+
     def _slip(self, word: str, common: Collection[str]) -> tuple[str, str, str] | None:
-        if len(word) < LEAST_LETTERS or word in common:
+        if word in common:
+            return None
+        if not VOWELS & set(word):
+            return self._shortened(word) if len(word) >= LEAST_SKELETON else None
+        if len(word) < LEAST_LETTERS:
             return None
         begun = {self.by_words[name,] for name in self.single if name.startswith(word)}
         if len(begun) == 1:
@@ -92,6 +103,15 @@ class Names:
         if not best or (len(best) > 1 and best[1][1] == best[0][1] and self.by_words[best[0][0],] != self.by_words[best[1][0],]):
             return None
         return self.by_words[best[0][0],]
+
+
+def _skeleton(word: str) -> str:
+    """Its consonants, doubles once: how a hurried hand writes it.
+
+    >>> _skeleton("cornflour"), _skeleton("butter")
+    ('crnflr', 'btr')
+    """
+    return re.sub(r"(.)\1", r"\1", re.sub(r"[aeiou]", "", word))
 
 
 def _with_flavour(text: str, found: list[Named]) -> list[Named]:

@@ -121,7 +121,9 @@ def _numbered(out: Yield, text: str, stream: Sequence[Element]) -> None:
     """*2 rounds*: so many of what a piece is called."""
     for e, nxt in pairwise(stream):
         exact = isinstance(e, Measure) and e.what == "count" and e.n[0] == e.n[1]
-        if isinstance(e, Measure) and exact and _plural(text, nxt) and not text[e.end : nxt.start].strip():
+        times = isinstance(nxt, Measure) and nxt.what == "length" and re.fullmatch(r"\s*[x×]\s*", text[e.end : nxt.start], re.I)
+        called = _plural(text, nxt) and not text[e.end : nxt.start].strip()
+        if isinstance(e, Measure) and exact and (times or called):
             out.pieces = round(e.mid)
             out.spans.append((e.start, e.end))
 

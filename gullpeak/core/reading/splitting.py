@@ -6,6 +6,7 @@ from gullpeak.core.reading.amounts import Found
 from gullpeak.core.reading.elements import Break, Element
 
 EGG = frozenset({"white", "yolk", "whole egg"})
+CUSTARD = frozenset({"yolk", "whole egg"})
 LEADS = {
     "preserve": "preserve",
     "cream": "cream",
@@ -27,6 +28,8 @@ Group = tuple[str, list[Found]]
 def split(lines: Sequence[Found]) -> list[list[Found]]:
     """Return the lines of a part, batch by batch: one where all of it is one."""
     roles = frozenset(found.item.role for found in lines)
+    if "white" in roles and roles & CUSTARD and (turns := _in_turn(lines)) is not None:
+        return [group for turn in turns for group in split(turn)]
     groups: list[Group] = []
     for found in lines:
         name = _lead(found, roles)
@@ -38,6 +41,21 @@ def split(lines: Sequence[Found]) -> list[list[Found]]:
         else:
             same[1].append(found)
     return [group for _, group in _without_unknown(_without_loose(groups))]
+
+
+def _in_turn(lines: Sequence[Found]) -> list[list[Found]] | None:
+    """A custard and a foam written one after the other, each from its egg on; None where they are not two with their sugar."""
+    turns: list[list[Found]] = [[]]
+    now: bool | None = None
+    for found in lines:
+        custard = found.item.role in CUSTARD
+        if custard or found.item.role == "white":
+            if now is not None and now != custard:
+                turns.append([])
+            now = custard
+        turns[-1].append(found)
+    sweet = all(any(f.item.role == "sugar" for f in turn) for turn in turns)
+    return turns if len(turns) == 2 and sweet else None
 
 
 def _lead(found: Found, roles: frozenset[str]) -> str | None:

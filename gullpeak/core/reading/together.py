@@ -71,6 +71,8 @@ def product_kind(cut: Cut, recipes: Sequence[Recipe | None]) -> str | None:
     if re.search(r"\bfreeze\b", cut.text, re.I) and re.search(r"\bloaf\b|\btin\b", cut.text, re.I):
         return "mould"
     kinds = {kind_of(recipe) for recipe in recipes if recipe is not None}
+    if re.search(r"\bfreeze\b", cut.text, re.I) and kinds == {"foam", "cream"}:
+        return "mould"
     if "bought" in kinds and kinds & {"foam", "sponge"}:
         return "jacket"
     if "case" in kinds and kinds & {"foam", "curd", "sabayon"}:

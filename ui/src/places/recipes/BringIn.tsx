@@ -57,7 +57,7 @@ export function BringIn() {
         <input
           ref={picker}
           type="file"
-          accept=".json,.jsonld,application/json,application/ld+json"
+          accept=".json,.jsonld,.html,.htm,.txt,application/json,application/ld+json,text/html,text/plain"
           aria-label={words.recipes.fileToImport}
           className="sr-only"
           tabIndex={-1}

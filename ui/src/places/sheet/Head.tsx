@@ -233,6 +233,7 @@ export function Head({
                 ? ([[words.sheet.outlineForTheParchmentTrueSize, `/api/files/recipes/${record.id}/template`]] as const)
                 : []),
               ["Archive", `/api/files/recipes/${record.id}/archive`],
+              [words.sheet.plainText, `/api/files/recipes/${record.id}/text`],
               ["schema.org Recipe", `/api/files/recipes/${record.id}/schema-org`],
             ]}
           />

@@ -1,6 +1,7 @@
 import type { Word } from "../word";
 
 export const sheet = {
+  plainText: "Plain text",
   asWritten: "As written",
   changeAnAmountOrLeaveSomething:
     "Change an amount, or leave something out. The figures come back when it can be worked out.",
