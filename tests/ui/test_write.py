@@ -209,6 +209,7 @@ def test_a_new_recipe_is_written_from_the_first_page_of_an_empty_kitchen(browser
     page.get_by_role("button", name=re.compile(r"^Keep ")).click()
     page.wait_for_url(re.compile("/products/"))
     expect(page.get_by_role("heading", level=1)).to_contain_text("Harbour pavlova")
+    assert "| A first sheet, from the example | 3 | 0 |" in USING
     page.close()
 
 
