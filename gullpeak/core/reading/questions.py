@@ -104,8 +104,7 @@ def put(part: PartText, text: str, answers: Sequence[Answered], book: Names) -> 
             _put_stranger(part, stranger, what, value)
     for step in part.heats.oven:
         for what, value in given(step.start, step.end):
-            if what == "c" and (c := _figure(value, *OVEN_C)) is not None:
-                step.set_c = c
+            step.set_c = (_figure(value, *OVEN_C) if what == "c" else None) or step.set_c
     for span in part.piece.spans:
         for what, value in given(*span):
             part.piece.kind = value if what == "shape" and value in KINDS else part.piece.kind
