@@ -2,12 +2,17 @@
 
 import re
 
-from playwright.sync_api import Locator, Page
+from playwright.sync_api import Locator, Page, expect
 
 from tests.ui.words import shown
 
 SAVE = re.compile(r"^Save version \d+$")
 """The button that saves a recipe or a product, named for the version it makes."""
+
+
+def saved(page: Page, version: int) -> None:
+    """Wait until a version is saved: only then does the button offer the next. Its number alone stands there before."""
+    expect(page.get_by_role("button", name=f"Save version {version + 1}", exact=True)).to_be_visible()
 
 
 def write(page: Page, label: str, text: str) -> None:

@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.serving import Served
 from tests.ui.conftest import SCREEN
-from tests.ui.hands import SAVE, begin, line_of, write
+from tests.ui.hands import SAVE, begin, line_of, saved, write
 from tests.ui.words import shown
 
 SUGAR = "Amount of caster sugar"
@@ -73,7 +73,7 @@ def test_a_draft_outlives_a_reload_a_link_and_the_server(tablets: tuple[Page, Pa
     expect(line_of(page, "Egg white")).to_contain_text("= 167 g")
     assert httpx.get(f"{empty.url}/api/recipes").json()[0]["version"] == 1
     page.get_by_role("button", name=SAVE).click()
-    expect(page.get_by_text("version 2", exact=False)).to_be_visible()
+    saved(page, 2)
     expect(page.get_by_role("button", name=shown("kit.discardChanges"))).to_have_count(0)
     assert page.evaluate("Object.keys(localStorage).filter((k) => k.startsWith('gullpeak-draft:')).length") == 0
 
@@ -103,7 +103,7 @@ def test_two_tablets_on_one_recipe_see_both_versions_side_by_side(tablets: tuple
     written(page, "263 g")
     write(other, SUGAR, "199 g")
     other.get_by_role("button", name=SAVE).click()
-    expect(other.get_by_text("version 2", exact=False)).to_be_visible()
+    saved(other, 2)
     page.get_by_role("button", name=SAVE).click()
     both = page.get_by_role("table")
     expect(both).to_contain_text("Caster sugar")
@@ -129,6 +129,23 @@ def test_two_tablets_on_one_recipe_see_both_versions_side_by_side(tablets: tuple
     expect(page.get_by_text("version 5", exact=False)).to_be_visible()
 
 
+def test_a_page_left_right_after_saving_does_not_find_the_old_draft_again(tablets: tuple[Page, Page], empty: Served):
+    page, _ = tablets
+    made = httpx.post(f"{empty.url}/api/recipes/begun", json={"starter": "nests"}).json()
+    at_the_scale(page, f"{empty.url}/recipes/{made['id']}")
+    with page.expect_response(lambda r: "/api/drafts/" in r.url and r.request.method == "PUT"):
+        write(page, SUGAR, "264 g")
+    page.route("**/api/drafts/**", lambda route: route.abort() if route.request.method == "DELETE" else route.continue_())
+    page.get_by_role("button", name=SAVE).click()
+    saved(page, 2)
+    page.reload()
+    expect(page.get_by_label(SUGAR)).to_have_value("264 g")
+    expect(page.get_by_role("button", name=shown("kit.discardChanges"))).to_have_count(0)
+    page.unroute("**/api/drafts/**")
+    with page.expect_response(lambda r: "/api/drafts/" in r.url and r.request.method == "DELETE"):
+        page.reload()
+
+
 def test_a_products_draft_is_kept_as_well_and_versions_are_compared(tablets: tuple[Page, Page], empty: Served):
     page, _ = tablets
     made = httpx.post(
@@ -142,7 +159,7 @@ def test_a_products_draft_is_kept_as_well_and_versions_are_compared(tablets: tup
     at_the_scale(page, f"{empty.url}/recipes/{part}")
     write(page, SUGAR, "264 g")
     page.get_by_role("button", name=SAVE).click()
-    expect(page.get_by_text("version 2", exact=False)).to_be_visible()
+    saved(page, 2)
     page.get_by_role("button", name=shown("sheet.nameNotesFiles")).click()
     page.get_by_role("button", name=shown("sheet.versions")).click()
     page.get_by_role("button", name=re.compile("^Compare version 1")).click()

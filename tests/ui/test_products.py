@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 from tests.serving import Served
 from tests.ui.access import grave
 from tests.ui.conftest import SCREEN
-from tests.ui.hands import add, begin, build
+from tests.ui.hands import add, begin, build, saved
 from tests.ui.hands import SAVE
 from tests.ui.words import said, shown
 
@@ -54,7 +54,7 @@ def test_a_roll_for_twelve_is_thickened_until_it_warns_and_its_remedy_mends_it(p
     expect(page.get_by_label("First fold radius")).not_to_have_value("16")
     across = page.get_by_role("button", name=re.compile("^Diameter")).get_attribute("aria-label") or ""
     page.get_by_role("button", name=SAVE).click()
-    expect(page.get_by_text("version 2", exact=False)).to_be_visible()
+    saved(page, 2)
     open_product(page, served.url, "spindrift-roll", "assemble")
     expect(page.get_by_role("button", name=across)).to_be_visible()
     page.get_by_role("button", name=re.compile("^Parts")).click()
@@ -201,7 +201,7 @@ def test_a_product_is_put_together_another_way(page: Page, served: Served):
     expect(page.get_by_label("Glass, inside diameter")).to_have_value("68")
     page.get_by_label(shown("product.groupInTheBook")).select_option("glasses")
     page.get_by_role("button", name=SAVE).click()
-    expect(page.get_by_text("version 2", exact=False)).to_be_visible()
+    saved(page, 2)
     own = page.url.rsplit("/", 1)[1]
     kept = httpx.get(f"{served.url}/api/products/{own}").json()["product"]
     assert (kept["assembly"]["kind"], kept["family"]) == ("glass", "glasses")

@@ -12,7 +12,7 @@ from tests.serving import Served
 from tests.ui.test_kitchen import save
 from tests.ui.access import grave
 from tests.ui.test_products import open_product, press_part, write
-from tests.ui.hands import SAVE
+from tests.ui.hands import SAVE, saved
 from tests.ui.words import shown
 
 
@@ -22,7 +22,7 @@ def test_two_tablets_change_the_same_product_and_neither_is_lost(page: Page, ser
     open_product(other, served.url, "fog-horns", "assemble")
     write(other, "Horn length", "130")
     other.get_by_role("button", name=SAVE).click()
-    expect(other.get_by_text("version 2", exact=False)).to_be_visible()
+    saved(other, 2)
     write(page, "Swirl above the mouth", "10")
     page.get_by_role("button", name=SAVE).click()
     expect(page.get_by_role("alert")).to_contain_text("Your changes are still here")

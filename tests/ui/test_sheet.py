@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
-from tests.ui.hands import add, begin, line_of
+from tests.ui.hands import add, begin, line_of, saved
 from tests.ui.hands import SAVE
 from tests.ui.words import said, shown
 
@@ -226,7 +226,7 @@ def test_saving_makes_a_version_and_the_list_shows_it(page: Page, served: Served
     page.get_by_role("button", name=shown("sheet.nameNotesFiles")).click()
     write(page, "Name", "Slack-tide slab, thinner")
     page.get_by_role("button", name=SAVE).click()
-    expect(page.get_by_text("version 2", exact=False)).to_be_visible()
+    saved(page, 2)
     page.get_by_role("link", name=shown("day.recipes")).click()
     expect(page.get_by_text("Slack-tide slab, thinner")).to_be_visible()
 

@@ -46,10 +46,26 @@ function send(after: number) {
       } catch {
         return send(RETRY_MS); // it stays on this tablet meanwhile
       }
-      if (waiting.get(entry_id) === stored) waiting.delete(entry_id);
+      if (waiting.get(entry_id) === stored) {
+        waiting.delete(entry_id);
+        if (!stored) mark(entry_id, false);
+      }
     }
   }, after);
 }
+
+/** What was saved or discarded is marked until the server knows: a page that is left at once must not find the old draft again. */
+const GONE = "gullpeak-gone:";
+function mark(id: string, gone: boolean) {
+  try {
+    if (gone) localStorage.setItem(GONE + id, "yes");
+    else localStorage.removeItem(GONE + id);
+  } catch {
+    // No room on the tablet: the server is told in a moment.
+  }
+}
+for (const key of Object.keys(localStorage)) if (key.startsWith(GONE)) waiting.set(key.slice(GONE.length), null);
+if (waiting.size > 0) send(SEND_MS);
 
 function stored(id: string): Stored | undefined {
   try {
@@ -72,6 +88,7 @@ export function keep<D>(id: string, kept: Kept<D> | undefined): void {
   } catch {
     // No room on the tablet: the server has it.
   }
+  mark(id, !entry);
   waiting.set(id, entry);
   send(SEND_MS);
 }
@@ -79,7 +96,8 @@ export function keep<D>(id: string, kept: Kept<D> | undefined): void {
 /** What this tablet holds of an entry that is not saved. */
 export function draftOf<D>(id: string, elsewhere: readonly { entry_id: string; version: number; doc: string }[] = []) {
   const own = stored(id);
-  const there = elsewhere.find((d) => d.entry_id === id && !touched.has(id) && d.doc.startsWith(SHAPE));
+  const known = touched.has(id) || localStorage.getItem(GONE + id) !== null;
+  const there = elsewhere.find((d) => d.entry_id === id && !known && d.doc.startsWith(SHAPE));
   const found = own ?? (there && { version: there.version, doc: there.doc.slice(SHAPE.length), at: "" });
   return found && ({ version: found.version, draft: JSON.parse(found.doc) as D } satisfies Kept<D>);
 }
