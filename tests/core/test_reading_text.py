@@ -8,6 +8,7 @@ from bench.reading.report import HABITS, cases, score
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.kitchen.own import OwnIngredient
+from gullpeak.core.product.find import Findable, holds, sought
 from gullpeak.core.reading import measures
 from gullpeak.core.reading.model import MOST_TEXT, ReadRecipe, ReadText
 from gullpeak.core.reading.questions import Answered
@@ -288,23 +289,69 @@ def test_the_kitchens_own_ingredients_are_read_by_their_names():
     assert recipe.recipe.lines[2].own == own
 
 
-def test_a_thing_the_larder_has_not_is_asked_about_and_kept_in_its_words():
-    text = "Mousse\n6 yolks\n110 g sugar\n2 tbsp cointreau style liqueur\n100 ml orange juice\nover a bath to 72"
-    found = read(text, Habits())
+STRANGE = "Mousse\n6 yolks\n110 g sugar\n2 tbsp cointreau style liqueur\n100 ml orange juice\nover a bath to 72"
+
+
+def test_a_thing_the_larder_has_not_is_a_line_nothing_is_known_of():
+    found = read(STRANGE, Habits())
     (question,) = found.questions
     assert question.written == "2 tbsp cointreau style liqueur"
-    assert [a.key for a in question.answers][-1] == "note"
-    assert found.kept == ("2 tbsp cointreau style liqueur",)
+    assert [a.key for a in question.answers][-2:] == ["own", "note"]
+    assert not found.kept
     recipe = found.recipes[0].recipe
     assert recipe is not None
-    assert recipe.notes == "2 tbsp cointreau style liqueur"
-    is_liqueur = read(text, Habits(), answers=[Answered(written=question.written, key="is:orange-liqueur")])
-    assert [(x.ingredient, x.grams) for x in is_liqueur.recipes[0].lines][2] == ("orange-liqueur", 30)
-    assert not is_liqueur.questions
-    assert not is_liqueur.kept
-    noted = read(text, Habits(), answers=[Answered(written=question.written, key="note")])
+    line = next(x for x in recipe.lines if x.own is not None)
+    assert (line.own.name, line.mass_g, line.item.known) == ("cointreau style liqueur", None, False)
+
+
+def test_the_cook_says_what_a_strange_thing_is():
+    def told(key: str):
+        return read(STRANGE, Habits(), answers=[Answered(written="2 tbsp cointreau style liqueur", key=key)])
+
+    liqueur = told("is:orange-liqueur")
+    assert [(x.ingredient, x.grams) for x in liqueur.recipes[0].lines][2] == ("orange-liqueur", 30)
+    assert not liqueur.questions
+    own = told("own")
+    assert not own.questions
+    assert any(x.own is not None for x in own.recipes[0].recipe.lines)
+    assert own.recipes[0].lines[2].status == "unknown"
+    noted = told("note")
     assert not noted.questions
     assert noted.kept == ("2 tbsp cointreau style liqueur",)
+    assert all(x.own is None for x in noted.recipes[0].recipe.lines)
+
+
+@pytest.mark.parametrize(
+    "strange",
+    [
+        "200 g digestive biscuits",
+        "digestive biscuits, 200 g",
+        "a handful of grandmother's crumble",
+        "Whisk. Fold in 50 g crushed speculoos.",
+        "For the base\n200 g digestive biscuits",
+    ],
+)
+def test_a_strange_thing_is_never_left_off_the_label(strange):
+    found = read(f"Pavlova\n120 g whites\n230 g caster\n1 tsp cornflour\n100 C 1 hr\n{strange}", Habits()).recipes
+    inside, known = holds(x.item for one in found if one.recipe for x in one.recipe.lines)
+    assert not known
+    entry = Findable(words=inside, holds=inside, allergens_known=known, eggs={}, minutes=None)
+    assert not sought("no gluten", holds(INGREDIENTS.values())[0]).fits(entry, None)
+
+
+@pytest.mark.parametrize("text", ["2 bricks", "200 g gravel\n3 kg sand\nbake 100 C 1 hr"])
+def test_nothing_of_the_larder_is_no_recipe(text):
+    found = read(text, Habits())
+    assert not found.recipes
+    assert " ".join(found.kept).split() == text.split()
+
+
+def test_nuts_without_a_kind_keep_their_weight_and_are_not_known():
+    recipe = only("Meringue\n120 g whites\n230 g caster\n100 g nuts\n100 C 1 hr").recipe
+    assert recipe is not None
+    assert recipe.lines[-1].mass_g == 100
+    assert not recipe.lines[-1].item.allergens
+    assert "allergens" in recipe.lines[-1].item.lacks
 
 
 def test_how_a_thing_is_made_ready_is_kept_with_it():

@@ -145,7 +145,8 @@ def test_a_recipe_from_elsewhere_keeps_what_is_unknown_unknown():
     assert by["lemon-juice"].ratio * recipe.base_g == pytest.approx(5 * 1.03, rel=0.01)
     assert by["salt"].ratio is None
     assert recipe.lines[by["salt"].at].written == "a pinch of"
-    assert recipe.notes == "3 gold stars"
+    strange = next(line for line in recipe.lines if line.own is not None)
+    assert (strange.own.name, strange.written, strange.mass_g) == ("gold stars", "3", None)
     assert found.taken[0] == "Cold whites are whisked, then sugar goes in."
 
 

@@ -8,6 +8,7 @@ from typing import Literal, NamedTuple
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import Habits
+from gullpeak.core.kitchen.own import OwnIngredient
 from gullpeak.core.reading import measures
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.value import Said, say
@@ -67,6 +68,9 @@ class Found:
     moment: str | None = None
     moment_at: tuple[int, int] | None = None
     asks: str = ""
+    own: OwnIngredient | None = None
+    """What it is where the larder has no such thing"""
+    measures: tuple[Measure, ...] = ()
     left: bool = False
     """The cook leaves it unknown"""
     why: tuple[Said, ...] = ()

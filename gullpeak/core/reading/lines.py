@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import Habits
+from gullpeak.core.kitchen.own import described
 from gullpeak.core.reading import amounts, measures, names
 from gullpeak.core.reading.amounts import CONTAINERS, LEAST_WEIGHED, WEIGHTS, Found
 from gullpeak.core.reading.around import Around
@@ -17,6 +18,7 @@ from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.elements import Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named, Names
+from gullpeak.core.reading.strangers import strangers
 
 MOST_EGGS = LEAST_WEIGHED + 5
 """Counted in one line of a recipe: so many and more are grams."""
@@ -48,7 +50,20 @@ class Binder:
         for at, named in bare:
             if named.key not in known | {found.key for _, found in self.lines}:
                 self._add(at, named, self.book.items[named.key], [])
+        self._strange()
         self._close()
+
+    def _strange(self) -> None:
+        """List what has a quantity and is no thing of the larder: asked about, and not known."""
+        for stranger in strangers(self.around):
+            found = Found(described(stranger.own), stranger.start, stranger.end, own=stranger.own, measures=(stranger.amount,))
+            amounts.take(found, found.measures, self.habits)
+            if stranger.amount.unit not in WEIGHTS:
+                found.grams = found.low = found.high = None
+                found.why = ()
+            found.asks = "not-in-larder"
+            self.around.used.add(self.stream.index(stranger.amount))
+            self.lines.append((stranger.start, found))
 
     def follow(self, known: frozenset[str]) -> None:
         """Find what a part uses of what is listed already, and lines that it alone has."""

@@ -16,7 +16,6 @@ from gullpeak.core.reading.moments import Moments
 from gullpeak.core.reading.names import Named, Names
 from gullpeak.core.reading.pieces import Piece, Yield
 from gullpeak.core.reading.sharing import share
-from gullpeak.core.reading.strangers import Stranger, strangers
 from gullpeak.core.reading.text import Block, Cut
 from gullpeak.core.recipe.ways import WAYS
 
@@ -53,7 +52,8 @@ class PartText:
     notes: str = ""
     prepared: dict[str, str] = field(default_factory=dict)
     """How a thing is made ready, with its name before it, by its name"""
-    strangers: list[Stranger] = field(default_factory=list)
+    noted: list[tuple[int, int]] = field(default_factory=list)
+    """What is only a note, as the cook says"""
     way: str = ""
     why: str = ""
     heats: Heats = field(default_factory=lambda: Heats([], [], []))
@@ -111,8 +111,6 @@ class _Listing:
             others = [found for group in groups if group is not mine for found in group]
             stream = splitting.about(block.elements, mine, others) if others else list(block.elements)
             self.parts.append(PartText("" if i else name, mine, stream, binder, None if i else block.heading))
-        last = self.parts[-1]
-        last.strangers.extend(strangers(text, block.elements, binder.used_at))
 
     def _more_of_first(self, binder: Binder, lines: Sequence[Found]) -> None:
         """What only the telling lists belongs to what is made first."""
@@ -134,7 +132,8 @@ def parts(cut: Cut, names: Names, habits: Habits) -> list[PartText]:
     for part in listing.parts:
         _compare_used(part, listing.later, habits)
         _understand(part, cut.text, habits, title)
-    return [part for part in listing.parts if part.way]
+    made = [part for part in listing.parts if part.way]
+    return made if any(found.own is None for part in made for found in part.lines) else []
 
 
 def _compare_used(part: PartText, later: Sequence[tuple[str, Measure]], habits: Habits) -> None:

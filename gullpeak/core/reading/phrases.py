@@ -47,6 +47,8 @@ def phrases(cut: Cut, parts: Sequence[PartText], title_spans: Sequence[Place]) -
     for start, end, how in (*marks, *_carried(parts, segments, marks)):
         for i in range(start, min(end, len(text))):
             status[i] = max(status[i], how, key=STRONGER.__getitem__)
+    for start, end in (span for part in parts for span in part.noted):
+        status[start:end] = ["kept"] * (end - start)
     for low, high in segments:
         if not any(block.notes and block.start <= low < block.end for block in cut.blocks):
             _settle(text, status, low, high)
@@ -61,8 +63,6 @@ def _marks(cut: Cut, parts: Sequence[PartText]) -> Iterator[Mark]:
             yield found.start, found.end, found.status
             if found.moment_at is not None:
                 yield *found.moment_at, "read"
-        for stranger in part.strangers:
-            yield stranger.start, stranger.end, "unknown"
         for step in part.heats.oven:
             yield step.start, step.end, "asked" if step.asked else "read"
         cues = (e for e in part.stream if isinstance(e, Cue) and e.kind in TELLING)

@@ -6,11 +6,11 @@ from math import isfinite
 from pydantic import Field
 
 from gullpeak.core.reading.amounts import Found, take
+from gullpeak.core.reading.lines import Binder
 from gullpeak.core.reading.model import MOST_TEXT, Place, ReadAnswer, ReadQuestion
-from gullpeak.core.reading.names import Names
 from gullpeak.core.reading.parts import PartText
 from gullpeak.core.reading.shaping import LARGE_MM
-from gullpeak.core.reading.strangers import Stranger, offered
+from gullpeak.core.reading.strangers import offered
 from gullpeak.core.recipe.recipe import MOST_LINE_G
 from gullpeak.core.recipe.shapes import KINDS
 from gullpeak.core.recipe.ways import IN_ORDER, WAYS
@@ -19,6 +19,8 @@ from gullpeak.core.value import Said, Value, say, written
 SMALL_SHAPES = ("kiss", "nest", "disc")
 """What small pieces may be where only their size is said."""
 OVEN_C = (30.0, 300.0)
+STRANGE = "not-in-larder"
+OWN = ReadAnswer(says=say("reading.answer.own"), key="own")
 NOTE = ReadAnswer(says=say("reading.answer.note"), key="note")
 LEAVE = ReadAnswer(says=say("reading.answer.leave"), key="leave")
 
@@ -39,11 +41,8 @@ def questions(part: PartText, text: str) -> Iterator[ReadQuestion]:
 
     for found in part.lines:
         if found.asks or (found.grams is None and not found.left):
-            yield asked((found.start, found.end), found.asks or "how-much", [*_answers(found, part), LEAVE])
-    for stranger in part.strangers:
-        found_keys = offered(stranger.said, part.binder.book)
-        things = [ReadAnswer(says=written(part.binder.book.items[key].name), key=f"is:{key}") for key in found_keys]
-        yield asked((stranger.start, stranger.end), "not-in-larder", [*things, NOTE])
+            last = (OWN, NOTE) if found.asks == STRANGE else (LEAVE,)
+            yield asked((found.start, found.end), found.asks or "how-much", [*_answers(found, part), *last])
     if _shape_asked(part):
         kinds = [ReadAnswer(says=say(f"shape.{kind}.name"), key=f"shape:{kind}") for kind in SMALL_SHAPES]
         yield asked(part.piece.spans[0], "shape", kinds)
@@ -54,16 +53,22 @@ def questions(part: PartText, text: str) -> Iterator[ReadQuestion]:
 
 
 def _answers(found: Found, part: PartText) -> Iterator[ReadAnswer]:
+    if found.asks == STRANGE:
+        items = part.binder.book.items
+        yield from (
+            ReadAnswer(says=written(items[key].name), key=f"is:{key}") for key in offered(found.item.name, part.binder.book)
+        )
+        return
     match found.asks:
         case "count-or-weight" | "listed-or-used":
-            offered = [("grams", found.grams), ("grams", found.or_g)]
+            figures = [("grams", found.grams), ("grams", found.or_g)]
         case "level-or-heaped":
-            offered = [("level", found.low), ("heaped", found.high)]
+            figures = [("level", found.low), ("heaped", found.high)]
         case "contents":
-            offered = [("least", found.low), ("most", found.high)]
+            figures = [("least", found.low), ("most", found.high)]
         case _:
-            offered = [("usual", _usual(found, part))]
-    for name, g in offered:
+            figures = [("usual", _usual(found, part))]
+    for name, g in figures:
         if g is not None:
             yield ReadAnswer(says=_says(name, g), key=f"g:{g:.2f}")
 
@@ -87,7 +92,7 @@ def _shape_asked(part: PartText) -> bool:
     return foam and small and bool(piece.spans) and piece.kind is None and not piece.tin
 
 
-def put(part: PartText, text: str, answers: Sequence[Answered], book: Names) -> None:
+def put(part: PartText, text: str, answers: Sequence[Answered]) -> None:
     """Put a cook's answers in the place of what was read of a part: of phrases with the same words, at the one that was answered."""
 
     def given(start: int, end: int) -> list[tuple[str, str]]:
@@ -96,30 +101,19 @@ def put(part: PartText, text: str, answers: Sequence[Answered], book: Names) -> 
         found = (answer.key.partition(":") for answer in answers if answer.written == said and answer.nth == nth)
         return [(what, value) for what, _, value in found]
 
-    for found in part.lines:
+    for found in list(part.lines):
         for what, value in given(found.start, found.end):
-            _put_line(found, what, value, book)
-    for stranger in list(part.strangers):
-        for what, value in given(stranger.start, stranger.end):
-            _put_stranger(part, stranger, what, value)
+            if what == "note" and found.own is not None:
+                part.lines.remove(found)
+                part.noted.append((found.start, found.end))
+            else:
+                _put_line(found, what, value, part.binder)
     for step in part.heats.oven:
         for what, value in given(step.start, step.end):
             step.set_c = (_figure(value, *OVEN_C) if what == "c" else None) or step.set_c
     for span in part.piece.spans:
         for what, value in given(*span):
             part.piece.kind = value if what == "shape" and value in KINDS else part.piece.kind
-
-
-def _put_stranger(part: PartText, stranger: Stranger, what: str, value: str) -> None:
-    """It is a thing of the larder after all, or stays a note."""
-    items = part.binder.book.items
-    if what == "is" and value in items:
-        found = Found(items[value], stranger.start, stranger.end)
-        take(found, [stranger.amount], part.binder.habits)
-        part.lines.append(found)
-        part.lines.sort(key=lambda line: line.start)
-    if what == "note" or (what == "is" and value in items):
-        part.strangers.remove(stranger)
 
 
 def _figure(value: str, least: float, most: float) -> float | None:
@@ -130,7 +124,7 @@ def _figure(value: str, least: float, most: float) -> float | None:
     return min(max(figure, least), most) if isfinite(figure) else None
 
 
-def _put_line(found: Found, what: str, value: str, book: Names) -> None:
+def _put_line(found: Found, what: str, value: str, binder: Binder) -> None:
     if what == "g" and (grams := _figure(value, 0, MOST_LINE_G)) is not None:
         found.grams, found.why = grams, (say("reading.as-answered"),)
         found.low = found.high = found.or_g = None
@@ -140,5 +134,10 @@ def _put_line(found: Found, what: str, value: str, book: Names) -> None:
         found.grams = found.low = found.high = found.or_g = None
     elif what == "moment" and value in IN_ORDER:
         found.moment = value
-    elif what == "is" and value in book.items:
-        found.item = book.items[value]
+    elif what == "is" and value in binder.book.items:
+        found.item = binder.book.items[value]
+        if found.own is not None:
+            found.own, found.asks = None, ""
+            take(found, found.measures, binder.habits)
+    elif what == "own" and found.own is not None:
+        found.asks, found.left = "", found.grams is None

@@ -35,7 +35,7 @@ def read(text: str, habits: Habits, larder: Sequence[OwnIngredient] = (), answer
     cut_up = cut(text[:MOST_TEXT], book)
     found = parts(cut_up, book, habits)
     for part in found:
-        put(part, cut_up.text, answers, book)
+        put(part, cut_up.text, answers)
     name_all(cut_up, found)
     marked = phrases(cut_up, found, promised(cut_up).spans)
     _keep_notes(cut_up, found, marked)
@@ -44,7 +44,7 @@ def read(text: str, habits: Habits, larder: Sequence[OwnIngredient] = (), answer
         recipes=recipes,
         product=_product(cut_up, found, [one.recipe for one in recipes]),
         questions=tuple(question for part in found for question in questions(part, cut_up.text)),
-        kept=(*_strange(cut_up.text, found), *_kept(cut_up.text, marked)),
+        kept=tuple(_kept(cut_up.text, marked)),
         phrases=marked,
     )
 
@@ -55,16 +55,11 @@ def _kept(text: str, marked: Sequence[Phrase], low: int = 0, high: int = MOST_TE
     return [words for words in said if words]
 
 
-def _strange(text: str, found: Sequence[PartText]) -> list[str]:
-    """What has an amount and is no thing of the larder, in its words."""
-    return [text[stranger.start : stranger.end] for part in found for stranger in part.strangers]
-
-
 def _keep_notes(cut: Cut, found: Sequence[PartText], marked: Sequence[Phrase]) -> None:
     """Keep what was not read with the part in which it stands."""
     starts = [0, *(part.heading[0] if part.heading else part.lines[0].start for part in found[1:]), MOST_TEXT]
     for part, low, high in zip(found, starts, starts[1:], strict=False):
-        part.notes = "\n".join([*part.prepared.values(), *_strange(cut.text, [part]), *_kept(cut.text, marked, low, high)])
+        part.notes = "\n".join([*part.prepared.values(), *_kept(cut.text, marked, low, high)])
 
 
 def _recipe(part: PartText, text: str, habits: Habits) -> ReadRecipe:

@@ -120,7 +120,7 @@ def lines_of(part: PartText, text: str, habits: Habits) -> tuple[RecipeLine, ...
                 moment=moment_of(found, part),  # type: ignore[arg-type]
                 written=_own_words(found, text, habits),
                 or_g=None if found.or_g is None else round(found.or_g, 2),
-                own=part.binder.book.own.get(found.key),
+                own=found.own or part.binder.book.own.get(found.key),
             )
         )
     return tuple(out)

@@ -123,6 +123,7 @@ function Kept({ kept }: { kept: readonly string[] }) {
           <li key={i}>{note}</li>
         ))}
       </ul>
+      <p className="text-s text-quiet">{words.write.keptOnNoLabel}</p>
     </section>
   );
 }

@@ -15,6 +15,7 @@ export const write = {
   unknownWaits: "What stays unknown is caught at the bench, when it is weighed.",
   whatItBecame: "What it became",
   keptAsWritten: "Kept as you wrote it",
+  keptOnNoLabel: "Something in here that goes in is on no label. Write it with its amount.",
   change: (name: Word) => `Change ${name}`,
   grams: "Grams",
   goesIn: "Goes in",
