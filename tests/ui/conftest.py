@@ -37,6 +37,14 @@ def served(request: pytest.FixtureRequest, tmp_path_factory: pytest.TempPathFact
     made.stop()
 
 
+@pytest.fixture
+def empty(tmp_path: Path) -> Iterator[Served]:
+    """A kitchen of one's own, with nothing in it yet."""
+    made = Served(tmp_path, own=True)
+    yield made
+    made.stop()
+
+
 class Watched:
     """What a page asked for elsewhere, and what it complained of, until it is left alone again."""
 

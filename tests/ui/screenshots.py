@@ -13,18 +13,7 @@ from gullpeak.core.bench.watch import Watch
 from gullpeak.devices.worlds import Hidden, world
 from tests.serving import CHROMIUM_ARGS, Served, chromium
 
-CARD = """Harbour pavlova, serves 8
-4 egg whites
-230 g caster sugar
-2 tbsp icing sugar, folded in at the end
-1 tsp cornflour, ½ tsp white vinegar
-125° for 50 minutes, then 105 for 40 more,
-leave in the oven till cold
-
-For the top
-300 ml double cream
-a good splash of cassis
-250 g currants"""
+CARD = (Path(__file__).parents[1] / "texts/harbour-pavlova.txt").read_text(encoding="utf-8")
 DOCS = Path(__file__).parents[2] / "docs" / "screenshots"
 
 

@@ -17,13 +17,6 @@ SUGAR = "Amount of caster sugar"
 
 
 @pytest.fixture
-def empty(tmp_path: Path) -> Iterator[Served]:
-    made = Served(tmp_path, own=True)
-    yield made
-    made.stop()
-
-
-@pytest.fixture
 def tablets(browser: Browser) -> Iterator[tuple[Page, Page]]:
     """Two tablets, each with a memory of its own."""
     contexts = [browser.new_context(viewport=SCREEN) for _ in range(2)]

@@ -16,13 +16,6 @@ from tests.ui.words import said, shown
 USING = (Path(__file__).parents[2] / "docs/using.md").read_text(encoding="utf-8")
 
 
-@pytest.fixture
-def empty(tmp_path: Path) -> Iterator[Served]:
-    made = Served(tmp_path, own=True)
-    yield made
-    made.stop()
-
-
 class Cook:
     """Two hands that count what they do: a press, or a field that is typed or chosen in."""
 

@@ -102,13 +102,6 @@ def test_jackets_with_one_core_short(page: Page, served: Served):
     expect(page.get_by_text("it limits the rest")).to_have_count(0)
 
 
-@pytest.fixture
-def empty(tmp_path: Path) -> Iterator[Served]:
-    made = Served(tmp_path, own=True)
-    yield made
-    made.stop()
-
-
 def test_a_product_goes_into_an_empty_app_with_the_same_figures(page: Page, served: Served, empty: Served, tmp_path: Path):
     file = tmp_path / "pie.json"
     open_product(page, served.url, "signal-tartlets", "eggs")

@@ -14,25 +14,7 @@ from tests.ui.words import said, shown
 
 USING = (Path(__file__).parents[2] / "docs/using.md").read_text(encoding="utf-8")
 TEXTS = Path(__file__).parents[1] / "texts"
-CARD = """Harbour pavlova, serves 8
-4 egg whites
-230 g caster sugar
-2 tbsp icing sugar, folded in at the end
-1 tsp cornflour, ½ tsp white vinegar
-125° for 50 minutes, then 105 for 40 more,
-leave in the oven till cold
-
-For the top
-300 ml double cream
-a good splash of cassis
-250 g currants"""
-
-
-@pytest.fixture
-def empty(tmp_path: Path) -> Iterator[Served]:
-    made = Served(tmp_path, own=True)
-    yield made
-    made.stop()
+CARD = (TEXTS / "harbour-pavlova.txt").read_text(encoding="utf-8")
 
 
 class Writer:

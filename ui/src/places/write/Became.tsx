@@ -161,7 +161,7 @@ function Oven({ step }: { step: ReadOven }) {
         {!off && (
           <span className="text-quiet">
             {" "}
-            {`${step.fan ? "fan" : "still"}${step.air_said ? "" : `, ${words.write.airByHabit}`}`}
+            {`${step.fan ? words.sheet.fan : words.sheet.still}${step.air_said ? "" : `, ${words.write.airByHabit}`}`}
           </span>
         )}
       </span>
