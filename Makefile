@@ -93,9 +93,9 @@ bench: setup
 performance: setup
 	$(PY) -m bench.performance
 
-# What the reader makes of ninety texts, phrase by phrase: the half it was written on, the half kept aside, and those written later.
+# What the reader makes of ninety texts, phrase by phrase: the half it was written on, the half kept aside, and those written later, twice.
 reading: setup
-	for half in worked kept later; do $(PY) -m bench.reading.report $$half --loud; done
+	for half in worked kept later again; do $(PY) -m bench.reading.report $$half --loud; done
 
 # The tables and plots of docs/science.md that come from simulation.
 science: setup

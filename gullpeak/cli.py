@@ -35,7 +35,7 @@ from gullpeak.demo import scenario, week
 from gullpeak.devices.worlds import Hidden
 from gullpeak.files import archive, incoming, read_out
 from gullpeak.files.reading import UnreadableError
-from gullpeak.store import copies, database
+from gullpeak.store import copies, database, pictures
 from gullpeak.store.database import open_database, read_database
 from gullpeak.store.folder import Owned
 from gullpeak.store.log import Log
@@ -240,6 +240,9 @@ def check(
     else:
         file = _kept(_settings(data))
         rows, schema = database.check_file(file), database.schema_of(file)
+        lost = pictures.damaged(file) if "picture" in rows else []
+        if lost:
+            raise DataTroubleError("corrupt", f"{len(lost)} pictures are gone or not what they were: {', '.join(lost[:5])}.")
     for table, count in rows.items():
         typer.echo(f"{table:16} {count:8}")
     typer.echo(f"{file} is sound: schema {schema}, {sum(rows.values())} rows.")

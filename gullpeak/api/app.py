@@ -21,12 +21,15 @@ from gullpeak.api import (
     drafts,
     eggs,
     files,
+    first,
     kitchen,
     log,
+    pictures,
     practice,
     problems,
     products,
     recipes,
+    stock,
     trays,
 )
 from gullpeak.api.described import Described
@@ -72,7 +75,25 @@ def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool =
         """Answer when the app is ready: a write has reached the disk."""
         return Health(ready=True, version=__version__, wrote_at=store.pulse(), demo=store.db.demo)
 
-    for place in (recipes, products, book, drafts, kitchen, trays, batches, log, practice, days, eggs, devices, files, copies):
+    for place in (
+        recipes,
+        products,
+        book,
+        drafts,
+        kitchen,
+        trays,
+        batches,
+        log,
+        pictures,
+        practice,
+        days,
+        eggs,
+        stock,
+        devices,
+        files,
+        first,
+        copies,
+    ):
         app.include_router(place.router)
     if ui is not None:
         _serve_interface(app, ui.resolve())

@@ -25,6 +25,7 @@ MOST_OF: tuple[tuple[re.Pattern[str], int], ...] = (
     (re.compile(r"/api/files/read"), 11_000_000),
     (re.compile(r"/api/files/take"), 20_000_000),
     (re.compile(r"/api/batches/[^/]+/events"), 4_000_000),
+    (re.compile(r"/api/batches/[^/]+/pictures/[^/]+"), 12_000_000),
     (re.compile(r"/api/days/[^/]+/marks"), 1_000_000),
 )
 """How large a body may be, by route; `MOST_BYTES` for every other."""

@@ -16,6 +16,7 @@ from gullpeak.app.days import layout
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.files import Kept, TakeRequest
 from gullpeak.app.products import with_batches
+from gullpeak.app.stock import labelled
 from gullpeak.core.plan.day import zone_of
 from gullpeak.core.product import product_sheet as products
 from gullpeak.core.sheet.label import LabelSheet
@@ -124,6 +125,15 @@ def product_label(
     sheet = with_batches(store.product(product_id).product, product_id, batches, store)
     made, says = _label(sheet, without)
     return _sent(pdf.label(sheet.name, made, says), f"{sheet.name}-label")
+
+
+@router.get("/stock/{lot}/label", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
+def stock_label(lot: str, store: StoreOf) -> PdfResponse:
+    """Return the label of what is put by as PDF: what it is, since when, where and until when, and what is in it."""
+    from gullpeak.files import pdf
+
+    found, sheet = labelled(store, lot)
+    return _sent(pdf.stock_label(found, sheet.label, ZoneInfo(local_zone())), f"{found.name}-label")
 
 
 @router.get("/products/{product_id}/template", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]

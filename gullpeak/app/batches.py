@@ -260,7 +260,7 @@ def append(store: Store, batch_id: str, events: list[Event]) -> list[EventRecord
     of = days.of_batch(batch_id)
     if of is not None:
         try:
-            days.book_eggs(of)
+            days.book(of)
         except Exception as error:  # what was done is kept, and its egg is booked with the next entry
             journal.error("egg of %s not booked", of, exc_info=error)
     return records

@@ -1,5 +1,6 @@
 """Days: as they stand, planned anew, moved, started at the bench."""
 
+from contextlib import suppress
 from datetime import date, datetime, timedelta
 from typing import Any
 
@@ -12,9 +13,10 @@ from gullpeak.app.journal import journal
 from gullpeak.app.planner import Asked, Planner, Search
 from gullpeak.core.bench.run import Timer
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.plan import drift, graph, lines, shopping, view
+from gullpeak.core.plan import drawn, drift, graph, lines, shopping, view
 from gullpeak.core.plan import replan as replanning
 from gullpeak.core.plan.day import Actual, Day, DayError, Mark, Order, StepRef, zone_of
+from gullpeak.core.plan.drawn import StockOffer
 from gullpeak.core.plan.drift import Drift, MoveView
 from gullpeak.core.plan.eggs import DayEggs, booked_steps, draws
 from gullpeak.core.plan.found import Found
@@ -22,7 +24,7 @@ from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan, PlanView
 from gullpeak.core.product.lots import lots
 from gullpeak.core.product.parts import Book
-from gullpeak.core.value import Key, Moment, Said, Value, say
+from gullpeak.core.value import Key, Moment, OutOfRangeError, Said, UnknownAmountError, Value, say
 from gullpeak.store.days import DamagedPlanError, Days, Role
 from gullpeak.store.records import DayRecord, NotFoundError
 from gullpeak.store.repository import Store
@@ -69,6 +71,8 @@ class DayView(Value):
     timers: tuple[DayTimer, ...]
     marks: tuple[Mark, ...]
     begun: bool
+    stock: tuple[StockOffer, ...] = ()
+    """What its orders could take of what is put by"""
 
 
 class PlanRequest(Value):
@@ -124,11 +128,21 @@ class Desk:
     def problem(self, day: Day, known: dict[str, Actual], now: datetime) -> Problem:
         """What there is to plan of a day. Raises DayError."""
         book, kitchen = self.ground()
+        stock = self.stock(day, now)
 
         def worked(order: Order) -> list[lines.Line]:
-            return self._line(order, book, kitchen)
+            return self.line(order, book, kitchen, stock.get(order.key, lines.NO_LOTS))
 
         return graph.build(day, book, kitchen, now, known, worked)
+
+    def stock(self, day: Day, now: datetime) -> dict[str, lines.Lots]:
+        """What is put by for each order of a day, by its key. Raises DayError."""
+        entries = self.days.stock.entries()
+        if not entries:
+            return {}
+        others = [record.day for record in self.days.all() if record.day.date != day.date and record.day.date >= now.date()]
+        keeping = self.store.kitchen().kitchen.keeping
+        return drawn.there_for(day, entries, keeping, now, drawn.pending(others, entries))
 
     def readable(self, of: date, role: Role = "in force") -> Plan | None:
         """Return a plan of a day, None where there is none or it is damaged."""
@@ -144,13 +158,15 @@ class Desk:
         booked = booked_steps(plan.problem, of, {e.id for e in entries})
         return draws(plan.problem, plan.solution, there, kitchen.yolk_break_pct, booked)
 
-    def _line(self, order: Order, book: Book, kitchen: Kitchen) -> list[lines.Line]:
-        # An order's lines rest on the whole book and kitchen: what has changed there changes the key.
-        key = (order.model_dump_json(exclude={"ready", "for_whom"}), kitchen.model_dump_json(), _used(order.of, book))
+    def line(self, order: Order, book: Book, kitchen: Kitchen, stock: lines.Lots = lines.NO_LOTS) -> list[lines.Line]:
+        """The lines of an order, worked out once. Raises what `lines_of` does."""
+        # An order's lines rest on the whole book and kitchen, and on what it takes of: what has changed there changes the key.
+        taken = tuple(stock[of.lot].model_dump_json() for of in order.from_stock if of.lot in stock)
+        key = (order.model_dump_json(exclude={"ready", "for_whom"}), kitchen.model_dump_json(), _used(order.of, book), taken)
         if key not in self.lines:
             if len(self.lines) > KEPT_LINES:
                 self.lines.clear()
-            self.lines[key] = lines.lines_of(order, book, kitchen)
+            self.lines[key] = lines.lines_of(order, book, kitchen, stock)
         return self.lines[key]
 
 
@@ -222,7 +238,26 @@ def day_view(desk: Desk, of: date) -> DayView:
         timers=tuple(sorted(timers, key=lambda t: t.started + timedelta(minutes=t.minutes))),
         marks=desk.days.marks(of),
         begun=bool(known),
+        stock=_offers(desk, record.day, now),
     )
+
+
+def _offers(desk: Desk, day: Day, now: datetime) -> tuple[StockOffer, ...]:
+    """What the orders of a day could take of what is put by; nothing where one cannot be worked out, which is said as its trouble."""
+    book, kitchen = desk.ground()
+    try:
+        there = desk.stock(day, now)
+    except DayError:
+        return ()
+    out: list[StockOffer] = []
+    for order in day.orders:
+        stock = there.get(order.key, lines.NO_LOTS)
+        if order.of not in book or not stock:
+            continue
+        with suppress(UnknownAmountError, OutOfRangeError):
+            made = desk.line(order.model_copy(update={"from_stock": ()}), book, kitchen)
+            out += drawn.offers(order, book[order.of].name, made, stock)
+    return tuple(out)
 
 
 def _shape(problem: Problem) -> tuple[Any, ...]:
@@ -276,7 +311,10 @@ def plan(desk: Desk, of: date, asked: PlanRequest) -> Search:
         desk.days.keep_plan(of, view.of(problem, outcome, desk.store.now(), moved), role, record.day)
 
     leave(desk, of)  # a pending plan belongs to the search before
-    return desk.planner.ask(Asked(of.isoformat(), problem, asked.seconds, base, record.day, kitchen, book, now), found)
+    question = Asked(
+        of.isoformat(), problem, asked.seconds, base, record.day, kitchen, book, now, stock=desk.stock(record.day, now)
+    )
+    return desk.planner.ask(question, found)
 
 
 def leave(desk: Desk, of: date) -> None:

@@ -20,11 +20,12 @@ from gullpeak.core.plan.day import Day
 from gullpeak.core.plan.found import Clash, Found
 from gullpeak.core.plan.problem import Placed, Problem, Solution
 from gullpeak.core.product.parts import Book
+from gullpeak.core.product.stock import StockLot
 from gullpeak.core.value import NOTHING, Said, Value, say
 
 State = Literal["waiting", "searching", "done", "stopped", "none", "failed"]
-GRACE_S = 3.0
-"""A child answers within the time it was granted and this, or is killed."""
+GRACE_S = 15.0
+"""A child answers within the time it was granted and this, or is killed: a machine busy with other things makes it late, not lost."""
 UP_S = 60.0
 """It may take so long to be up: on a busy machine the solver alone takes many seconds to load."""
 CLASH_S = 40.0
@@ -65,6 +66,8 @@ class Asked:
     now: datetime
     begin: Solution | None = None
     workers: int = 2
+    stock: Mapping[str, Mapping[str, StockLot]] = field(default_factory=dict)
+    """What is put by for each order, by its key"""
 
 
 @dataclass
@@ -123,7 +126,9 @@ def work(pipe: Connection) -> None:
                         def lines(order: Any) -> Any:
                             key = order.model_dump_json(exclude={"ready", "for_whom"})
                             if key not in memo:
-                                memo[key] = worked.lines_of(order, asked.book, asked.kitchen)
+                                memo[key] = worked.lines_of(
+                                    order, asked.book, asked.kitchen, asked.stock.get(order.key, worked.NO_LOTS)
+                                )
                             return memo[key]
 
                         return graph.build(day, asked.book, asked.kitchen, asked.now, lines=lines)

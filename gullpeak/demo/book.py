@@ -2,7 +2,7 @@
 
 from importlib.resources import files
 
-from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven, Tray
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.files import archive, reading
@@ -13,10 +13,3 @@ KITCHEN: Kitchen = _ARCHIVE.kitchen
 RECIPES: dict[str, Recipe] = _ARCHIVE.recipes
 PRODUCTS: dict[str, Product] = _ARCHIVE.products
 BOOK: dict[str, Recipe | Product] = {**RECIPES, **PRODUCTS}
-
-FIRST_KITCHEN = Kitchen(
-    name="My kitchen",
-    ovens=(Oven(key="oven", name="Oven"),),
-    mixers=(Mixer(key="mixer", name="Stand mixer"),),
-    trays=(Tray(key="tray", name="Tray"),),
-)

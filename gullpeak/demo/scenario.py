@@ -10,6 +10,7 @@ from gullpeak.core.bench import process as processes
 from gullpeak.core.bench import run
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event, Outcome
+from gullpeak.core.kitchen.first import FIRST_KITCHEN
 from gullpeak.core.log import trial
 from gullpeak.core.recipe.faults import diagnose
 from gullpeak.core.recipe.step import Step
@@ -17,7 +18,7 @@ from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.value import Value
 from gullpeak.core.words import book
 from gullpeak.demo import week
-from gullpeak.demo.book import FIRST_KITCHEN, KITCHEN, PRODUCTS, RECIPES
+from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from gullpeak.demo.traces import Traces
 from gullpeak.store.devices import DeviceKind, Devices
 from gullpeak.store.log import Log

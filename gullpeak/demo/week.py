@@ -5,9 +5,11 @@ from datetime import UTC, date, datetime, time, timedelta
 from uuid import NAMESPACE_URL, uuid5
 
 from gullpeak.core.kitchen.egg import EggKind
+from gullpeak.core.kitchen.keeping import Where
 from gullpeak.core.plan.day import Day, Mark, Order, Pause, Shift
 from gullpeak.core.plan.view import Plan
 from gullpeak.core.product.lots import EggEntry, Side, What
+from gullpeak.core.product.stock import StockEntry, StockUnit
 from gullpeak.core.value import written
 from gullpeak.demo import plans
 from gullpeak.demo.book import KITCHEN
@@ -58,6 +60,15 @@ EGGS: tuple[tuple[str, What, Side, EggKind, float, float, str], ...] = (
 """Lot, what, side, kind, g, hours ago, why."""
 
 
+STOCK: tuple[tuple[str, str, str, StockUnit, float, Where, str, float], ...] = (
+    ("roll-thu", "frostline-roll", "Frost-line roll", "pieces", 10, "frozen", "frozen-dessert", 40),
+    ("kisses-wed", "wicket-kisses", "Wicket kisses", "pieces", 64, "tight tin", "dried-meringue", 66),
+    ("curd-fri", "gorse-curd", "Gorse-yellow curd, yolks over the bath", "g", 380, "chilled", "curd", 14),
+    ("compote-tue", "bramble-compote", "Bramble compote", "g", 420, "chilled", "compote", 88),
+)
+"""Lot, of what, its name, counted how, how many, where, what it is to the table of keeping, hours ago."""
+
+
 def _orders(of: date, wanted: tuple[Wanted, ...]) -> tuple[Order, ...]:
     return tuple(
         Order(key=what, of=what, portions=count, ready=datetime.combine(of, time.fromisoformat(ready)), for_whom=whom)
@@ -97,7 +108,7 @@ def quiet_day(of: date, zone: str, ahead: int) -> Day:
 
 
 def load_week(store: Store) -> None:
-    """Keep the busy Saturday with its plan, the quieter days after it, and the egg in the house."""
+    """Keep the busy Saturday with its plan, the quieter days after it, the egg in the house, and what is put by."""
     days, now = Days(store), store.now()
     busy = busy_day(SATURDAY, ZONE)
     days.put(busy, 0)
@@ -120,6 +131,25 @@ def load_week(store: Store) -> None:
             for lot, what, side, kind, grams, ago, why in EGGS
         ]
     )
+    days.stock.add(_stock(morning), now)
+
+
+def _stock(morning: datetime) -> list[StockEntry]:
+    return [
+        StockEntry(
+            id=_id(f"stock-{lot}"),
+            lot=lot,
+            what="put by",
+            of=of,
+            name=name,
+            unit=unit,
+            amount=amount,
+            where=where,
+            row=row,
+            at=morning - timedelta(hours=ago),
+        )
+        for lot, of, name, unit, amount, where, row, ago in STOCK
+    ]
 
 
 def _id(words: str) -> str:

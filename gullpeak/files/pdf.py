@@ -1,6 +1,7 @@
 """Sheets, labels and piping templates as PDF. Templates are drawn at true size, mm for mm, over as many pages as they need."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from datetime import datetime
 from io import BytesIO
 from math import ceil
 from typing import Any
@@ -19,6 +20,7 @@ from gullpeak.core.physics import piping
 from gullpeak.core.plan.view import PlanView
 from gullpeak.core.product.assembly.pie import WALL_MM
 from gullpeak.core.product.product_sheet import ProductSheet
+from gullpeak.core.product.stock import StockLot
 from gullpeak.core.recipe.product import JacketOver, Pie, Product, Roll
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import KINDS, Shape
@@ -170,8 +172,25 @@ def _how_known(sheet: LabelSheet) -> str:
     return "By the batches it was made in." if sheet.egg_as_made else "As expected; the batches it is made in may show otherwise."
 
 
-def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
-    """Return a label for the shelf or the plate."""
+def kept(lot: StockLot, zone: ZoneInfo) -> list[str]:
+    """Return what the label of what is put by says of its keeping: since when, where, until when. zone: of the kitchen's clock."""
+
+    def at(moment: datetime) -> str:
+        here = moment.astimezone(zone)
+        return f"{here:%a} {here.day} {here:%b %Y, %H:%M}"
+
+    made = say("stock.made", at=at(lot.made), where=lot.place)
+    until = say("stock.use-by-not-known") if lot.keep_until is None else say("stock.use-by", at=at(lot.keep_until))
+    return [told(one) for one in (made, until, *([say("stock.thawed-once")] if lot.thawed else []))]
+
+
+def stock_label(lot: StockLot, sheet: LabelSheet, zone: ZoneInfo) -> bytes:
+    """Return the label of what is put by. zone: of the kitchen's clock."""
+    return label(lot.name, sheet.model_copy(update={"keeps": ()}), kept=kept(lot, zone))
+
+
+def label(name: str, sheet: LabelSheet, says: str = "", kept: Sequence[str] = ()) -> bytes:
+    """Return a label for the shelf or the plate. kept: of what is put by, since when, where and until when."""
     allergens = (
         ", ".join([*(a.name for a in sheet.allergens), *(["gelatine"] if sheet.gelatine else [])])
         or "none of the named allergens"
@@ -179,6 +198,7 @@ def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
     story: list[Any] = [Paragraph(_safe(name), TITLE)]
     if says:
         story.append(Paragraph(f"<b>{_safe(says)}</b>", BODY))
+    story += [Paragraph(f"<b>{_safe(line)}</b>", BODY) for line in kept]
     if sheet.missing:
         says = f"Not complete: {_run(sheet.missing, ' and ')} is missing. Not a label to use."
         story.append(Paragraph(f"<b>{_safe(says)}</b>", HEAD))
@@ -203,12 +223,14 @@ def label(name: str, sheet: LabelSheet, says: str = "") -> bytes:
     story.append(_table(rows, (40, 60)))
     if sheet.unknown:
         story.append(Paragraph(_safe(f"Amount not known: {_run(sheet.unknown, '; ')}."), BODY))
-    story.append(Paragraph("Keeps", HEAD))
-    keeps = (
+    if sheet.keeps:
+        story.append(Paragraph("Keeps", HEAD))
+    keeps = tuple(
         ("put together" if k.what == "whole" else k.what, k.where, "not known" if k.hours is None else f"{k.hours:g} h")
         for k in sheet.keeps
     )
-    story.append(_table(keeps, (80, 35, 30)))
+    if keeps:
+        story.append(_table(keeps, (80, 35, 30)))
     story += [Spacer(1, 6), *(Paragraph(_safe(c), BODY) for c in sheet.cautions)]
     story.append(Paragraph("Calculated from recipes and tables, not analysed. Local food-safety rules come first.", SMALL))
     return _document(name, story)

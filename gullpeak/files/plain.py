@@ -57,9 +57,8 @@ def _cook(cook: OwnStep) -> str:
         return ""
     if cook.set_c is not None:
         return _said(say("plain.bakes", c=cook.set_c, min=cook.minutes))
-    return _said(
-        say(f"plain.cooks.{cook.step}" if cook.step in ("simmer", "soak", "boil") else "plain.cooks.simmer", min=cook.minutes)
-    )
+    how = cook.step if cook.step in ("simmer", "soak", "boil", "blind", "bake") else "simmer"
+    return _said(say(f"plain.cooks.{how}", min=cook.minutes))
 
 
 def readable(item: Ingredient) -> str:

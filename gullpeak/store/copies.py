@@ -20,10 +20,11 @@ from pydantic import Field, ValidationError
 
 from gullpeak import __version__
 from gullpeak.core.value import Value
-from gullpeak.store.database import check_file, copy_file, head, schema_of, sync
+from gullpeak.store.database import check_file, copy_file, head, pictures_of, schema_of, sync
 from gullpeak.store.troubles import DataTroubleError, trouble
 
 DATABASE = "data/gullpeak.db"
+PICTURES = "data/pictures"
 MANIFEST = "manifest.json"
 DAILY, WEEKLY = 7, 4
 _DAY = re.compile(r"gull-peak-(\d{4}-\d{2}-\d{2})\.zip")
@@ -70,16 +71,19 @@ def write(database: Path, to: Path, now: datetime) -> Manifest:
         raise _cannot_write(to, error) from error
     try:
         copy_file(database, data)
+        pictures = {f"{PICTURES}/{p.name}": p for p in _pictures(database)}
         manifest = Manifest(
             made_at=now,
             program=__version__,
             database_schema=schema_of(data),
             rows=check_file(data),
-            files=(_member(DATABASE, data),),
+            files=(_member(DATABASE, data), *(_member(name, path) for name, path in pictures.items())),
         )
         with zipfile.ZipFile(making, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as file:
             file.writestr(MANIFEST, manifest.model_dump_json(indent=1))
             file.write(data, DATABASE)
+            for name, path in pictures.items():
+                file.write(path, name, zipfile.ZIP_STORED)
         os.utime(making, (now.timestamp(), now.timestamp()))  # by the app's clock, as everything that is listed
         sync(making)
         os.replace(making, to)
@@ -90,6 +94,11 @@ def write(database: Path, to: Path, now: datetime) -> Manifest:
     finally:
         making.unlink(missing_ok=True)
         data.unlink(missing_ok=True)
+
+
+def _pictures(database: Path) -> list[Path]:
+    """The pictures beside a database. One taken after its rows were copied is in the copy too, and does no harm there."""
+    return sorted(pictures_of(database).glob("*.jpg"))
 
 
 def _cannot_write(to: Path, error: OSError) -> DataTroubleError:
@@ -161,6 +170,13 @@ def restore(file: Path, database: Path, now: datetime) -> tuple[Manifest, Path |
             sync(aside)
             for old in there[1:]:
                 old.unlink()
+        pictures = pictures_of(database)
+        if pictures.exists():
+            aside = aside or _free(database.parent / f"kept-aside-{stamp}")
+            aside.mkdir(exist_ok=True)
+            os.replace(pictures, aside / pictures.name)
+        if (fresh / PICTURES).exists():
+            os.replace(fresh / PICTURES, pictures)
         os.replace(fresh / DATABASE, database)
         sync(database.parent)
         return manifest, aside

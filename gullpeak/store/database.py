@@ -1,6 +1,7 @@
 """Opening the database: pragmas, transactions, migrations that happen whole or not at all, and whose file it is."""
 
 import os
+import shutil
 import sqlite3
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
@@ -214,6 +215,11 @@ def schema_of(path: Path) -> str:
         return str(file.execute("SELECT version_num FROM alembic_version").fetchone()[0])
 
 
+def pictures_of(path: Path) -> Path:
+    """Return the folder in which the pictures of a database lie."""
+    return path.with_name(f"{path.stem}-pictures")
+
+
 def sync(path: Path) -> None:
     """Have a file, or a folder's list of names, on the disk before this returns."""
     at = os.open(path, os.O_RDONLY)
@@ -249,6 +255,7 @@ def remove_demo(path: Path) -> None:
         raise DataTroubleError(
             "no folder", f"{path} holds a kitchen’s own data, which is never overwritten. Give another folder with --data."
         )
+    shutil.rmtree(pictures_of(path), ignore_errors=True)
     for end in ("-wal", "-shm", ""):
         path.with_name(path.name + end).unlink(missing_ok=True)
 

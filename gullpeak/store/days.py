@@ -1,7 +1,7 @@
 """Days, their plans and what was said of their steps; and egg by lot."""
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, datetime
 from typing import Literal
 
 from pydantic import ValidationError
@@ -12,13 +12,16 @@ from gullpeak.core.bench import run
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event
 from gullpeak.core.kitchen.kitchen import Kitchen
+from gullpeak.core.plan import drawn
 from gullpeak.core.plan.day import Actual, Day, Mark, actuals, copied
 from gullpeak.core.plan.eggs import booked_steps, bookings
 from gullpeak.core.plan.view import Plan
-from gullpeak.core.product.lots import EggEntry, EggError, check_draw, lots
+from gullpeak.core.product.lots import EggEntry, check_draw, lots
 from gullpeak.store import documents
+from gullpeak.store.ledger import append
 from gullpeak.store.records import BatchRecord, DayRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store, check_same, enter_batch
+from gullpeak.store.stock import Stock, enter, entries_of
 from gullpeak.store.tables import BatchRow, DayBatchRow, DayRow, EggRow, EventRow, KitchenRow, MarkRow, PlanRow
 
 Role = Literal["in force", "beside"]
@@ -33,7 +36,7 @@ class Days:
     """The days a store keeps."""
 
     def __init__(self, store: Store) -> None:
-        self.store, self.db = store, store.db
+        self.store, self.db, self.stock = store, store.db, Stock(store.db)
 
     def all(self) -> list[DayRecord]:
         """Return every day, the latest first."""
@@ -125,7 +128,7 @@ class Days:
                 s.add(MarkRow(id=mark.id, date=of.isoformat(), received_at=self.store.now(), doc=documents.write(mark)))
                 known[mark.id] = (of.isoformat(), mark)
             s.flush()
-            self._book_eggs(s, of)
+            self._book(s, of)
             return _marks(s, of)
 
     def batches(self, of: date) -> dict[str, str]:
@@ -170,12 +173,18 @@ class Days:
         with self.db.read() as s:
             return _eggs(s)
 
-    def book_eggs(self, of: date) -> None:
-        """Write down, once, the egg of the steps of a day that are done. Nothing where its plan cannot be read."""
+    def book(self, of: date) -> None:
+        """Write down, once, the egg of the steps of a day that are done, and what was fetched. Of egg nothing where its plan cannot be read."""
         with self.db.write() as s:
-            self._book_eggs(s, of)
+            self._book(s, of)
 
-    def _book_eggs(self, s: Session, of: date) -> None:
+    def _book(self, s: Session, of: date) -> None:
+        done = {step: a.end for step, a in _known(s, of).items() if a.end is not None}
+        for entry in drawn.bookings(_day(_row(s, of)).day, done, entries_of(s)):
+            enter(s, entry, self.store.now())
+        self._book_eggs(s, of, done)
+
+    def _book_eggs(self, s: Session, of: date, done: dict[str, datetime]) -> None:
         try:
             plan = _plan(s, of, "in force")
         except DamagedPlanError:
@@ -185,7 +194,6 @@ class Days:
             return
         entries = _eggs(s)
         there = lots(entries, documents.read(Kitchen, kitchen.doc).keeping, self.store.now())
-        done = {step: a.end for step, a in _known(s, of).items() if a.end is not None}
         booked = booked_steps(plan.problem, of, {e.id for e in entries})
         self._enter(s, bookings(plan.problem, plan.solution, there, done, of, booked), {e.id: e for e in entries})
 
@@ -197,18 +205,12 @@ class Days:
         with self.db.write() as s:
             row = s.get(KitchenRow, 1)
             keeping = () if row is None else documents.read(Kitchen, row.doc).keeping
-            before = list(_eggs(s))
-            known = {e.id: e for e in before}
-            for i, entry in enumerate(entries):
-                if entry.id in known:
-                    check_same(f"{i}.id", known[entry.id], entry)
-                    continue
-                try:
-                    check_draw(entry, before, keeping, self.store.now())
-                except EggError as error:
-                    raise EggError(f"{i}.{error.field}", error.says) from error
-                self._enter(s, [entry], known)
-                before.append(entry)
+            append(
+                entries,
+                _eggs(s),
+                lambda entry, before: check_draw(entry, before, keeping, self.store.now()),
+                lambda entry: self._enter(s, [entry], {}),
+            )
 
     def _enter(self, s: Session, entries: Sequence[EggEntry], known: dict[str, EggEntry]) -> None:
         for entry in entries:

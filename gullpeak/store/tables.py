@@ -203,6 +203,31 @@ class EggRow(Base):
     doc: Mapped[str] = mapped_column(Text)
 
 
+class StockRow(Base):
+    """Something made that was put by, moved, taken or lost. Appended, never changed."""
+
+    __tablename__ = "stock"
+    seq: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    id: Mapped[str] = mapped_column(unique=True)
+    lot: Mapped[str] = mapped_column(index=True)
+    received_at: Mapped[datetime] = mapped_column(UtcTime)
+    doc: Mapped[str] = mapped_column(Text)
+
+
+class PictureRow(Base):
+    """A photograph of a batch; the picture itself is a file beside the database, under its id."""
+
+    __tablename__ = "picture"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    batch_id: Mapped[str] = mapped_column(ForeignKey("batch.id"), index=True)
+    at: Mapped[datetime] = mapped_column(UtcTime)
+    sent_sha256: Mapped[str]
+    """Of what was sent, before it was scaled down: the same sent again is the same picture"""
+    sha256: Mapped[str]
+    """Of the file"""
+    doc: Mapped[str] = mapped_column(Text)
+
+
 class LogRow(Base):
     """A finished batch as the log lists it. Made anew from its events whenever they change."""
 

@@ -3,7 +3,6 @@
 import csv
 import io
 import time
-from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 
 import pytest
@@ -11,29 +10,13 @@ import vobject
 from fastapi.testclient import TestClient
 from icalendar import Calendar
 
-from gullpeak.app.planner import Planner
-from gullpeak.demo.book import PRODUCTS, RECIPES
-from gullpeak.store.repository import Store
-
 OF = "2026-05-04"
 """The store's clock stands at 2 May."""
 
 
-@pytest.fixture(scope="module")
-def planner() -> Iterator[Planner]:
-    """One planner's process for all: its solver takes a second or two to load."""
-    made = Planner()
-    made.warm()
-    yield made
-    made.close()
-
-
 @pytest.fixture
-def booked(store: Store, client: TestClient, planner: Planner) -> TestClient:
-    store.add_all({**{k: v for k, v in RECIPES.items() if k != "sea-wall-nests"}, **PRODUCTS})
-    planner.jobs.clear()
-    client.app.state.desk.planner = planner  # type: ignore[attr-defined]
-    return client
+def booked(planning: TestClient) -> TestClient:
+    return planning
 
 
 def a_day(*orders: tuple[str, int, str], **more: object) -> dict:

@@ -18,12 +18,6 @@ PIE = PRODUCTS["gorse-pie"].model_dump(mode="json")
 
 
 @pytest.fixture
-def booked(store: Store, client: TestClient) -> TestClient:
-    store.add_all({**{k: v for k, v in RECIPES.items() if k != "sea-wall-nests"}, **PRODUCTS})
-    return client
-
-
-@pytest.fixture
 def empty(tmp_path: Path) -> Iterator[TestClient]:
     """An app with its kitchen and nothing in its book."""
     other = Store(open_database(tmp_path / "empty.db"), Ticking())

@@ -12,6 +12,7 @@ from typing import Any
 
 from gullpeak.core import refusal
 from gullpeak.core.bench import process
+from gullpeak.core.kitchen.first import FIRST_KITCHEN
 from gullpeak.core.kitchen.kitchen import Kitchen, Mixer, Oven
 from gullpeak.core.plan import graph, hand_rule, view
 from gullpeak.core.plan.day import Day
@@ -22,7 +23,7 @@ from gullpeak.core.sheet import sheet
 from gullpeak.core.value import Value
 from gullpeak.core.words import book
 from gullpeak.demo import plans, week
-from gullpeak.demo.book import BOOK, FIRST_KITCHEN, KITCHEN, PRODUCTS, RECIPES
+from gullpeak.demo.book import BOOK, KITCHEN, PRODUCTS, RECIPES
 
 FILE = Path(__file__).parent / "book.json"
 HILL = FIRST_KITCHEN.model_copy(

@@ -4,6 +4,8 @@ from sqlalchemy import Connection, text
 from sqlalchemy.orm import Session
 
 TABLES = {
+    "0014": ("picture",),
+    "0013": ("stock",),
     "0012": ("draft",),
     "0009": ("weighed_tray",),
     "0006": ("pulse",),

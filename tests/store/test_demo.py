@@ -11,6 +11,7 @@ import pytest
 from gullpeak import cli
 from gullpeak.api.settings import Settings
 from gullpeak.app.batches import summary, traces_of
+from gullpeak.core.kitchen.first import FIRST_KITCHEN
 from gullpeak.core.log import learn
 from gullpeak.core.plan import graph, make, replan, view
 from gullpeak.core.plan.check import check
@@ -21,7 +22,7 @@ from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.faults import diagnose
 from gullpeak.core.recipe.ways import WAYS
 from gullpeak.demo import plans, scenario, week
-from gullpeak.demo.book import BOOK, FIRST_KITCHEN, KITCHEN, RECIPES
+from gullpeak.demo.book import BOOK, KITCHEN, RECIPES
 from gullpeak.store.database import is_demo, open_database
 from gullpeak.store.days import Days
 from gullpeak.store.devices import Devices

@@ -1,6 +1,8 @@
 """What a cook's hands do on the screen, the same in every test."""
 
 import re
+from contextlib import AbstractContextManager
+from typing import Any
 
 from playwright.sync_api import Locator, Page, expect
 
@@ -13,6 +15,11 @@ SAVE = re.compile(r"^Save version \d+$")
 def saved(page: Page, version: int) -> None:
     """Wait until a version is saved: only then does the button offer the next. Its number alone stands there before."""
     expect(page.get_by_role("button", name=f"Save version {version + 1}", exact=True)).to_be_visible()
+
+
+def put(page: Page, place: str, *, ok: bool = True) -> AbstractContextManager[Any]:
+    """Wait for the server's answer to something written to a place; a draft on its way at the same time is another."""
+    return page.expect_response(lambda r: f"/api/{place}" in r.url and r.request.method == "PUT" and r.ok == ok)
 
 
 def write(page: Page, label: str, text: str) -> None:

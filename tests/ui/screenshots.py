@@ -58,7 +58,7 @@ def write(page: Page, url: str, shoot: Callable[[str], None]) -> None:
 
 
 def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
-    """Whole products: one core short, a roll thickened, both sides of the egg, a label."""
+    """Whole products: one core short, a label."""
     page.goto(f"{url}/products/drift-jackets")
     page.get_by_test_id("line").wait_for()
     page.get_by_test_id("lines").get_by_role("button", name="Vanilla cores").click()
@@ -67,13 +67,6 @@ def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     page.get_by_text("it limits the rest").wait_for()
     shoot("product-parts")
     page.keyboard.press("Escape")
-    page.goto(f"{url}/products/spindrift-roll")
-    page.get_by_test_id("line").wait_for()
-    station(page, "assemble")
-    page.get_by_label("Baked sheet thickness").fill("22")
-    page.get_by_label("Baked sheet thickness").press("Enter")
-    page.get_by_text(re.compile("crack: ")).wait_for()
-    shoot("product-roll")
     page.goto(f"{url}/products/gorse-pie")
     page.get_by_test_id("line").wait_for()
     station(page, "label")
@@ -81,23 +74,17 @@ def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
 
 
 def days(page: Page, url: str, shoot: Callable[[str], None]) -> None:
-    """Today under way, a step of it held elsewhere, egg in the house."""
+    """Today under way, egg in the house, what is put by."""
     page.goto(f"{url}/day")
     page.locator("[data-step='signal-tartlets/pipe']").wait_for()
     shoot("day")
-    mark = page.locator("[data-step='signal-tartlets/pipe']")
-    mark.scroll_into_view_if_needed()
-    box = mark.bounding_box()
-    assert box is not None
-    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    page.get_by_role("button", name="5 min later").click()
-    page.get_by_role("button", name="Put it here").wait_for()
-    page.wait_for_timeout(900)
-    shoot("day-held")
-    page.keyboard.press("Escape")
     page.goto(f"{url}/eggs")
     page.get_by_role("heading", level=1, name="Eggs").wait_for()
     shoot("eggs")
+    page.goto(f"{url}/stock")
+    page.get_by_role("link", name="Label of Bramble compote").wait_for()
+    page.wait_for_timeout(500)
+    shoot("stock")
 
 
 def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
@@ -162,13 +149,29 @@ def practised(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     shoot("practice")
 
 
+def new(page: Page, url: str, out: Path) -> None:
+    """The first page of a kitchen that is new."""
+    page.goto(url)
+    page.get_by_role("heading", name="Your kitchen").wait_for()
+    page.get_by_role("button", name="grams").click()
+    page.get_by_role("button", name="EU L", exact=True).click()
+    page.screenshot(path=out / "start.png")
+
+
 if __name__ == "__main__":
     folder = Path(sys.argv[1]) if len(sys.argv) > 1 else DOCS
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as data, sync_playwright() as playwright:
-        served = Served(Path(data))
-        try:
-            browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
-            views(browser.new_page(viewport={"width": 1280, "height": 800}), served.url, folder, set(sys.argv[2:]))
-        finally:
-            served.stop()
+        browser = playwright.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
+        page, wanted = browser.new_page(viewport={"width": 1280, "height": 800}), set(sys.argv[2:])
+        for own in (True, False):
+            here = Path(data) / str(own)
+            here.mkdir()
+            served = Served(here, own=own)
+            try:
+                if not own:
+                    views(page, served.url, folder, wanted)
+                elif not wanted or "start" in wanted:
+                    new(page, served.url, folder)
+            finally:
+                served.stop()

@@ -10,6 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 from tests.serving import Served
 from tests.ui.access import grave
 from tests.ui.answers import wait_until
+from tests.ui.hands import put
 from tests.ui.words import shown
 
 SPEED = 0.1
@@ -42,12 +43,12 @@ def test_how_many_stays_as_it_is_typed_and_is_refused_at_its_field(page: Page, s
     many = page.get_by_label(shown("day.howMany"))
     for typed in ("-7", "", "2.5", "99999"):
         many.fill(typed)
-        with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.status == 422):
+        with put(page, "days/", ok=False):
             page.get_by_role("button", name=shown("day.save"), exact=True).click()
         expect(many).to_have_value(typed)
         expect(many).to_have_attribute("aria-invalid", "true")
     many.fill("30")
-    with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok):
+    with put(page, "days/"):
         page.get_by_role("button", name=shown("day.save"), exact=True).click()
     expect(many).not_to_have_attribute("aria-invalid", "true")
     assert [o["portions"] for o in day_of(served, page, of)["record"]["day"]["orders"]] == [30]
@@ -279,14 +280,14 @@ def test_what_is_written_wrong_is_said_there_and_nothing_typed_is_lost(page: Pag
     # Somebody else saves meanwhile: both are still there.
     record = day_of(served, page, of)["record"]
     theirs = {**record["day"], "notes": "theirs"}
-    put = page.request.put(f"{served.url}/api/days/{of}", data=theirs, headers={"If-Match": f'"{record["version"]}"'})
-    assert put.ok
+    answer = page.request.put(f"{served.url}/api/days/{of}", data=theirs, headers={"If-Match": f'"{record["version"]}"'})
+    assert answer.ok
     page.get_by_label(shown("day.notesForTheDay")).fill("mine")
     page.get_by_role("button", name=shown("day.save"), exact=True).click()
     expect(page.get_by_text(shown("kit.somebodyElseSavedVersion"))).to_be_visible()
     assert page.get_by_label(shown("day.notesForTheDay")).input_value() == "mine"
     page.get_by_role("button", name=shown("kit.saveMineOverIt")).click()
-    with page.expect_response(lambda r: r.request.method == "PUT" and r.ok):
+    with put(page, "days/"):
         page.get_by_role("button", name=shown("day.save"), exact=True).click()
     expect(page.get_by_text(shown("kit.somebodyElseSavedVersion"))).to_be_hidden()
     assert day_of(served, page, of)["record"]["day"]["notes"] == "mine"

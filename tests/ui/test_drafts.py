@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.serving import Served
 from tests.ui.conftest import SCREEN
-from tests.ui.hands import SAVE, begin, line_of, saved, write
+from tests.ui.hands import SAVE, begin, line_of, put, saved, write
 from tests.ui.words import shown
 
 SUGAR = "Amount of caster sugar"
@@ -35,7 +35,7 @@ def on_the_server(url: str, page: Page) -> list[dict]:
 
 def written(page: Page, amount: str) -> None:
     """Type an amount, and wait until the server has the draft."""
-    with page.expect_response(lambda r: "/api/drafts/" in r.url and r.request.method == "PUT"):
+    with put(page, "drafts/"):
         write(page, SUGAR, amount)
 
 
@@ -126,7 +126,7 @@ def test_a_page_left_right_after_saving_does_not_find_the_old_draft_again(tablet
     page, _ = tablets
     made = httpx.post(f"{empty.url}/api/recipes/begun", json={"starter": "nests"}).json()
     at_the_scale(page, f"{empty.url}/recipes/{made['id']}")
-    with page.expect_response(lambda r: "/api/drafts/" in r.url and r.request.method == "PUT"):
+    with put(page, "drafts/"):
         write(page, SUGAR, "264 g")
     page.route("**/api/drafts/**", lambda route: route.abort() if route.request.method == "DELETE" else route.continue_())
     page.get_by_role("button", name=SAVE).click()

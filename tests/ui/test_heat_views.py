@@ -3,7 +3,7 @@
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.serving import Served
 from tests.ui.access import grave
@@ -111,6 +111,27 @@ def test_the_button_stays_under_the_finger_when_the_page_moves(page: Page, serve
     page.evaluate("document.querySelector('main').style.marginTop = '300px'")
     expect(page.get_by_role("heading", name=said("step.cool-whisk.title"))).to_be_visible()
     page.mouse.up()
+
+
+def test_what_happens_while_the_first_answer_is_on_its_way_is_seen(page: Page, served: Served):
+    batch = start_at(page, served, "fogsignal-topping", "whites")
+    view = page.request.get(f"{served.url}/api/batches/{batch}").json()
+    after = view["process"]["steps"][[s["key"] for s in view["process"]["steps"]].index(view["state"]["current"]) + 1]["title"]
+    step = {"id": f"ffff0001-{batch}", "kind": "step done", "at": view["now"], "step": view["state"]["current"]}
+    slow = []
+
+    def hold(route: Route) -> None:
+        if slow:
+            return route.continue_()
+        slow.append(route.fetch())
+        assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[step]).ok
+        page.wait_for_timeout(1500)  # the stream has said so by then
+        route.fulfill(response=slow[0])
+
+    page.goto("about:blank")
+    page.route(f"**/api/batches/{batch}", hold)
+    page.goto(f"{served.url}/bench/{batch}")
+    expect(page.get_by_role("heading", level=1)).to_have_text(after)
 
 
 def test_a_device_attached_elsewhere_moves_and_the_old_step_is_silent(page: Page, served: Served):

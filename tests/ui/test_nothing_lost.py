@@ -6,7 +6,9 @@ import re
 from playwright.sync_api import Page, Route, expect
 
 from tests.serving import Served
+from tests.ui.hands import put
 from tests.ui.test_day import choose, day_of, today
+from tests.ui.hands import put
 from tests.ui.words import shown
 
 SPEED = 0.1
@@ -142,7 +144,7 @@ def test_a_recipe_that_cannot_be_worked_out_is_opened_and_mended(page: Page, ser
     written.get_by_role("button", name="Remove Double cream").click()
     expect(page.get_by_test_id("line")).to_be_visible()
     expect(written).to_have_count(0)
-    with page.expect_response(lambda r: r.request.method == "PUT"):
+    with put(page, "recipes/"):
         page.get_by_role("button", name=shown("day.save")).click()
     kept = page.request.get(f"{served.url}/api/recipes/{made['id']}").json()["recipe"]
     assert kept["lines"] == recipe["lines"]

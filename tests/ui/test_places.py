@@ -9,7 +9,7 @@ from tests.serving import Served
 from tests.ui.access import grave
 from tests.ui.words import said, shown
 
-VIEWS = ["/day", "/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/eggs", "/practice", "/practice/bowl-1", "/kitchen"]
+VIEWS = ["/day", "/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/eggs", "/stock", "/practice", "/practice/bowl-1", "/kitchen"]
 ON_A_PHONE = ("/bench/demo-15", "/recipes", "/log")
 SCREENS = ((390, 844), (1024, 768), (1920, 1080))
 STATIONS = ["weigh", "sugar", "whisk", "shape", "dry", "finish"]

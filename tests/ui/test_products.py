@@ -110,7 +110,7 @@ def test_a_product_goes_into_an_empty_app_with_the_same_figures(page: Page, serv
     file.write_bytes(httpx.get(served.url + href).content)
     own = page.context.new_page()
     own.goto(f"{empty.url}/recipes")
-    expect(own.get_by_text(shown("recipes.noRecipeYet"))).to_be_visible()
+    expect(own.get_by_role("heading", name=shown("start.starterBook"))).to_be_visible()
     own.get_by_label(shown("recipes.fileToImport")).set_input_files(file)
     expect(own.get_by_test_id("incoming")).to_contain_text("Signal tartlets, torched")
     own.get_by_label(re.compile("Use its kitchen too")).check()

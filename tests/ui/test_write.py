@@ -10,6 +10,8 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.serving import Served
 from tests.ui.conftest import SCREEN
+from tests.ui.hands import saved
+from tests.ui.test_heat import finish, until
 from tests.ui.words import said, shown
 
 USING = (Path(__file__).parents[2] / "docs/using.md").read_text(encoding="utf-8")
@@ -169,18 +171,38 @@ def test_a_honey_parfait_with_five_unknown_amounts_from_one_text(writer: Writer)
     writer.done("Honey parfait with five unknown amounts")
 
 
+CAUGHT = {"spirit": "18", "salt": "1", "hazelnut": "60", "candied-peel": "45", "dried-fig": "52"}
+
+
 def test_unknown_amounts_are_caught_at_the_bench_and_kept_for_next_time(writer: Writer):
-    writer.paste("Honey foam\n4 egg whites\n220 g honey boiled to 119\na splash of rum, folded in last\na handful of pecans, folded in last")
-    kept = writer.keep()
-    recipe = writer.got(f"recipes/{kept['id']}")["recipe"]
-    sent = {"id": "b1", "recipe": recipe, "recipe_id": kept["id"], "recipe_version": 1}
-    batch = httpx.post(f"{writer.url}/api/batches", json=sent, timeout=30).json()
-    asks = {ask["key"]: step["key"] for step in batch["process"]["steps"] for ask in step["asks"]}
-    spirit = next(key for key in asks if "spirit" in key)
-    reading = {"id": "0000b000", "kind": "reading", "at": batch["now"], "step": asks[spirit], "name": spirit, "value": 18}
-    httpx.post(f"{writer.url}/api/batches/b1/events", json=[reading]).raise_for_status()
-    poured = writer.got(f"recipes/{kept['id']}/poured")
-    assert [(p["mass_g"]) for p in poured] == [18]
+    writer.paste((TEXTS / "honey-parfait.txt").read_text())
+    foam = writer.keep()["recipes"][0]
+    page = writer.page
+    page.goto(f"{writer.url}/recipes/{foam}")
+    page.get_by_test_id("line").wait_for()
+    page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
+    page.wait_for_url(re.compile("/bench/"))
+    until(page, "Weigh sugar and the rest")
+    asks = next(s for s in writer.got(f"batches/{page.url.rsplit('/', 1)[1]}")["process"]["steps"] if s["key"] == "weigh-dry")["asks"]
+    for of, grams in CAUGHT.items():
+        page.get_by_role("button", name=shown("bench.reading")).click()
+        key = next(ask["key"] for ask in asks if ask["key"].startswith(f"amount-{of}"))
+        page.get_by_label(shown("bench.which")).select_option(key)
+        page.get_by_role("dialog").get_by_role("textbox").fill(grams)
+        page.get_by_role("button", name=shown("bench.record")).click()
+        expect(page.get_by_role("dialog")).to_be_hidden()
+    finish(page)
+    page.goto(f"{writer.url}/recipes/{foam}")
+    page.get_by_test_id("line").wait_for()
+    page.keyboard.press("1")
+    for of in CAUGHT:
+        name = {"dried-fig": "Dried figs", "spirit": "Spirit, 40 %", "salt": "Fine salt", "hazelnut": "Hazelnuts, roasted"}.get(of, "Candied peel")
+        page.get_by_role("button", name=re.compile(rf"^Count {re.escape(name)} as ")).click()
+    page.get_by_role("button", name="Save version 2").click()
+    saved(page, 2)
+    kept = {line["ingredient"]: line for line in writer.got(f"recipes/{foam}")["recipe"]["lines"]}
+    assert {of: f"{kept[of]['mass_g']:.0f}" for of in CAUGHT} == CAUGHT
+    assert "handful" in kept["hazelnut"]["written"]
 
 
 def test_a_new_recipe_is_written_from_the_first_page_of_an_empty_kitchen(browser: Browser, empty: Served):

@@ -19,6 +19,7 @@ const PracticePlace = lazy(() => import("./places/practice/PracticePlace"));
 const LogBatch = lazy(() => import("./places/log/LogBatch"));
 const DayPlace = lazy(() => import("./places/day/DayPlace"));
 const Eggs = lazy(() => import("./places/eggs/Eggs"));
+const Stock = lazy(() => import("./places/stock/Stock"));
 const KitchenPlace = lazy(() => import("./places/kitchen/KitchenPlace"));
 
 const client = new QueryClient({
@@ -45,6 +46,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/day" element={<DayPlace />} />
               <Route path="/day/:of" element={<DayPlace />} />
               <Route path="/eggs" element={<Eggs />} />
+              <Route path="/stock" element={<Stock />} />
               <Route path="/bench" element={<BenchList />} />
               <Route path="/bench/:id" element={<Bench />} />
               <Route path="/log" element={<Log />} />

@@ -20,6 +20,8 @@ class KeepRow(Value):
     hours: float = Field(gt=0, le=20000)
     source: Text
     """Where the figure comes from"""
+    thaw_h: float | None = Field(None, ge=0, le=200, exclude_if=lambda hours: hours is None)
+    """Of something frozen: how long it thaws in the cold; None: not known, or eaten frozen"""
 
 
 def _rows() -> tuple[KeepRow, ...]:

@@ -14,6 +14,7 @@ from pydantic import Field
 from gullpeak.core.kitchen.egg import WHITE_YOLK_G, Base, per_egg_g
 from gullpeak.core.kitchen.ingredients import INGREDIENTS, Ingredient
 from gullpeak.core.kitchen.kitchen import EggSize, Habits
+from gullpeak.core.physics import sugar
 from gullpeak.core.value import RefusalError, Said, Value, say
 
 if TYPE_CHECKING:
@@ -349,6 +350,28 @@ def read_oven(written: str, habits: Habits) -> OvenFigure:
     return OvenFigure(written=written, set_c=value, fan=fan and not still, air_said=said, how=tuple(how))
 
 
+def read_altitude(written: str) -> float:
+    """Return how high a kitchen lies, m, from its height above the sea or from what water boils at there: 83.3–101.3 °C.
+
+    >>> read_altitude("120 m"), read_altitude("1,000 ft"), round(read_altitude("94.7 °C"), -2)
+    (120.0, 304.8, 1600.0)
+    """
+    text = re.sub(r"(?<=\d),(?=\d{3}\b)", "", written.strip().lower().replace("º", "°"))
+    match = re.fullmatch(rf"(?P<below>-|−)?\s*{_NUMBER}\s*(?P<unit>m|metres?|meters?|ft|feet|foot|'|°\s*[cf]|[cf])", text)
+    if match is None:
+        raise RefusalError(say("units.altitude-write-such", written=written))
+    value, unit = read_number(match["number"]) * (-1 if match["below"] else 1), match["unit"].lstrip("° ")
+    if unit in ("c", "f"):
+        boils_c = value if unit == "c" else (value - 32) / 1.8
+        if not sugar.BOILS_HIGHEST_C <= boils_c <= sugar.BOILS_LOWEST_C:
+            raise RefusalError(say("units.does-not-boil-there", boils_c=boils_c))
+        return round(sugar.altitude_m(boils_c), 0)
+    metres = value if unit.startswith("m") else value * 0.3048
+    if not -400 <= metres <= 5000:
+        raise RefusalError(say("units.altitude-out", metres=metres))
+    return round(metres, 1)
+
+
 def read_length(written: str) -> Length:
     """Return a length in mm; centimetres where no unit is said.
 
@@ -371,6 +394,7 @@ __all__ = [
     "Amount",
     "Length",
     "OvenFigure",
+    "read_altitude",
     "read_amount",
     "read_length",
     "read_number",

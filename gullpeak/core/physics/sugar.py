@@ -155,6 +155,10 @@ def saturation_c(pressure: ArrayLike) -> Floats:
     return np.asarray(temp)
 
 
+BOILS_HIGHEST_C, BOILS_LOWEST_C = 83.3, 101.3
+"""Where water boils at the top and at the foot of what is reckoned with: 5000 m up, and 400 m below the sea."""
+
+
 def water_boils_c(altitude_m: float = 0) -> float:
     """Return the boiling point of water at an altitude, °C.
 
@@ -162,6 +166,16 @@ def water_boils_c(altitude_m: float = 0) -> float:
     94.7
     """
     return float(saturation_c(pressure_kpa(altitude_m)))
+
+
+def altitude_m(boils_c: float) -> float:
+    """Return the altitude at which water boils at a temperature, m: inverse of `water_boils_c`. 83–101.4 °C.
+
+    >>> round(altitude_m(water_boils_c(1600)))
+    1600
+    """
+    check_range("boiling", boils_c, BOILS_HIGHEST_C, BOILS_LOWEST_C, "°C")
+    return float((1 - (float(saturation_kpa(boils_c)) / SEA_LEVEL_KPA) ** (1 / 5.25588)) / 2.25577e-5)
 
 
 def boiling_point_c(brix_pct: ArrayLike, altitude_m: float = 0) -> Floats:

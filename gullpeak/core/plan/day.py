@@ -21,6 +21,18 @@ class DayError(UnknownAmountError):
     """Something about a day that cannot be; `field` says where."""
 
 
+PartPath = Annotated[str, StringConstraints(pattern=r"^([a-z0-9][a-z0-9/-]{0,150})?$")]
+"""A part of an order by its keys from the top, `filling-2`; empty: the whole of it."""
+
+
+class FromStock(Value):
+    """So much of an order, or of a part of it, that is there already: pieces or grams, as its lot is counted."""
+
+    part: PartPath = ""
+    lot: Key
+    amount: float = Field(gt=0, le=200000)
+
+
 class Order(Value):
     """So many portions (or pieces) of something in the book, ready by a time."""
 
@@ -34,6 +46,8 @@ class Order(Value):
     """Made in so many batches, one after the other"""
     oven: Key | None = None
     """Another oven than its recipes name"""
+    from_stock: Annotated[tuple[FromStock, ...], Field(max_length=16, exclude_if=lambda drawn: not drawn)] = ()
+    """What of it was put by and is taken from there"""
 
 
 class Pause(Value):
@@ -96,6 +110,7 @@ class Day(Value):
 
 def copied(day: Day, to: date, there: Day | None = None) -> Day:
     """Return a day written for another date, at the same times: its orders behind what is ordered there, its hands where none are.
+    What came from stock is to be made.
 
     Raises DayError for the same date, ValidationError for more orders than a day holds.
     """
@@ -108,7 +123,7 @@ def copied(day: Day, to: date, there: Day | None = None) -> Day:
     for order in day.orders:
         key = next(k for k in (order.key, *(f"{order.key[:58]}-{n}" for n in range(2, 100))) if k not in taken)
         taken.add(key)
-        orders.append(order.model_copy(update={"key": key, "ready": order.ready + later}))
+        orders.append(order.model_copy(update={"key": key, "ready": order.ready + later, "from_stock": ()}))
     return Day.model_validate(
         {**base.model_dump(), "orders": orders, "shifts": base.shifts or tuple(_later(shift, later) for shift in day.shifts)}
     )

@@ -222,7 +222,8 @@ def build(
             mine = lines_of(order, book, kitchen) if lines is None else lines(order)
         except (UnknownAmountError, OutOfRangeError) as error:
             field_of = getattr(error, "field", "of")
-            raise DayError(f"orders.{i}.{field_of if field_of in ('of', 'portions') else 'of'}", error.says) from error
+            own = field_of in ("of", "portions") or field_of.startswith("from_stock")
+            raise DayError(f"orders.{i}.{field_of if own else 'of'}", error.says) from error
         out.add(mine, minute(ready[i]), i)
     out.lock(day, minute)
     longest = max((b.minutes for b in out.blocks), default=0)

@@ -7,6 +7,8 @@ from datetime import datetime, timedelta
 from typing import Literal
 from zoneinfo import ZoneInfo
 
+from pydantic import Field
+
 from gullpeak.core.kitchen.ingredients import Ingredient
 from gullpeak.core.kitchen.kitchen import EggSize
 from gullpeak.core.kitchen.own import Own, item_of
@@ -199,6 +201,8 @@ class Thread(Value):
     keeps_h: float | None = None
     keeps_where: str = ""
     label: Label | None = None
+    from_lot: str | None = Field(None, exclude_if=lambda lot: lot is None)
+    """Where it is not made but was put by"""
 
 
 class Hands(Value):

@@ -2,24 +2,23 @@
 
 from collections.abc import Iterable
 from datetime import datetime, timedelta
-from typing import Annotated, Literal
+from typing import Literal
 
-from pydantic import Field, StringConstraints
+from pydantic import Field
 
 from gullpeak.core.kitchen.egg import EggKind, separation
 from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product.eggs import BothSides, Pair, both_sides
+from gullpeak.core.product.ledger import SOON, Entry, put_right
 from gullpeak.core.product.leftovers import pairs
 from gullpeak.core.product.parts import Book
-from gullpeak.core.value import NOTHING, Key, Moment, Said, UnknownAmountError, Value, say, written
+from gullpeak.core.value import Said, UnknownAmountError, Value, say, written
 
 Side = Literal["white", "yolk", "whole egg"]
 What = Literal["in", "freed", "drawn", "lost", "counted", "corrected"]
-EntryId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 SPENT_G = 2.0
 """Less than this is an empty tub."""
-SOON = timedelta(hours=24)
 ROWS: dict[tuple[Side, EggKind], str] = {
     ("white", "fresh"): "whites",
     ("white", "frozen"): "whites-frozen",
@@ -36,26 +35,17 @@ ROWS: dict[tuple[Side, EggKind], str] = {
 """The row of the keeping table each kind falls under; one that is not there is not known."""
 
 
-class EggEntry(Value):
-    """Something that happened to a lot of egg. Never changed; a wrong one is set right by another.
+class EggEntry(Entry):
+    """Something that happened to a lot of egg.
 
     `in` and `freed` begin a lot or add to it, `drawn` and `lost` take from it, `counted` says what is there, g. `corrected` puts the
-    mass of another right, 0 as if it had never been.
+    mass of another right.
     """
 
-    id: EntryId
-    lot: Key
     what: What
     side: Side
     kind: EggKind = "fresh"
     mass_g: float = Field(ge=0, le=200000)
-    at: Moment
-    keep_until: Moment | None = None
-    """As printed; None: by the kitchen's table"""
-    why: Said = Field(default_factory=lambda: NOTHING)
-    cook: Annotated[str, StringConstraints(max_length=120)] = ""
-    corrects: EntryId | None = Field(None, exclude_if=lambda of: of is None)
-    """The entry that was wrong"""
 
 
 class Lot(Value):
@@ -104,14 +94,8 @@ def until(entry: EggEntry, rows: tuple[KeepRow, ...]) -> tuple[datetime | None, 
 
 
 def standing(entries: Iterable[EggEntry]) -> tuple[EggEntry, ...]:
-    """Return what happened to egg as it was put right: each wrong entry, where it stands, with its last correction."""
-    happened = tuple(entries)
-    right = {e.corrects: e for e in happened if e.what == "corrected"}
-    return tuple(
-        e if e.id not in right else e.model_copy(update={"mass_g": right[e.id].mass_g, "why": right[e.id].why or e.why})
-        for e in happened
-        if e.what != "corrected"
-    )
+    """Return what happened to egg as it was put right."""
+    return put_right(entries, "mass_g")
 
 
 def lots(entries: Iterable[EggEntry], rows: tuple[KeepRow, ...], now: datetime) -> tuple[Lot, ...]:

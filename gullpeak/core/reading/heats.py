@@ -103,7 +103,7 @@ class Finder:
             elif isinstance(e, Cue) and e.kind == "off" and self._oven_is_on(at):
                 self._off(at, e)
             elif isinstance(e, Cue) and e.kind == "door" and e.key == "ajar" and self.found.oven:
-                self._ajar(e)
+                self._ajar(at, e)
         if self.heats == "syrup" and not self.found.targets:
             self.found.targets = self.balls[-1:]
         return self.found
@@ -297,9 +297,12 @@ class Finder:
     def _time(self, at: int, e: Measure) -> None:
         """A time without a heat of its own: of the step that has none yet, where something is baked."""
         low, _ = _sentence(self.stream, at)
-        kinds = [x.kind for x in self.stream[low:at] if isinstance(x, Cue)]
-        last = self.found.oven[-1] if self.found.oven else None
+        said = [x for x in self.stream[low:at] if isinstance(x, Cue)]
+        kinds = [x.kind for x in said]
         ahead = self._heat_ahead(at)
+        if not self.found.oven and not ahead and said and said[-1].key == "blind":  # in the oven, at a heat that nobody says
+            self.found.oven.append(OvenStep(said[-1].start, e.end))
+        last = self.found.oven[-1] if self.found.oven else None
         if last is not None and last.minutes is None and not last.off and not ahead and not {"simmer", "soak"} & set(kinds[-1:]):
             last.minutes, last.end = e.minutes(), max(last.end, e.end)
             self.taken.add(at)
@@ -327,6 +330,10 @@ class Finder:
         else:
             last = OvenStep(e.start, e.end, off=True)
             self.found.oven.append(last)
+        self._stays(at, last)
+
+    def _stays(self, at: int, last: OvenStep) -> None:
+        """How long it stays in the oven switched off: the time that is said with it."""
         for i in range(at + 1, min(at + 4, len(self.stream))):
             x = self.stream[i]
             if isinstance(x, Measure) and x.what == "minutes" and i not in self.taken:
@@ -336,9 +343,11 @@ class Finder:
             if isinstance(x, Break) and x.how in ("line", "stop"):
                 break
 
-    def _ajar(self, e: Cue) -> None:
+    def _ajar(self, at: int, e: Cue) -> None:
         last = self.found.oven[-1]
         if not last.off:
             last = OvenStep(e.start, e.end, off=True)
             self.found.oven.append(last)
         last.door, last.end = "ajar", max(last.end, e.end)
+        if last.minutes is None:
+            self._stays(at, last)

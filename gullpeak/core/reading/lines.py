@@ -24,6 +24,9 @@ MOST_EGGS = LEAST_WEIGHED + 5
 """Counted in one line of a recipe: so many and more are grams."""
 WHOLES = ("whole-egg", "passion-fruit")
 """Things of which a part may go in, though they are in the larder whole."""
+DISH = re.compile(
+    r"\s+(?:curd|sabayon|compote|coulis|meringues?|pavlovas?|roulade|parfait|mousse|tarts?|pie|kisses|nests)\b", re.I
+)
 NOUNS = {"white": "whites", "yolk": "yolks"}
 
 
@@ -46,12 +49,16 @@ class Binder:
 
     def list_lines(self, known: frozenset[str]) -> None:
         """Find what a part lists; a bare name too, where nothing lists it elsewhere."""
-        bare = [(at, e) for at, e in self._names() if self._name(at, e) is None and e.key and self.around.lists(at)]
+        bare = [(at, e) for at, e in self._names() if self._name(at, e) is None and e.key and self._is_listed_bare(at, e)]
         for at, named in bare:
             if named.key not in known | {found.key for _, found in self.lines}:
                 self._add(at, named, self.book.items[named.key], [])
         self._strange()
         self._close()
+
+    def _is_listed_bare(self, at: int, named: Named) -> bool:
+        """Whether a name without an amount is a thing that goes in: not where it says what dish is made, *the passion fruit curd*."""
+        return self.around.lists(at) and DISH.match(self.text, named.end) is None
 
     def _strange(self) -> None:
         """List what has a quantity and is no thing of the larder: asked about, and not known."""

@@ -51,6 +51,16 @@ export type WeighedTray = Schemas["WeighedTray"];
 export type TraysView = Schemas["TraysView"];
 export type Calibration = Schemas["Calibration"];
 export type BuildChoices = Schemas["BuildChoices"];
+export type FirstHour = Omit<Schemas["FirstHour"], "choices"> & { choices: components["schemas"]["FirstChoices"] };
+export type FirstAnswers = Schemas["FirstAnswers"];
+export type StarterEntry = Schemas["StarterEntry"];
+export type PutBy = Schemas["PutBy"];
+export type StockEntry = Schemas["StockEntry"];
+export type StockHouse = Schemas["StockHouse"];
+export type StockLot = Schemas["StockLot"];
+export type StockOffer = Schemas["StockOffer"];
+export type Picture = Schemas["Picture"];
+export type Touched = Schemas["Touched"];
 export type Fit = Schemas["Fit"];
 export type TrendPoint = Schemas["TrendPoint"];
 export type OverlayView = Schemas["Overlay"];
@@ -118,6 +128,22 @@ export const readFile = (file: File) =>
     http.POST("/api/files/read", {
       body: file.name, // the description calls bytes a string
       bodySerializer: () => file,
+      headers: { "Content-Type": "application/octet-stream" },
+    }),
+  );
+
+/** A photograph of a batch, scaled down before it is sent. */
+export const sendPicture = (
+  batch: string,
+  id: string,
+  asked: { at: string; step?: string; check?: string; cook?: string },
+  data: Blob,
+) =>
+  answer(
+    http.PUT("/api/batches/{batch_id}/pictures/{picture_id}", {
+      params: { path: { batch_id: batch, picture_id: id }, query: asked },
+      body: id, // the description calls bytes a string
+      bodySerializer: () => data,
       headers: { "Content-Type": "application/octet-stream" },
     }),
   );

@@ -1,7 +1,31 @@
 import { infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { answer, http, type Larder, type LogAsked } from "./client";
+import { answer, type FirstHour, http, type Larder, type LogAsked } from "./client";
 
 export const kitchenQuery = queryOptions({ queryKey: ["kitchen"], queryFn: () => answer(http.GET("/api/kitchen")) });
+/** What a new kitchen is asked, and the book it may begin from. */
+export const firstQuery = queryOptions({
+  queryKey: ["first"],
+  queryFn: () => answer(http.GET("/api/first")) as Promise<unknown> as Promise<FirstHour>,
+});
+/** The photographs of some batches. */
+export const picturesQuery = (batches: readonly string[]) =>
+  queryOptions({
+    queryKey: ["pictures", ...batches],
+    queryFn: () => answer(http.GET("/api/pictures", { params: { query: { batch: [...batches] } } })),
+    enabled: batches.length > 0,
+  });
+export const stockQuery = queryOptions({ queryKey: ["stock"], queryFn: () => answer(http.GET("/api/stock")) });
+/** What a batch, or an entry of the book, could be put by as. */
+export const putByQuery = (of: "batch" | "entry", id: string) =>
+  queryOptions({
+    queryKey: ["stock", of, id],
+    queryFn: () =>
+      of === "batch"
+        ? answer(http.GET("/api/stock/of-batch/{batch_id}", { params: { path: { batch_id: id } } }))
+        : answer(http.GET("/api/stock/of/{entry_id}", { params: { path: { entry_id: id } } })),
+    enabled: id !== "",
+    retry: false,
+  });
 export const larderQuery = queryOptions({
   queryKey: ["larder"],
   queryFn: () => answer(http.GET("/api/larder")) as Promise<unknown> as Promise<Larder>,

@@ -112,6 +112,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Picture
+         * @description Keep a photograph, scaled down; the same again changes nothing.
+         */
+        put: operations["put_picture_api_batches__batch_id__pictures__picture_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/stream": {
         parameters: {
             query?: never;
@@ -1076,6 +1096,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/stock/{lot}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stock Label
+         * @description Return the label of what is put by as PDF: what it is, since when, where and until when, and what is in it.
+         */
+        get: operations["stock_label_api_files_stock__lot__label_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/take": {
         parameters: {
             query?: never;
@@ -1090,6 +1130,66 @@ export interface paths {
          * @description Keep what was read: every entry that is new, or none of them.
          */
         post: operations["take_api_files_take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * First
+         * @description Return what a new kitchen is asked, and the book it may begin from.
+         */
+        get: operations["first_api_first_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Copy entries of the starter book into the kitchen's own, with all they are made of.
+         */
+        post: operations["take_api_first_book_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first/kitchen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Kitchen
+         * @description Keep what was answered of the kitchen; what was left out stays as it is.
+         */
+        post: operations["kitchen_api_first_kitchen_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1414,6 +1514,70 @@ export interface paths {
         get: operations["trend_api_log_trend_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pictures
+         * @description Return the photographs of some batches, in the order in which they were taken.
+         */
+        get: operations["pictures_api_pictures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description Return a photograph.
+         */
+        get: operations["picture_api_pictures__picture_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Forget a photograph.
+         */
+        delete: operations["remove_api_pictures__picture_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}/colour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Colour
+         * @description Return the colour of a ridge that was touched, by the white of the paper that was touched: an estimate.
+         */
+        post: operations["colour_api_pictures__picture_id__colour_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2010,6 +2174,70 @@ export interface paths {
          * @description Return a recipe with juice for its wine and water for its spirit: the same liquid in it, the same sugar.
          */
         post: operations["without_spirit_api_sheet_without_spirit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stock
+         * @description Return what is put by, what to use first first.
+         */
+        get: operations["stock_api_stock_get"];
+        put?: never;
+        /**
+         * Add
+         * @description Keep what happened to what was made. Saying it twice changes nothing.
+         */
+        post: operations["add_api_stock_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/of-batch/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Batch
+         * @description Return what a batch could be put by as.
+         */
+        get: operations["batch_api_stock_of_batch__batch_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/of/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry
+         * @description Return what an entry of the book could be put by as.
+         */
+        get: operations["entry_api_stock_of__entry_id__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2900,6 +3128,22 @@ export interface components {
             thickens_c: number;
         };
         /**
+         * ColourSeen
+         * @description A ridge's colour as a photograph shows it: likely, and between which two; None: not to be told, `says` why.
+         */
+        ColourSeen: {
+            /** Colour */
+            colour: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
+            /** High */
+            high?: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
+            /** Lightness */
+            lightness?: number | null;
+            /** Low */
+            low?: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * Compared
          * @description Two recipes, or two products, kept or not.
          */
@@ -3284,6 +3528,12 @@ export interface components {
              * @description The day was changed since its plan was made
              */
             stale: boolean;
+            /**
+             * Stock
+             * @description What its orders could take of what is put by
+             * @default []
+             */
+            stock: components["schemas"]["StockOffer"][];
             /** Timers */
             timers: components["schemas"]["DayTimer"][];
             trouble: components["schemas"]["Trouble"] | null;
@@ -3673,10 +3923,10 @@ export interface components {
         };
         /**
          * EggEntry
-         * @description Something that happened to a lot of egg. Never changed; a wrong one is set right by another.
+         * @description Something that happened to a lot of egg.
          *
          *     `in` and `freed` begin a lot or add to it, `drawn` and `lost` take from it, `counted` says what is there, g. `corrected` puts the
-         *     mass of another right, 0 as if it had never been.
+         *     mass of another right.
          */
         EggEntry: {
             /**
@@ -3698,7 +3948,7 @@ export interface components {
             id: string;
             /**
              * Keep Until
-             * @description As printed; None: by the kitchen's table
+             * @description As printed, or as its cook says; None: by the kitchen's table
              */
             keep_until?: string | null;
             /**
@@ -4093,6 +4343,84 @@ export interface components {
             vital: string;
         };
         /**
+         * FirstAnswers
+         * @description What was answered of a kitchen; what was left stays as it is. height: as written, `120 m` or `98.5 °C`.
+         */
+        FirstAnswers: {
+            /** Bowl L */
+            bowl_l?: number | null;
+            /** Degrees */
+            degrees?: ("C" | "F") | null;
+            /** Egg Size */
+            egg_size?: ("EU S" | "EU M" | "EU L" | "EU XL" | "US medium" | "US large" | "US extra-large") | null;
+            /**
+             * Height
+             * @default
+             */
+            height: string;
+            /** Measures */
+            measures?: ("grams" | "British" | "American" | "Australian") | null;
+            /** Mixer */
+            mixer?: ("stand" | "planetary" | "hand-held" | "balloon whisk") | null;
+            /**
+             * Ovens
+             * @default []
+             */
+            ovens: components["schemas"]["FirstOven"][];
+        };
+        /**
+         * FirstChoices
+         * @description What there is to choose from, each with its words.
+         */
+        FirstChoices: {
+            /**
+             * Egg Sizes
+             * @default [
+             *       "EU S",
+             *       "EU M",
+             *       "EU L",
+             *       "EU XL",
+             *       "US medium",
+             *       "US large",
+             *       "US extra-large"
+             *     ]
+             */
+            egg_sizes: ("EU S" | "EU M" | "EU L" | "EU XL" | "US medium" | "US large" | "US extra-large")[];
+            /** Measures */
+            measures: [
+                "grams" | "British" | "American" | "Australian",
+                string
+            ][];
+            /** Mixers */
+            mixers: [
+                "stand" | "planetary" | "hand-held" | "balloon whisk",
+                string
+            ][];
+        };
+        /**
+         * FirstHour
+         * @description What a new kitchen is asked, whether anything was answered, and what it may begin from.
+         */
+        FirstHour: {
+            /** Answered */
+            answered: boolean;
+            choices: components["schemas"]["FirstChoices"];
+            /** Starters */
+            starters: components["schemas"]["StarterEntry"][];
+        };
+        /**
+         * FirstOven
+         * @description An oven, as its cook says it.
+         */
+        FirstOven: {
+            /** Fan */
+            fan: boolean;
+            /** Name */
+            name: string;
+            /** Trays */
+            trays: number;
+        };
+        /**
          * Fit
          * @description A figure of the kitchen as the log has it. errors: median distance of each batch from what it was told, before and by the others.
          */
@@ -4203,6 +4531,21 @@ export interface components {
             step: string;
             /** Thread */
             thread: string;
+        };
+        /**
+         * FromStock
+         * @description So much of an order, or of a part of it, that is there already: pieces or grams, as its lot is counted.
+         */
+        FromStock: {
+            /** Amount */
+            amount: number;
+            /** Lot */
+            lot: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
         };
         /**
          * GatewayAnswer
@@ -4848,6 +5191,11 @@ export interface components {
              */
             source: string;
             /**
+             * Thaw H
+             * @description Of something frozen: how long it thaws in the cold; None: not known, or eaten frozen
+             */
+            thaw_h?: number | null;
+            /**
              * Where
              * @default chilled
              * @enum {string}
@@ -5216,6 +5564,110 @@ export interface components {
              *         "key": "whites-frozen",
              *         "name": "Whites, frozen",
              *         "source": "Bench practice; local food-safety rules come first",
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 2160,
+             *         "key": "dried-meringue-frozen",
+             *         "name": "Dried shells, frozen in their tin",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 1,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 720,
+             *         "key": "soft-meringue-frozen",
+             *         "name": "Meringue with a soft core, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 3,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 720,
+             *         "key": "sheet-frozen",
+             *         "name": "Soft sheet, wrapped, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 2,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 336,
+             *         "key": "foam-syrup-frozen",
+             *         "name": "Syrup foam, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 3,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 2160,
+             *         "key": "curd-frozen",
+             *         "name": "Curd, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 12,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 4320,
+             *         "key": "compote-frozen",
+             *         "name": "Compote or thickened juice, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 12,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 4320,
+             *         "key": "raw-fruit-sauce-frozen",
+             *         "name": "Raw fruit sauce, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 12,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 1440,
+             *         "key": "sponge-frozen",
+             *         "name": "Sponge, wrapped, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 3,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 1440,
+             *         "key": "pastry-frozen",
+             *         "name": "Baked pastry, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 2,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 336,
+             *         "key": "roll-frozen",
+             *         "name": "Roll, filled, wrapped, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 6,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 336,
+             *         "key": "mousse-frozen",
+             *         "name": "Mousse, set, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 8,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 336,
+             *         "key": "mousse-pie-frozen",
+             *         "name": "Mousse pie, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 10,
+             *         "where": "frozen"
+             *       },
+             *       {
+             *         "hours": 4320,
+             *         "key": "dry-goods-frozen",
+             *         "name": "Nuts, powders, crumbs, frozen",
+             *         "source": "Bench practice; local food-safety rules come first",
+             *         "thaw_h": 1,
              *         "where": "frozen"
              *       }
              *     ]
@@ -6124,6 +6576,12 @@ export interface components {
              * @default
              */
             for_whom: string;
+            /**
+             * From Stock
+             * @description What of it was put by and is taken from there
+             * @default []
+             */
+            from_stock: components["schemas"]["FromStock"][];
             /** Key */
             key: string;
             /**
@@ -6792,6 +7250,34 @@ export interface components {
             status: "read" | "asked" | "unknown" | "kept";
         };
         /**
+         * Picture
+         * @description A photograph of a batch. Pixels across and down.
+         */
+        Picture: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Batch */
+            batch: string;
+            /** Check */
+            check?: string | null;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /** Step */
+            step?: string | null;
+            /** Width */
+            width: number;
+        };
+        /**
          * Pie
          * @description A case, its filling, and foam over it.
          */
@@ -6875,6 +7361,21 @@ export interface components {
              * @enum {string}
              */
             seal: "none" | "egg" | "preserve" | "cocoa butter" | "chocolate" | "crumbs";
+        };
+        /**
+         * PlaceSays
+         * @description A place something may be put, and how long it keeps there by the kitchen's table. hours None: not known.
+         */
+        PlaceSays: {
+            /** Hours */
+            hours: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "tight tin" | "room" | "chilled" | "frozen" | "warm";
         };
         /**
          * PlanRequest
@@ -7379,6 +7880,45 @@ export interface components {
         PutAway: {
             /** Archived */
             archived: boolean;
+        };
+        /**
+         * PutBy
+         * @description What something could be put by as: everything of it the cook may change. row: what it is in the table of keeping.
+         */
+        PutBy: {
+            /** Amount */
+            amount: number;
+            /** Batch */
+            batch?: string | null;
+            /**
+             * Made
+             * Format: date-time
+             * @description From when on it keeps: of a batch when its last step was done, whenever that is written down
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Places */
+            places: components["schemas"]["PlaceSays"][];
+            /** Row */
+            row: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "pieces" | "g";
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "tight tin" | "room" | "chilled" | "frozen" | "warm";
         };
         /**
          * Question
@@ -8429,6 +8969,37 @@ export interface components {
             thread: string;
         };
         /**
+         * StarterEntry
+         * @description An entry of the starter book. way: how it is made, of a recipe; parts: names, of a product. here: where it stands in the book.
+         */
+        StarterEntry: {
+            /** Family */
+            family: ("kisses" | "nests" | "pavlovas" | "discs" | "slabs" | "sheets" | "toppings" | "sabayons" | "curds" | "creams" | "fruit" | "pastry" | "mixes") | ("rolls" | "pies" | "jackets" | "filled shells" | "parfaits" | "horns" | "mousse pies" | "glasses" | "menus");
+            /** Here */
+            here: string | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "recipe" | "product";
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: string[];
+            /**
+             * Way
+             * @default
+             */
+            way: string;
+        };
+        /**
          * StarterSays
          * @description What a new recipe may begin as, and where it is offered.
          */
@@ -8444,6 +9015,14 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /**
+         * StartersTaken
+         * @description Entries of the starter book to copy; the parts of a product come with it.
+         */
+        StartersTaken: {
+            /** Keys */
+            keys: string[];
         };
         /**
          * Step
@@ -8622,6 +9201,170 @@ export interface components {
             until: string[];
             /** Who */
             who: string[];
+        };
+        /**
+         * StockEntry
+         * @description Something that happened to what was made.
+         *
+         *     `put by` begins a lot, `drawn` and `lost` take from it, `counted` says what is there, `moved` takes all of it elsewhere, `corrected`
+         *     puts the amount of another right. Pieces of a product are its portions.
+         */
+        StockEntry: {
+            /** Amount */
+            amount: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Batch
+             * @description At the bench
+             */
+            batch?: string | null;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            /**
+             * Corrects
+             * @description The entry that was wrong
+             */
+            corrects?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Keep Until
+             * @description As printed, or as its cook says; None: by the kitchen's table
+             */
+            keep_until?: string | null;
+            /** Lot */
+            lot: string;
+            /**
+             * Name
+             * @description As it was called then
+             */
+            name: string;
+            /**
+             * Of
+             * @description The id of a recipe or product
+             */
+            of: string;
+            /**
+             * Row
+             * @description Of the keeping table: what it is
+             */
+            row?: string | null;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "pieces" | "g";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "put by" | "drawn" | "lost" | "counted" | "moved" | "corrected";
+            /**
+             * Where
+             * @description Where it is put, or moved to
+             * @default chilled
+             * @enum {string}
+             */
+            where: "tight tin" | "room" | "chilled" | "frozen" | "warm";
+            /** Why */
+            why?: string;
+        };
+        /**
+         * StockHouse
+         * @description All that is put by, what to use first first, and what happened lately.
+         */
+        StockHouse: {
+            /** Entries */
+            entries: components["schemas"]["StockEntry"][];
+            /** Lots */
+            lots: components["schemas"]["StockLot"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+        };
+        /**
+         * StockLot
+         * @description A lot as it stands. keep_until None: not known. thaws_until: it is not thawed before; None: it is, or came from no freezer.
+         */
+        StockLot: {
+            /** Amount */
+            amount: number;
+            /** Batch */
+            batch: string | null;
+            /** By */
+            by: string;
+            /** Keep Until */
+            keep_until: string | null;
+            /** Lot */
+            lot: string;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Over */
+            over: boolean;
+            /** Place */
+            place: string;
+            /** Row */
+            row: string | null;
+            /** Soon */
+            soon: boolean;
+            /**
+             * Thaw H
+             * @description How long it takes to thaw where it is frozen now; None: not known, or eaten frozen
+             */
+            thaw_h: number | null;
+            /** Thawed */
+            thawed: boolean;
+            /** Thaws Until */
+            thaws_until: string | null;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "pieces" | "g";
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "tight tin" | "room" | "chilled" | "frozen" | "warm";
+            /** Why */
+            why: string;
+        };
+        /**
+         * StockOffer
+         * @description What an order, or a part of it, could take from stock: so much is asked, pieces or g, and these lots are of it, the one to use first first.
+         */
+        StockOffer: {
+            /** Lots */
+            lots: components["schemas"]["StockLot"][];
+            /** Name */
+            name: string;
+            /** Order */
+            order: string;
+            /** Part */
+            part: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "pieces" | "g";
+            /** Wants */
+            wants: number;
         };
         /**
          * Stretch
@@ -8925,6 +9668,24 @@ export interface components {
             recalled: boolean;
             /** Says */
             says: string;
+        };
+        /**
+         * Touched
+         * @description A place in a picture: across and down, 0 to 1.
+         */
+        Touched: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * TouchedTwo
+         * @description A ridge and the white of the paper, as they were touched.
+         */
+        TouchedTwo: {
+            paper: components["schemas"]["Touched"];
+            ridge: components["schemas"]["Touched"];
         };
         /**
          * Traced
@@ -9992,6 +10753,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EventRecord"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_picture_api_batches__batch_id__pictures__picture_id__put: {
+        parameters: {
+            query: {
+                at: string;
+                step?: string | null;
+                check?: string | null;
+                cook?: string;
+            };
+            header?: never;
+            path: {
+                batch_id: string;
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"];
                 };
             };
             /** @description A problem at a field */
@@ -11679,6 +12481,37 @@ export interface operations {
             };
         };
     };
+    stock_label_api_files_stock__lot__label_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_api_files_take_post: {
         parameters: {
             query?: never;
@@ -11699,6 +12532,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    first_api_first_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstHour"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_api_first_book_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartersTaken"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kitchen_api_first_kitchen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstAnswers"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenRecord"];
                 };
             };
             /** @description A problem at a field */
@@ -12268,6 +13196,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrendPoint"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pictures_api_pictures_get: {
+        parameters: {
+            query: {
+                batch: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"][];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_pictures__picture_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_pictures__picture_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    colour_api_pictures__picture_id__colour_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TouchedTwo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColourSeen"];
                 };
             };
             /** @description A problem at a field */
@@ -13337,6 +14391,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stock_api_stock_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockHouse"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_api_stock_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockEntry"][];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockHouse"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    batch_api_stock_of_batch__batch_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutBy"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    entry_api_stock_of__entry_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutBy"];
                 };
             };
             /** @description A problem at a field */

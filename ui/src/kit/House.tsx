@@ -20,12 +20,13 @@ const PLACES = [
   ["/bench", "Bench", "b"],
   ["/log", "Log", "l"],
   ["/eggs", "Eggs", "e"],
+  ["/stock", "Stock", "s"],
   ["/practice", "Practice", "p"],
   ["/kitchen", "Kitchen", "k"],
 ] as const;
 
 const KEYS = [
-  ["g then d, r, b, l, e, p, k", words.kit.goToDayRecipesBenchLog],
+  ["g then d, r, b, l, e, s, p, k", words.kit.goToDayRecipesBenchLog],
   ["← → or 1 to 7", words.kit.inASheetMoveBetweenStations],
   [words.kit.ctrlZ, "in a sheet: undo the last edit"],
   ["Space", words.kit.atTheBenchDoneHoldIt],

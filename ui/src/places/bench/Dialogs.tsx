@@ -5,6 +5,7 @@ import { Box } from "../../kit/Box";
 import { useDegrees } from "../../kit/degrees";
 import type { event } from "../../kit/event";
 import { Choice, Labelled } from "../../kit/Field";
+import { TakePicture } from "../../kit/TakePicture";
 import { words } from "../../words";
 
 export type Send = (...what: Parameters<typeof event>) => Promise<void>;
@@ -270,6 +271,9 @@ export function CheckDialog({
             >
               {words.bench.notYet3}
             </button>
+          </div>
+          <div className="mt-2">
+            <TakePicture batch={view.id} step={step.key} check={check.key} of={check.asks} />
           </div>
         </div>
       ))}

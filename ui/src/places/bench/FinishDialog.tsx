@@ -1,9 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { BatchView, Outcome } from "../../api/client";
-import { larderQuery } from "../../api/queries";
+import { answer, type BatchView, http, type Outcome } from "../../api/client";
+import { larderQuery, putByQuery, stockQuery } from "../../api/queries";
 import { Box } from "../../kit/Box";
-import { Choice, Labelled } from "../../kit/Field";
+import { Alert, Choice, Labelled } from "../../kit/Field";
+import { PutByFields, usePutBy } from "../../kit/PutBy";
+import { TakePicture } from "../../kit/TakePicture";
 import { words } from "../../words";
 import { Answer, type Send, sentence } from "./Dialogs";
 
@@ -34,15 +36,28 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
     keep: "",
     next_time: "",
   });
+  const client = useQueryClient();
   const { data: larder } = useQuery(larderQuery);
   const choices = larder?.choices;
   const [good, setGood] = useState(String(view.sheet.pieces));
   const [problem, setProblem] = useState<string>();
+  const { data: says } = useQuery(putByQuery("batch", view.id));
+  const [some, setSome] = useState(false);
+  const [notPut, setNotPut] = useState<string>();
+  const by = usePutBy(says);
   const put = (change: Partial<Outcome>) => setOutcome((now) => ({ ...now, ...change }));
   const save = async () => {
     const pieces = good.trim() === "" ? null : Number(good);
     if (pieces !== null && !(Number.isInteger(pieces) && pieces >= 0 && pieces <= 5000))
       return setProblem(words.bench.writeHowManyGoodPiecesAs);
+    if (some && by.entry) {
+      if (!by.good) return;
+      try {
+        client.setQueryData(stockQuery.queryKey, await answer(http.POST("/api/stock", { body: [by.entry] })));
+      } catch (failure) {
+        return setNotPut(sentence(failure));
+      }
+    }
     try {
       const left = view.process.steps.find((s) => s.key === "finish" && !view.state.done.includes(s.key));
       if (left && view.state.current === "finish") await send("step done", { step: left.key });
@@ -103,6 +118,17 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
           ))}
         </div>
       </fieldset>
+      <TakePicture batch={view.id} of={words.pictures.atTheEnd} />
+      {says && (
+        <fieldset>
+          <label className="flex min-h-12 items-center gap-2">
+            <input type="checkbox" checked={some} onChange={(e) => setSome(e.target.checked)} />
+            {words.stock.putSomeBy}
+          </label>
+          {some && <PutByFields says={says} of={by} />}
+          <Alert says={notPut} />
+        </fieldset>
+      )}
       <Labelled label={words.bench.keptIn}>
         {(ids) => (
           <input {...ids} value={outcome.keep} maxLength={200} onChange={(e) => put({ keep: e.target.value })} />

@@ -10,7 +10,10 @@ export function useBatch(id: string) {
   const query = useQuery({ ...batchQuery(id), refetchInterval: 30_000 });
   const { waiting, sent } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
   const mine = [...sent, ...waiting].flatMap((w) => ("event" in w && w.batch === id ? [w.event] : []));
+  // Only what is there can be asked for again: what happens while the first answer is on its way is seen by the stream's `ready`.
+  const there = query.data !== undefined;
   useEffect(() => {
+    if (!there) return;
     const again = () => {
       void queries.invalidateQueries({ queryKey: ["batch", id] });
       void queries.invalidateQueries({ queryKey: ["batches"] });
@@ -26,7 +29,7 @@ export function useBatch(id: string) {
       stream.close();
       stop();
     };
-  }, [id, queries]);
+  }, [id, queries, there]);
   const view = query.data && ahead(query.data, mine);
   return {
     ...query,

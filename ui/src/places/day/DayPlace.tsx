@@ -190,6 +190,7 @@ function Written({
           trouble={view.trouble}
           actions={actions}
           planned={() => setRoom("plan")}
+          stock={view.stock ?? []}
         />
       </Room>
       <Room of="list">

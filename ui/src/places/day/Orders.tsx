@@ -1,13 +1,22 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { type Day, type DayRecord, type DayView, type Kitchen, type Order, Refused } from "../../api/client";
+import {
+  type Day,
+  type DayRecord,
+  type DayView,
+  type Kitchen,
+  type Order,
+  Refused,
+  type StockOffer,
+} from "../../api/client";
 import { kitchenQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { Alert, Labelled } from "../../kit/Field";
 import { fresh, MomentField, TextField, WholeField } from "../../kit/fields";
 import { Meanwhile } from "../../kit/useSave";
 import { words } from "../../words";
 import { Hands } from "./Hands";
+import { There } from "./There";
 import type { DayActions } from "./useDay";
 
 /** What can be ordered. */
@@ -51,11 +60,13 @@ export function Orders({
   trouble,
   actions,
   planned,
+  stock,
 }: {
   record: DayRecord;
   trouble: DayView["trouble"];
   actions: DayActions;
   planned: () => void;
+  stock: readonly StockOffer[];
 }) {
   const [day, setDay] = useState<Day>(record.day);
   const [version, setVersion] = useState(record.version);
@@ -81,7 +92,7 @@ export function Orders({
     );
   return (
     <div className="mt-3 grid min-w-0 gap-8 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
-      <Ordered {...writing} />
+      <Ordered {...writing} stock={stock} />
       <section aria-labelledby="hands" className="min-w-0">
         <Hands {...writing} />
         <OutOfUse {...writing} />
@@ -164,7 +175,7 @@ function CopyDay({ actions, dirty }: { actions: DayActions; dirty: boolean }) {
   );
 }
 
-function Ordered({ day, write, at, kitchen }: Writing) {
+function Ordered({ day, write, at, kitchen, stock }: Writing & { stock: readonly StockOffer[] }) {
   const { data: products } = useQuery(productsQuery);
   const { data: recipes } = useQuery(recipesQuery);
   const book: Entry[] = [
@@ -184,6 +195,7 @@ function Ordered({ day, write, at, kitchen }: Writing) {
           for_whom: "",
           loads: 1,
           oven: null,
+          from_stock: [],
         },
       ],
     });
@@ -194,7 +206,10 @@ function Ordered({ day, write, at, kitchen }: Writing) {
       </h2>
       <ul className="divide-y divide-hairline border-y border-hairline">
         {rows(day.orders, "orders", at, (orders) => write({ orders })).map(([order, row]) => (
-          <OrderRow key={order.key} order={order} row={row} book={book} ovens={kitchen?.ovens ?? []} />
+          <li key={order.key} className="py-2">
+            <OrderRow order={order} row={row} book={book} ovens={kitchen?.ovens ?? []} />
+            <There order={order} row={row} offers={stock.filter((offer) => offer.order === order.key)} />
+          </li>
         ))}
       </ul>
       <button type="button" className="press mt-2" disabled={!first} onClick={() => first && add(first)}>
@@ -217,7 +232,7 @@ function OrderRow({
   ovens: Kitchen["ovens"];
 }) {
   return (
-    <li className="flex flex-wrap items-end gap-3 py-2">
+    <div className="flex flex-wrap items-end gap-3">
       <WholeField
         label={words.day.howMany}
         error={at("portions")}
@@ -282,7 +297,7 @@ function OrderRow({
       <button type="button" className="min-h-11 text-s underline" onClick={remove}>
         {words.day.remove}
       </button>
-    </li>
+    </div>
   );
 }
 

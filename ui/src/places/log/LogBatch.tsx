@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import type { BatchView, EventRecord } from "../../api/client";
+import type { BatchView, EventRecord, Picture } from "../../api/client";
 import { batchQuery } from "../../api/queries";
 import { Section } from "../../food/Section";
 import { DryingChart } from "../../kit/charts/DryingChart";
 import { Fig } from "../../kit/Fig";
 import { day, minutes, restsOn, time } from "../../kit/format";
+import { Pictures } from "../../kit/Pictures";
 import { Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
 import { Diagnosis } from "./Diagnosis";
@@ -85,6 +86,9 @@ export default function LogBatch() {
           <b>{words.log.nextTime}</b> {outcome.next_time}
         </p>
       )}
+      <div className="mt-3">
+        <Pictures batch={data.id} named={(picture) => called(data, picture)} />
+      </div>
       <Diagnosis view={data} />
       <Strip view={data} />
       <div className="mt-4 grid gap-8 lg:grid-cols-2">
@@ -141,6 +145,12 @@ export default function LogBatch() {
       </div>
     </div>
   );
+}
+
+/** What a photograph is of: its check, its step, or how it came out. */
+function called(view: BatchView, { step, check }: Picture): string {
+  const at = view.process.steps.find((s) => s.key === step);
+  return at?.checks.find((c) => c.key === check)?.asks ?? at?.title ?? words.pictures.atTheEnd;
 }
 
 /** The weighed tray as a point on the drying course, % of the foam on it. */

@@ -2,9 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { Link, useSearchParams } from "react-router";
 import type { LaidBatch, OverlayView } from "../../api/client";
-import { overlayQuery } from "../../api/queries";
+import { overlayQuery, picturesQuery } from "../../api/queries";
 import { Across, Course, Up } from "../../kit/charts/charts";
 import { clock, day, minutes } from "../../kit/format";
+import { Pictures } from "../../kit/Pictures";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useWidth } from "../../kit/useWidth";
 import { words } from "../../words";
@@ -41,7 +42,27 @@ export default function Overlay() {
       </h1>
       <Strips batches={data.batches} width={width} />
       <Lines view={data} width={width} />
+      <Side batches={data.batches} />
       <Differs view={data} />
+    </div>
+  );
+}
+
+/** What was photographed of each, side by side. */
+function Side({ batches }: { batches: readonly LaidBatch[] }) {
+  const { data } = useQuery(picturesQuery(batches.map((b) => b.id)));
+  if (!data?.length) return null;
+  const titles = (b: LaidBatch) => new Map(stretches(b).map((s) => [s.step, s.title]));
+  return (
+    <div className="mt-4 flex flex-wrap gap-6">
+      {batches.map((b, i) => (
+        <div key={b.id}>
+          <p className="text-s">
+            <b>{LETTERS[i]}</b> <span className="text-quiet">{day(b.started_at)}</span>
+          </p>
+          <Pictures batch={b.id} named={({ step }) => titles(b).get(step ?? "") ?? words.pictures.atTheEnd} />
+        </div>
+      ))}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { answer, http, type PartLine, type ProductSheet, type Recipe } from "../../api/client";
 import { Choice, TypedField } from "../../kit/Field";
 import { minutes, shownMass } from "../../kit/format";
+import { AtHand } from "../../kit/InStock";
 import { Remarks } from "../../kit/Remarks";
 import { useWidth } from "../../kit/useWidth";
 import { words } from "../../words";
@@ -221,6 +222,7 @@ function PartDetail({
             error={refused?.at(`parts.${index}.made`)}
             read={(typed) => put("made", typed.trim() ? number(typed) : null)}
           />
+          <AtHand of={part.of} unit={part.unit} use={(made) => put("made", made)} />
           {part.recipe && (
             <Choice
               label={words.product.madeAt}

@@ -16,6 +16,7 @@ import { Compared } from "../../kit/Compared";
 import { draftOf, draftsQuery, keep } from "../../kit/drafts";
 import { TypedField } from "../../kit/Field";
 import { minutes, said } from "../../kit/format";
+import { InStock } from "../../kit/InStock";
 import { Outgoing } from "../../kit/Outgoing";
 import { Trouble, Waiting } from "../../kit/States";
 import { loud, NameAndNotes, NotWorkedOut, StationLine } from "../../kit/StationLine";
@@ -243,6 +244,7 @@ function Head({
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <div className="min-w-72 flex-1">
           <h1 className="line-clamp-2 text-l">{product.name}</h1>
+          <InStock of={record.id} />
           <p className="text-s text-quiet">
             {sheet &&
               words.product.firstHandToPlateVersion(

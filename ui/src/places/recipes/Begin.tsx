@@ -6,16 +6,17 @@ import { buildsQuery, larderQuery } from "../../api/queries";
 import { Choice } from "../../kit/Field";
 import { words } from "../../words";
 
-/** What is begun: a recipe from one of everything the app can make, or a product from its parts. */
-export function Begin() {
-  const [open, setOpen] = useState<"recipe" | "product">();
+export type Begun = "recipe" | "product" | "starters";
+
+/** What is begun: a recipe from one of everything the app can make, a product from its parts, or a copy out of the starter book. */
+export function Begin({ open, setOpen }: { open?: Begun | "nothing"; setOpen: (what: Begun | "nothing") => void }) {
   const larder = useQuery(larderQuery);
-  const press = (what: "recipe" | "product", says: string) => (
+  const press = (what: Begun, says: string) => (
     <button
       type="button"
       className="press"
       aria-expanded={open === what}
-      onClick={() => setOpen(open === what ? undefined : what)}
+      onClick={() => setOpen(open === what ? "nothing" : what)}
     >
       {says}
     </button>
@@ -28,6 +29,7 @@ export function Begin() {
         </Link>
         {press("recipe", words.recipes.newRecipe)}
         {press("product", words.recipes.newProduct)}
+        {press("starters", words.start.starterBook)}
       </div>
       {open === "recipe" && larder.data && <Starters starters={larder.data.starters} />}
       {open === "product" && <Builds />}

@@ -10,10 +10,11 @@ import { unsaved } from "../../kit/drafts";
 import { Choice } from "../../kit/Field";
 import { TextField } from "../../kit/fields";
 import { parts } from "../../kit/format";
-import { Empty, Trouble, Waiting } from "../../kit/States";
+import { Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
+import { Start } from "../start/Start";
 import { Archived } from "./Archived";
-import { Begin } from "./Begin";
+import { Begin, type Begun } from "./Begin";
 import { BringIn } from "./BringIn";
 
 const FAMILIES = [
@@ -55,6 +56,7 @@ export default function Recipes() {
   const products = useQuery(productsQuery);
   const larder = useQuery(larderQuery);
   const [show, setShow] = useState("");
+  const [open, setOpen] = useState<Begun | "nothing">();
   const schools = Object.fromEntries((larder.data?.schools ?? []).map((s) => [s.school, s.name]));
   const [typed, setTyped] = useState("");
   const search = useQuery(foundQuery(typed.trim()));
@@ -64,14 +66,16 @@ export default function Recipes() {
   const shown = (id: string, { family, tags = [] }: { family: string; tags?: readonly string[] }) =>
     (!ids || ids.has(id)) && (!show || show === `family:${family}` || tags.some((tag) => show === `tag:${tag}`));
   const found = data.filter((c) => shown(c.id, c.recipe));
+  if (open === undefined && data.length + (products.data?.length ?? 1) === 0) setOpen("starters");
   const foundProducts = (products.data ?? []).filter((c) => shown(c.id, c.product));
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-center justify-between gap-3 pb-2">
         <h1 className="text-l">{words.recipes.recipes}</h1>
       </div>
-      <Begin />
+      <Begin open={open} setOpen={setOpen} />
       <BringIn />
+      <Start book={open === "starters"} />
       {data.length > 0 && (
         <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
           <TextField
@@ -90,7 +94,6 @@ export default function Recipes() {
           {words.recipes.nothingFound(typed)}
         </p>
       )}
-      {data.length === 0 && <Empty title={words.recipes.noRecipeYet}>{words.recipes.startWithNewRecipe}</Empty>}
       {PRODUCT_FAMILIES.map((family) => {
         const cards = foundProducts.filter((c) => c.product.family === family);
         return cards.length === 0 ? null : (

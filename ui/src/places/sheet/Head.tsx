@@ -7,6 +7,7 @@ import { BookEntry } from "../../kit/BookEntry";
 import { Compared } from "../../kit/Compared";
 import { keep } from "../../kit/drafts";
 import { Choice, TypedField } from "../../kit/Field";
+import { InStock } from "../../kit/InStock";
 import { chosenFrom } from "../../kit/larder";
 import { Outgoing } from "../../kit/Outgoing";
 import { NameAndNotes } from "../../kit/StationLine";
@@ -129,6 +130,7 @@ export function Head({
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <div className="min-w-72 flex-1">
           <h1 className="line-clamp-2 text-l">{recipe.name}</h1>
+          <InStock of={record.id} />
           <p className="text-s text-quiet">
             {sheet?.says}
             {sheet &&

@@ -202,6 +202,16 @@ function LineRow({
             .slice(0, LAST)
             .map((p) => words.sheet.onDay(shownMass(p.mass_g), day(p.on)))
             .join(", ")}
+          {unknown && poured[0] && (
+            <button
+              type="button"
+              className="press ml-3"
+              aria-label={words.sheet.countThisAs(name, shownMass(poured[0].mass_g))}
+              onClick={() => put("chosen", { mass_g: poured[0]?.mass_g, or_g: null })}
+            >
+              {words.sheet.countAs(shownMass(poured[0].mass_g))}
+            </button>
+          )}
         </p>
       )}
       {how && <p className="col-span-full text-s text-quiet">{how}</p>}

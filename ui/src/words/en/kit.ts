@@ -94,7 +94,7 @@ export const kit = {
   yourChangesAreStillHere: ". Your changes are still here.",
   saveMineOverIt: "Save mine over it",
   useTheirs: "Use theirs",
-  goToDayRecipesBenchLog: "go to Day, Recipes, Bench, Log, Eggs, Practice, Kitchen",
+  goToDayRecipesBenchLog: "go to Day, Recipes, Bench, Log, Eggs, Stock, Practice, Kitchen",
   inASheetMoveBetweenStations: "in a sheet: move between stations",
   atTheBenchDoneHoldIt: "at the bench: done (hold it where it can burn)",
   atTheBenchReadingCheckNote: "at the bench: reading, check, note",

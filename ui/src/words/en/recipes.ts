@@ -45,8 +45,6 @@ export const recipes = {
   leftOut: "left out",
   makeNew: (name: Word) => `new: ${name}`,
   makeIt: "Make it",
-  noRecipeYet: "No recipe yet",
-  startWithNewRecipe: "Press “New recipe” and choose what it is: plain amounts that you change to yours.",
   partsAndPlainMeringues: "Parts and plain meringues",
   cutThrough: "cut through",
   toLookAt: "to look at",

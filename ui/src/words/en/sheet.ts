@@ -23,6 +23,8 @@ export const sheet = {
   asWrittenOf: (what: Word) => `${what}, as written`,
   thisBatch: "this batch",
   wentIn: "really went in:",
+  countAs: (mass: Word) => `Count it as ${mass}`,
+  countThisAs: (name: Word, mass: Word) => `Count ${name} as ${mass}`,
   onDay: (mass: Word, date: Word) => `${mass} on ${date}`,
   is: (grams: Word) => `= ${grams}`,
   whichIsIt: "Two amounts. Which is it?",

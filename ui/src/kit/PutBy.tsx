@@ -1,0 +1,85 @@
+import { useState } from "react";
+import type { PutBy, StockEntry } from "../api/client";
+import { words } from "../words";
+import { Choice, Labelled } from "./Field";
+import { stamp } from "./format";
+
+const HOUR_MS = 3_600_000;
+const long = (hours: number) =>
+  hours < 48 ? words.stock.hours(Number(hours.toFixed(1))) : words.stock.days(Math.round(hours / 24));
+
+/** What is put by, as it is written down: so much, in which place, until when. */
+export function usePutBy(says: PutBy | undefined) {
+  const [id] = useState(() => crypto.randomUUID());
+  const [typed, setTyped] = useState<{ amount?: string; where?: PutBy["where"]; until?: string; made?: string }>({});
+  const amount = Number((typed.amount ?? String(says?.amount ?? "")).replace(",", "."));
+  const entry: StockEntry | undefined = says && {
+    id,
+    lot: `lot-${id.slice(0, 8)}`,
+    what: "put by",
+    of: says.of,
+    name: says.name,
+    unit: says.unit,
+    amount,
+    where: typed.where ?? says.where,
+    row: says.row,
+    at: typed.made ? new Date(typed.made).toISOString() : says.made,
+    keep_until: typed.until ? new Date(`${typed.until}T23:59:00`).toISOString() : null,
+    batch: says.batch,
+    why: "",
+    cook: localStorage.getItem("gullpeak-cook") ?? "",
+  };
+  const good = entry !== undefined && amount > 0 && (entry.unit === "g" || Number.isInteger(amount));
+  return { typed, put: (change: typeof typed) => setTyped((now) => ({ ...now, ...change })), entry, good };
+}
+
+export function PutByFields({ says, of }: { says: PutBy; of: ReturnType<typeof usePutBy> }) {
+  const { typed, put, entry, good } = of;
+  const hours = says.places.find((place) => place.where === entry?.where)?.hours;
+  const made = Date.parse(entry?.at ?? says.made);
+  return (
+    <div className="flex flex-wrap items-start gap-3">
+      <Labelled label={words.stock.howMany(says.unit)} error={good ? undefined : words.stock.writeTheAmount(says.unit)}>
+        {(ids) => (
+          <input
+            {...ids}
+            inputMode="decimal"
+            className="w-28"
+            maxLength={8}
+            value={typed.amount ?? String(says.amount)}
+            onChange={(e) => put({ amount: e.target.value })}
+          />
+        )}
+      </Labelled>
+      <Choice
+        label={words.stock.where}
+        value={entry?.where ?? says.where}
+        options={says.places.map((place) => [place.where, place.name] as const)}
+        onChange={(where) => put({ where })}
+      />
+      <Labelled label={words.stock.madeAt(stamp(says.made))}>
+        {(ids) => (
+          <input
+            {...ids}
+            type="datetime-local"
+            value={typed.made ?? ""}
+            onChange={(e) => put({ made: e.target.value })}
+          />
+        )}
+      </Labelled>
+      <Labelled label={words.stock.keepUntil}>
+        {(ids) => (
+          <input {...ids} type="date" value={typed.until ?? ""} onChange={(e) => put({ until: e.target.value })} />
+        )}
+      </Labelled>
+      {!typed.until && (
+        <p className="w-full text-s text-quiet">
+          {hours
+            ? words.stock.keepsFor(long(hours), stamp(new Date(made + hours * HOUR_MS).toISOString()))
+            : words.stock.keepsNotKnown}
+        </p>
+      )}
+      {says.says && <p className="w-full text-s">{says.says}</p>}
+    </div>
+  );
+}
