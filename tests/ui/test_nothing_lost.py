@@ -8,7 +8,6 @@ from playwright.sync_api import Page, Route, expect
 from tests.serving import Served
 from tests.ui.hands import put
 from tests.ui.test_day import choose, day_of, today
-from tests.ui.hands import put
 from tests.ui.words import shown
 
 SPEED = 0.1
@@ -148,3 +147,31 @@ def test_a_recipe_that_cannot_be_worked_out_is_opened_and_mended(page: Page, ser
         page.get_by_role("button", name=shown("day.save")).click()
     kept = page.request.get(f"{served.url}/api/recipes/{made['id']}").json()["recipe"]
     assert kept["lines"] == recipe["lines"]
+
+
+def test_a_place_not_opened_before_waits_until_the_app_is_back(page: Page, served: Served):
+    page.goto(f"{served.url}/recipes")
+    page.route("**/*", lambda route: route.abort())  # as good as away, and no cache answers for it
+    page.get_by_role("link", name="Eggs", exact=True).click()
+    expect(page.get_by_text(shown("kit.gullPeakDoesNotAnswer"))).to_be_visible()
+    page.unroute_all()
+    expect(page.get_by_role("heading", level=1, name="Eggs")).to_be_visible()
+
+
+def test_a_place_the_app_has_no_more_is_said_and_fetched_anew(page: Page, served: Served):
+    page.goto(f"{served.url}/recipes")
+    page.route("**/assets/Eggs*", lambda route: route.fulfill(status=404))
+    page.get_by_role("link", name="Eggs", exact=True).click()
+    expect(page.get_by_text(shown("kit.theAppFailedHere"))).to_be_visible()
+    page.unroute_all()
+    page.get_by_role("button", name=shown("kit.tryAgain")).click()
+    expect(page.get_by_role("heading", level=1, name="Eggs")).to_be_visible()
+
+
+def test_a_place_that_fails_leaves_the_others_open(page: Page, served: Served):
+    page.route("**/api/eggs*", lambda route: route.fulfill(json={}))
+    page.goto(f"{served.url}/eggs")
+    expect(page.get_by_text(shown("kit.theAppFailedHere"))).to_be_visible()
+    page.get_by_role("link", name="Recipes", exact=True).click()
+    expect(page.get_by_role("heading", level=1)).to_be_visible()
+    expect(page.get_by_text(shown("kit.theAppFailedHere"))).to_have_count(0)

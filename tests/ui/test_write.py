@@ -26,6 +26,7 @@ class Writer:
         self.page, self.url, self.presses = page, url, 0
         page.goto(f"{url}/recipes")
         self.press(page.get_by_role("link", name=shown("write.writeARecipe")))
+        self.paper.wait_for()
 
     @property
     def paper(self) -> Locator:

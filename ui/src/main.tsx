@@ -1,26 +1,27 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, StrictMode, Suspense } from "react";
+import { StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Refused } from "./api/client";
 import { House } from "./kit/House";
+import { place } from "./kit/Place";
 import { Waiting } from "./kit/States";
 import "./style.css";
 
-const Recipes = lazy(() => import("./places/recipes/Recipes"));
-const Write = lazy(() => import("./places/write/Write"));
-const SheetPlace = lazy(() => import("./places/sheet/SheetPlace"));
-const ProductPlace = lazy(() => import("./places/product/ProductPlace"));
-const Bench = lazy(() => import("./places/bench/Bench"));
-const BenchList = lazy(() => import("./places/bench/BenchList"));
-const Log = lazy(() => import("./places/log/Log"));
-const Overlay = lazy(() => import("./places/log/Overlay"));
-const PracticePlace = lazy(() => import("./places/practice/PracticePlace"));
-const LogBatch = lazy(() => import("./places/log/LogBatch"));
-const DayPlace = lazy(() => import("./places/day/DayPlace"));
-const Eggs = lazy(() => import("./places/eggs/Eggs"));
-const Stock = lazy(() => import("./places/stock/Stock"));
-const KitchenPlace = lazy(() => import("./places/kitchen/KitchenPlace"));
+const Recipes = place(() => import("./places/recipes/Recipes"));
+const Write = place(() => import("./places/write/Write"));
+const SheetPlace = place(() => import("./places/sheet/SheetPlace"));
+const ProductPlace = place(() => import("./places/product/ProductPlace"));
+const Bench = place(() => import("./places/bench/Bench"));
+const BenchList = place(() => import("./places/bench/BenchList"));
+const Log = place(() => import("./places/log/Log"));
+const Overlay = place(() => import("./places/log/Overlay"));
+const PracticePlace = place(() => import("./places/practice/PracticePlace"));
+const LogBatch = place(() => import("./places/log/LogBatch"));
+const DayPlace = place(() => import("./places/day/DayPlace"));
+const Eggs = place(() => import("./places/eggs/Eggs"));
+const Stock = place(() => import("./places/stock/Stock"));
+const KitchenPlace = place(() => import("./places/kitchen/KitchenPlace"));
 
 const client = new QueryClient({
   defaultOptions: {

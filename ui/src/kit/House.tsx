@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react";
-import { Link, NavLink, useNavigate } from "react-router";
+import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { clockHeard } from "../api/clock";
 import { listen, outbox } from "../api/outbox";
 import { underWayQuery } from "../api/queries";
@@ -9,6 +9,7 @@ import { Mark } from "../food/Peak";
 import { words } from "../words";
 import { setSound, soundOn } from "./beep";
 import { clock } from "./format";
+import { Contained } from "./Place";
 import { Standing } from "./Standing";
 import { useKeys } from "./useKeys";
 import { useNow } from "./useNow";
@@ -113,7 +114,9 @@ export function House({ children }: { children: ReactNode }) {
         </div>
       </header>
       <Standing />
-      <main className="flex grow flex-col">{children}</main>
+      <main className="flex grow flex-col">
+        <Contained at={useLocation().pathname}>{children}</Contained>
+      </main>
       <Dialog.Root open={help} onOpenChange={setHelp}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />

@@ -69,6 +69,7 @@ export const kit = {
   discardIt: "Discard it",
   fetching: "Fetching",
   thisCouldNotBeShown: "This could not be shown",
+  theAppFailedHere: "Something went wrong here. What you typed is kept; the other places still open.",
   tryAgain: "Try again",
   open: (label: Word) => `${label}. Open`,
   thingsToLookAt: (loud: Word) => `${loud} things to look at`,
