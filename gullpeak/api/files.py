@@ -129,7 +129,7 @@ def product_label(
 
 @router.get("/stock/{lot}/label", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
 def stock_label(lot: str, store: StoreOf) -> PdfResponse:
-    """Return the label of what is put by as PDF: what it is, since when, where and until when, and what is in it."""
+    """Return the label of something in stock as PDF: what it is, when it was made, where it stands, its use-by and what is in it."""
     from gullpeak.files import pdf
 
     found, sheet = labelled(store, lot)

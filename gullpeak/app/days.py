@@ -72,7 +72,7 @@ class DayView(Value):
     marks: tuple[Mark, ...]
     begun: bool
     stock: tuple[StockOffer, ...] = ()
-    """What its orders could take of what is put by"""
+    """What its orders could take of what is in stock"""
 
 
 class PlanRequest(Value):
@@ -136,7 +136,7 @@ class Desk:
         return graph.build(day, book, kitchen, now, known, worked)
 
     def stock(self, day: Day, now: datetime) -> dict[str, lines.Lots]:
-        """What is put by for each order of a day, by its key. Raises DayError."""
+        """What is in stock for each order of a day, by its key. Raises DayError."""
         entries = self.days.stock.entries()
         if not entries:
             return {}
@@ -243,7 +243,7 @@ def day_view(desk: Desk, of: date) -> DayView:
 
 
 def _offers(desk: Desk, day: Day, now: datetime) -> tuple[StockOffer, ...]:
-    """What the orders of a day could take of what is put by; nothing where one cannot be worked out, which is said as its trouble."""
+    """What the orders of a day could take of what is in stock; nothing where one cannot be worked out, which is said as its trouble."""
     book, kitchen = desk.ground()
     try:
         there = desk.stock(day, now)

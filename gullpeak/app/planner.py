@@ -67,7 +67,7 @@ class Asked:
     begin: Solution | None = None
     workers: int = 2
     stock: Mapping[str, Mapping[str, StockLot]] = field(default_factory=dict)
-    """What is put by for each order, by its key"""
+    """What is in stock for each order, by its key"""
 
 
 @dataclass

@@ -1,4 +1,4 @@
-"""What is put by: as it stands, what a batch or a dish could be put by as, and what is said of it on its label."""
+"""What is in stock: as it stands, what a batch or a dish could be stored as, and what is said of it on its label."""
 
 from datetime import datetime
 
@@ -8,6 +8,7 @@ from gullpeak.app.batches import traces_of
 from gullpeak.app.errors import BadFieldError
 from gullpeak.core.bench import run
 from gullpeak.core.kitchen.keeping import Where
+from gullpeak.core.plan.lines import RECORD
 from gullpeak.core.product import parts as parting
 from gullpeak.core.product import product_sheet, stock
 from gullpeak.core.product.product_sheet import ProductSheet
@@ -15,13 +16,14 @@ from gullpeak.core.product.stock import StockHouse, StockLot, StockUnit
 from gullpeak.core.recipe.product import Part, Plate, Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from gullpeak.core.value import NOTHING, Key, Said, Value, say
+from gullpeak.core.value import NOTHING, Key, Said, Value, first, say
+from gullpeak.files.archive import closure
 from gullpeak.store.records import NotFoundError
 from gullpeak.store.repository import Store
 from gullpeak.store.stock import Stock
 
 PLACES: tuple[Where, ...] = ("tight tin", "room", "chilled", "frozen")
-"""Where something may be put by; nothing is put by warm."""
+"""Where something may be stored; nothing is stored warm."""
 
 
 class PlaceSays(Value):
@@ -32,8 +34,8 @@ class PlaceSays(Value):
     hours: float | None
 
 
-class PutBy(Value):
-    """What something could be put by as: everything of it the cook may change. row: what it is in the table of keeping."""
+class Storable(Value):
+    """What something could be stored as: everything of it the cook may change. row: what it is in the table of keeping."""
 
     of: Key
     name: str
@@ -49,22 +51,22 @@ class PutBy(Value):
 
 
 def house(store: Store) -> StockHouse:
-    """Return all that is put by."""
+    """Return all that is in stock."""
     return stock.house(Stock(store.db).entries(), store.kitchen().kitchen.keeping, store.now())
 
 
-def of_batch(store: Store, batch_id: str) -> PutBy:
-    """Return what a batch could be put by as. Raises NotFoundError, BadFieldError where its recipe is not kept."""
+def of_batch(store: Store, batch_id: str) -> Storable:
+    """Return what a batch could be stored as. Raises NotFoundError, BadFieldError where its recipe is not kept."""
     batch = store.batch(batch_id)
     if batch.recipe_id is None:
         raise BadFieldError("batch", say("refused.batch-of-no-recipe"))
-    done = [e.at for e in run.standing([r.event for r in store.events(batch_id)]) if e.kind == "step done"]
+    done = [e.at for e in run.standing([r.event for r in store.events(batch_id)]) if e.kind == "step done" and e.step != RECORD]
     made = max(done, default=batch.started_at)
     return _recipe(store, batch.recipe_id, batch.sheet).model_copy(update={"batch": batch_id, "made": made})
 
 
-def of_entry(store: Store, entry_id: str) -> PutBy:
-    """Return what an entry of the book could be put by as. Raises NotFoundError, and what working it out raises."""
+def of_entry(store: Store, entry_id: str) -> Storable:
+    """Return what an entry of the book could be stored as. Raises NotFoundError, and what working it out raises."""
     book, kitchen = store.book(), store.kitchen().kitchen
     entry = book.get(entry_id)
     if entry is None:
@@ -72,17 +74,17 @@ def of_entry(store: Store, entry_id: str) -> PutBy:
     if isinstance(entry, Recipe):
         return _recipe(store, entry_id, work_out(entry, kitchen))
     _, assembled = parting.expand(entry, book, kitchen, parting.Place(above=(entry_id,)))
-    found = _put_by(store, entry_id, entry.name, ("pieces", float(entry.portions)), assembled.keeps)
+    found = _storable(store, entry_id, entry.name, ("pieces", float(entry.portions)), assembled.keeps)
     return found.model_copy(update={"says": say("stock.no-longer-than-its-parts")})
 
 
-def _recipe(store: Store, recipe_id: str, sheet: Sheet) -> PutBy:
+def _recipe(store: Store, recipe_id: str, sheet: Sheet) -> Storable:
     unit: StockUnit = "g" if sheet.shape is None else "pieces"
     amount = sheet.pieces * (sheet.recipe.portion_g if unit == "g" else 1)
-    return _put_by(store, recipe_id, sheet.recipe.name, (unit, amount), parting.keeps_as(sheet.recipe))
+    return _storable(store, recipe_id, sheet.recipe.name, (unit, amount), parting.keeps_as(sheet.recipe))
 
 
-def _put_by(store: Store, of: str, name: str, much: tuple[StockUnit, float], row: str) -> PutBy:
+def _storable(store: Store, of: str, name: str, much: tuple[StockUnit, float], row: str) -> Storable:
     rows = store.kitchen().kitchen.keeping
     found = {where: stock.row_at(rows, row, where) for where in PLACES}
     places = tuple(
@@ -90,28 +92,38 @@ def _put_by(store: Store, of: str, name: str, much: tuple[StockUnit, float], row
         for where, at in found.items()
     )
     usual: Where = next((where for where in PLACES if found[where] is not None), "chilled")
-    return PutBy(of=of, name=name, unit=much[0], amount=round(much[1]), where=usual, row=row, places=places, made=store.now())
+    return Storable(of=of, name=name, unit=much[0], amount=round(much[1]), where=usual, row=row, places=places, made=store.now())
 
 
 def labelled(store: Store, lot_key: str) -> tuple[StockLot, ProductSheet]:
-    """Return a lot and the sheet its label is read from: a recipe stands on a plate by itself, with the egg as its batch had it.
+    """Return a lot and the sheet its label is read from: of its batch as it was made, else of the book as it was then.
 
-    Raises NotFoundError where the lot is empty, or what it is made of is gone.
+    A recipe stands on a plate by itself. Raises NotFoundError where the lot is empty, or there is nothing it was made of.
     """
-    lot = next((one for one in house(store).lots if one.lot == lot_key), None)
-    book, kitchen = store.book(), store.kitchen().kitchen
-    entry = None if lot is None else book.get(lot.of)
-    if lot is None or entry is None:
+    lot = first(one for one in house(store).lots if one.lot == lot_key)
+    if lot is None:
         raise NotFoundError(f"lot {lot_key}")
-    if isinstance(entry, Product):
-        return lot, product_sheet.work_out(entry, book, kitchen, lot.of)
-    sheet = work_out(entry, kitchen)
-    plain = Product(
-        name=entry.name,
+    batch = None if lot.batch is None else store.batch(lot.batch)
+    book = store.book_at(lot.made) if batch is None else {lot.of: batch.sheet.recipe}
+    kitchen = store.kitchen().kitchen if batch is None else batch.kitchen
+    entry = book.get(lot.of)
+    if entry is None:
+        raise NotFoundError(f"entry {lot.of}")
+    as_made = {} if batch is None else {"it": traces_of(store, batch.id).egg}
+    plate = entry if isinstance(entry, Product) else _plate(lot.of, entry, work_out(entry, kitchen))
+    sheet = product_sheet.work_out(plate, book, kitchen, lot.of if plate is entry else "", as_made)
+    if batch is None and closure(lot.of, book) != closure(lot.of, store.book()):
+        says = (say("stock.changed-since"), *sheet.label.cautions)
+        sheet = sheet.model_copy(update={"label": sheet.label.model_copy(update={"cautions": says})})
+    return lot, sheet
+
+
+def _plate(of: str, recipe: Recipe, sheet: Sheet) -> Product:
+    """A recipe by itself."""
+    return Product(
+        name=recipe.name,
         family="menus",
         portions=max(1, sheet.pieces),
         assembly=Plate(),
-        parts=(Part(key="it", of=lot.of, role="dish", amount=1, unit="pieces", per="portion"),),
+        parts=(Part(key="it", of=of, role="dish", amount=1, unit="pieces", per="portion"),),
     )
-    as_made = {} if lot.batch is None else {"it": traces_of(store, lot.batch).egg}
-    return lot, product_sheet.work_out(plain, book, kitchen, "", as_made)

@@ -53,7 +53,7 @@ EGGS: tuple[tuple[str, What, Side, EggKind, float, float, str], ...] = (
     ("tray-31", "in", "whole egg", "fresh", 30 * 57, 72, "two trays and a half from the hens at the landing"),
     ("whites-tue", "freed", "white", "fresh", 310, 60, "from Tuesday’s curd"),
     ("yolks-mon", "freed", "yolk", "fresh", 236, 34, "from the kisses"),
-    ("whites-ice", "in", "white", "frozen", 640, 800, "whites put by in spring"),
+    ("whites-ice", "in", "white", "frozen", 640, 800, "whites frozen in spring"),
     ("carton-a", "in", "white", "carton", 500, 30, "opened carton"),
     ("yolks-old", "freed", "yolk", "fresh", 85, 52, "from the nests"),
 )
@@ -108,7 +108,7 @@ def quiet_day(of: date, zone: str, ahead: int) -> Day:
 
 
 def load_week(store: Store) -> None:
-    """Keep the busy Saturday with its plan, the quieter days after it, the egg in the house, and what is put by."""
+    """Keep the busy Saturday with its plan, the quieter days after it, the egg in the house, and what is in stock."""
     days, now = Days(store), store.now()
     busy = busy_day(SATURDAY, ZONE)
     days.put(busy, 0)
@@ -139,7 +139,7 @@ def _stock(morning: datetime) -> list[StockEntry]:
         StockEntry(
             id=_id(f"stock-{lot}"),
             lot=lot,
-            what="put by",
+            what="in",
             of=of,
             name=name,
             unit=unit,

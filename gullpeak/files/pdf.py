@@ -173,7 +173,7 @@ def _how_known(sheet: LabelSheet) -> str:
 
 
 def kept(lot: StockLot, zone: ZoneInfo) -> list[str]:
-    """Return what the label of what is put by says of its keeping: since when, where, until when. zone: of the kitchen's clock."""
+    """Return what the label of what is in stock says of its keeping: when it was made, where it stands, its use-by. zone: of the kitchen's clock."""
 
     def at(moment: datetime) -> str:
         here = moment.astimezone(zone)
@@ -185,12 +185,12 @@ def kept(lot: StockLot, zone: ZoneInfo) -> list[str]:
 
 
 def stock_label(lot: StockLot, sheet: LabelSheet, zone: ZoneInfo) -> bytes:
-    """Return the label of what is put by. zone: of the kitchen's clock."""
+    """Return the label of what is in stock. zone: of the kitchen's clock."""
     return label(lot.name, sheet.model_copy(update={"keeps": ()}), kept=kept(lot, zone))
 
 
 def label(name: str, sheet: LabelSheet, says: str = "", kept: Sequence[str] = ()) -> bytes:
-    """Return a label for the shelf or the plate. kept: of what is put by, since when, where and until when."""
+    """Return a label for the shelf or the plate. kept: of something in stock, when it was made, where it stands, its use-by."""
     allergens = (
         ", ".join([*(a.name for a in sheet.allergens), *(["gelatine"] if sheet.gelatine else [])])
         or "none of the named allergens"

@@ -129,6 +129,18 @@ class Store:
         """Return every recipe and product by its id: what a part may be."""
         return {r.id: r.recipe for r in self.recipes(away=True)} | {p.id: p.product for p in self.products(away=True)}
 
+    def book_at(self, at: datetime) -> dict[str, Recipe | Product]:
+        """Return the book as it was at a time; what was written later, as it was written first."""
+        query = (
+            select(RecipeVersionRow, RecipeRow.kind)
+            .join(RecipeRow, RecipeRow.id == RecipeVersionRow.recipe_id)
+            .where((RecipeVersionRow.saved_at <= at) | (RecipeVersionRow.version == 1))
+            .order_by(RecipeVersionRow.version)
+        )
+        with self.db.read() as s:
+            then = {row.recipe_id: (row, kind) for row, kind in s.execute(query)}
+        return {key: _product(row).product if kind == "product" else _recipe(row).recipe for key, (row, kind) in then.items()}
+
     def _newest(self, kind: str, *, away: bool) -> Sequence[RecipeVersionRow]:
         query = (
             select(RecipeVersionRow)

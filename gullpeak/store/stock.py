@@ -1,4 +1,4 @@
-"""What was made and put by."""
+"""What was made and stored."""
 
 from collections.abc import Sequence
 from datetime import datetime
@@ -15,7 +15,7 @@ from gullpeak.store.tables import KitchenRow, StockRow
 
 
 class Stock:
-    """What a store has put by."""
+    """The stock of a store."""
 
     def __init__(self, db: Database) -> None:
         self.db = db

@@ -204,7 +204,7 @@ class EggRow(Base):
 
 
 class StockRow(Base):
-    """Something made that was put by, moved, taken or lost. Appended, never changed."""
+    """Something made that was stored, moved, taken or lost. Appended, never changed."""
 
     __tablename__ = "stock"
     seq: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)

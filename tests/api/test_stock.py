@@ -1,5 +1,6 @@
-"""What was made and put by, over HTTP: at the end of a batch, moved, labelled, taken by a day and written down when it is fetched."""
+"""What was made and stored, over HTTP: at the end of a batch, moved, labelled, taken by a day and written down when it is fetched."""
 
+import json
 from collections.abc import Mapping
 from uuid import uuid4
 from zoneinfo import ZoneInfo
@@ -12,17 +13,17 @@ from gullpeak.core.product.stock import StockLot
 from gullpeak.demo.book import BOOK
 from gullpeak.files import pdf
 
-DAY = "2026-05-09"
+DAY, NOW = "2026-05-09", "2026-05-02"
 CURD, NESTS, KISSES, FILLED = "gorse-curd", "sea-wall-nests", "wicket-kisses", "sea-wall-filled"
 
 
-def put_by(booked: TestClient, of: str, amount: float, **more: object) -> dict:
+def stored(booked: TestClient, of: str, amount: float, **more: object) -> dict:
     says = booked.get(f"/api/stock/of/{of}").json()
     entry = {
         "id": uuid4().hex,
         "lot": f"lot-{uuid4().hex[:8]}",
-        "what": "put by",
-        "at": f"{DAY}T06:00:00Z",
+        "what": "in",
+        "at": f"{NOW}T06:00:00Z",
         **{k: says[k] for k in ("of", "name", "unit", "where", "row")},
         "amount": amount,
         **more,
@@ -48,7 +49,7 @@ def a_day(booked: TestClient, *orders: Mapping[str, object]) -> dict:
     return booked.get(f"/api/days/{DAY}").json()
 
 
-def test_what_something_could_be_put_by_as(booked: TestClient):
+def test_what_something_could_be_stored_as(booked: TestClient):
     curd, nests, roll = (booked.get(f"/api/stock/of/{of}").json() for of in (CURD, KISSES, "frostline-roll"))
     assert (curd["unit"], curd["where"], curd["row"]) == ("g", "chilled", "curd")
     assert (nests["unit"], nests["amount"], nests["where"]) == ("pieces", 90, "tight tin")
@@ -57,25 +58,27 @@ def test_what_something_could_be_put_by_as(booked: TestClient):
     assert booked.get("/api/stock/of/nothing").status_code == 404
 
 
-def test_a_batch_is_put_by_as_what_it_was(booked: TestClient):
+def test_a_batch_is_stored_as_what_it_was(booked: TestClient):
     batch = booked.post(
         "/api/batches", json={"id": str(uuid4()), "recipe": BOOK[CURD].model_dump(mode="json"), "recipe_id": CURD}
     ).json()
     says = booked.get(f"/api/stock/of-batch/{batch['id']}").json()
     assert (says["of"], says["batch"], says["unit"]) == (CURD, batch["id"], "g")
     first = batch["process"]["steps"][0]["key"]
-    done = {"id": "0000aaaa", "kind": "step done", "at": "2026-05-01T08:00:00Z", "step": first}
-    booked.post(f"/api/batches/{batch['id']}/events", json=[done]).raise_for_status()
-    assert (
-        booked.get(f"/api/stock/of-batch/{batch['id']}").json()["made"] == "2026-05-01T08:00:00Z"
-    )  # not when it is written down
+    done = [
+        {"id": "0000aaaa", "kind": "step done", "at": "2026-05-01T08:00:00Z", "step": first},
+        {"id": "0000aaab", "kind": "step done", "at": "2026-05-01T20:00:00Z", "step": "finish"},
+    ]
+    booked.post(f"/api/batches/{batch['id']}/events", json=done).raise_for_status()
+    made = booked.get(f"/api/stock/of-batch/{batch['id']}").json()["made"]
+    assert made == "2026-05-01T08:00:00Z"  # not when it was written down
     assert "oldest part" in booked.get("/api/stock/of/frostline-roll").json()["says"]
     bare = booked.post("/api/batches", json={"id": str(uuid4()), "recipe": BOOK[CURD].model_dump(mode="json")}).json()
     assert booked.get(f"/api/stock/of-batch/{bare['id']}").status_code == 422
 
 
 def test_what_happened_is_kept_once_and_a_taken_id_is_a_conflict(booked: TestClient):
-    entry = put_by(booked, CURD, 400)
+    entry = stored(booked, CURD, 400)
     assert booked.post("/api/stock", json=[entry]).status_code == 200
     assert lot(booked, entry["lot"])["amount"] == 400
     assert booked.post("/api/stock", json=[{**entry, "amount": 500}]).status_code == 409
@@ -87,10 +90,10 @@ def test_what_happened_is_kept_once_and_a_taken_id_is_a_conflict(booked: TestCli
 
 
 def test_a_lot_has_its_label(booked: TestClient):
-    entry = put_by(booked, CURD, 400)
+    entry = stored(booked, CURD, 400)
     assert booked.get(f"/api/files/stock/{entry['lot']}/label").content.startswith(b"%PDF")
     stands = StockLot.model_validate(lot(booked, entry["lot"]))
-    assert pdf.kept(stands, ZoneInfo("UTC")) == ["Made Sat 9 May 2026, 06:00, chilled", "Use by Wed 13 May 2026, 06:00"]
+    assert pdf.kept(stands, ZoneInfo("UTC")) == ["Made Sat 2 May 2026, 06:00, chilled", "Use by Wed 6 May 2026, 06:00"]
     thawed = stands.model_copy(update={"keep_until": None, "thawed": True})
     assert pdf.kept(thawed, ZoneInfo("UTC"))[1:] == ["Use by: not known", "Thawed: do not freeze again"]
     found, sheet = labelled(booked.app.state.store, entry["lot"])
@@ -99,9 +102,41 @@ def test_a_lot_has_its_label(booked: TestClient):
     assert booked.get("/api/files/stock/nothing/label").status_code == 404
 
 
+def without(booked: TestClient, of: str, ingredient: str) -> None:
+    """Save a recipe anew, one of its ingredients written as another."""
+    was = booked.get(f"/api/recipes/{of}").json()
+    text = json.dumps(was["recipe"]).replace(f'"{ingredient}"', '"coconut-oil"')
+    assert text != json.dumps(was["recipe"])
+    booked.put(f"/api/recipes/{of}", json=json.loads(text), headers={"If-Match": f'"{was["version"]}"'}).raise_for_status()
+
+
+def test_a_label_says_what_went_in_then_whatever_the_recipe_says_since(booked: TestClient):
+    batch = booked.post(
+        "/api/batches", json={"id": str(uuid4()), "recipe": BOOK[CURD].model_dump(mode="json"), "recipe_id": CURD}
+    ).json()
+    now = booked.get("/api/clock").json()["now"]
+    by_hand, by_batch = stored(booked, CURD, 400, at=now), stored(booked, CURD, 200, batch=batch["id"], at=now)
+    whole = stored(booked, "signal-tartlets", 8, at=now)
+    assert not changed_since(booked, by_hand["lot"])
+    without(booked, CURD, "butter")
+    store = booked.app.state.store
+    for one in (by_hand, by_batch, whole):
+        assert "milk" in [a.name for a in labelled(store, one["lot"])[1].label.allergens]
+    assert changed_since(booked, by_hand["lot"])
+    assert changed_since(booked, whole["lot"])
+    assert not changed_since(booked, by_batch["lot"])
+    later = stored(booked, CURD, 400, at=booked.get("/api/clock").json()["now"])
+    assert [a.name for a in labelled(store, later["lot"])[1].label.allergens] == ["egg"]
+
+
+def changed_since(booked: TestClient, key: str) -> bool:
+    cautions = labelled(booked.app.state.store, key)[1].label.cautions
+    return any(caution.key == "stock.changed-since" for caution in cautions)
+
+
 def test_an_order_takes_its_shells_and_all_of_itself_from_stock(planning: TestClient):
     booked = planning
-    nests, whole = put_by(booked, NESTS, 40), put_by(booked, FILLED, 2, at=f"{DAY}T12:00:00Z")
+    nests, whole = (stored(booked, of, amount, keep_until=f"{DAY}T16:00:00Z") for of, amount in ((NESTS, 40), (FILLED, 2)))
     view = a_day(booked, {"of": FILLED, "portions": 12}, {"of": NESTS, "portions": 10})
     offers = {(o["order"], o["part"]): o for o in view["stock"]}
     part = next(p for (order, p), o in offers.items() if order == "o-0" and o["lots"][0]["lot"] == nests["lot"])
@@ -155,7 +190,7 @@ def planned(booked: TestClient) -> dict:
     ],
 )
 def test_what_cannot_be_taken_is_said_at_its_field(booked: TestClient, drawn, field):
-    nests = put_by(booked, NESTS, 40)
+    nests = stored(booked, NESTS, 40, keep_until=f"{DAY}T16:00:00Z")
     view = a_day(
         booked, {"of": NESTS if "part" not in drawn else FILLED, "portions": 12, "from_stock": [{"lot": nests["lot"], **drawn}]}
     )
@@ -163,12 +198,12 @@ def test_what_cannot_be_taken_is_said_at_its_field(booked: TestClient, drawn, fi
 
 
 def test_what_is_past_its_date_by_then_or_taken_by_others_is_not_taken(booked: TestClient):
-    nests = put_by(booked, KISSES, 40, keep_until=f"{DAY}T09:00:00Z")
+    nests = stored(booked, KISSES, 40, keep_until=f"{DAY}T09:00:00Z")
     ask = {"of": KISSES, "portions": 12, "from_stock": [{"lot": nests["lot"], "amount": 12}]}
     view = a_day(booked, ask)
     assert view["trouble"]["field"] == "orders.0.from_stock.0.lot"
     assert view["stock"] == []
-    good = put_by(booked, KISSES, 20)
+    good = stored(booked, KISSES, 20)
     ask["from_stock"] = [{"lot": good["lot"], "amount": 12}]
     assert a_day(booked, ask, ask)["trouble"]["field"] == "orders.1.from_stock.0.amount"
     assert a_day(booked, ask)["trouble"] is None

@@ -1,4 +1,4 @@
-"""What a day takes of what was put by: parts and wholes that are fetched and not made, thawed, written down once."""
+"""What a day takes of what was stored: parts and wholes that are fetched and not made, thawed, written down once."""
 
 from datetime import UTC, datetime, timedelta
 
@@ -15,13 +15,13 @@ from tests.words import en
 READY = datetime.combine(SATURDAY, datetime.min.time(), UTC) + timedelta(hours=15)
 
 
-def put_by(
+def stored(
     of: str, amount: float, where: str = "chilled", row: str = "curd", unit: str = "g", hours_ago: float = 10
 ) -> StockEntry:
     return StockEntry(
         id=f"{abs(hash((of, where, amount))):016x}"[:16],
         lot=f"lot-{of}",
-        what="put by",
+        what="in",
         of=of,
         name=BOOK[of].name,
         unit=unit,
@@ -47,11 +47,11 @@ def part_of(of: str, portions: int, recipe: str) -> Line:
     return next(line for line in made(of, portions) if line.thread.of == recipe)
 
 
-def test_a_part_that_is_put_by_is_fetched_and_joins_where_the_made_one_would():
+def test_a_part_in_stock_is_fetched_and_joins_where_the_made_one_would():
     asked = part_of("gorse-pie", 8, "gorse-curd-direct")
     wants, unit = asked.wants
     assert unit == "g"
-    there = stock(put_by("gorse-curd-direct", round(wants) + 50))
+    there = stock(stored("gorse-curd-direct", round(wants) + 50))
     found = made("gorse-pie", 8, (FromStock(part=asked.part, lot="lot-gorse-curd-direct", amount=wants),), there)
     (line,) = (one for one in found if one.thread.of == "gorse-curd-direct")
     assert [s.key for s in line.steps] == ["fetch"]
@@ -65,19 +65,19 @@ def test_a_part_that_is_put_by_is_fetched_and_joins_where_the_made_one_would():
 
 def test_what_is_frozen_thaws_in_the_cold_before_it_joins():
     asked = part_of("gorse-pie", 8, "gorse-curd-direct")
-    there = stock(put_by("gorse-curd-direct", 3000, "frozen"))
+    there = stock(stored("gorse-curd-direct", 3000, "frozen"))
     found = made("gorse-pie", 8, (FromStock(part=asked.part, lot="lot-gorse-curd-direct", amount=asked.wants[0]),), there)
     (line,) = (one for one in found if one.thread.of == "gorse-curd-direct")
     hours = keeps(KEEPING, "curd-frozen").thaw_h
     fetch, thaw = line.steps
     assert (fetch.key, thaw.kind, thaw.takes, thaw.timer_min) == ("fetch", "wait", ("cold",), hours * 60)
-    eaten_frozen = stock(put_by("frostline-roll", 12, "frozen", "frozen-dessert", "pieces"))
+    eaten_frozen = stock(stored("frostline-roll", 12, "frozen", "frozen-dessert", "pieces"))
     (whole,) = made("frostline-roll", 10, (FromStock(lot="lot-frostline-roll", amount=10),), eaten_frozen)
     assert [s.key for s in whole.steps] == ["fetch"]
 
 
 def test_of_a_whole_only_the_rest_is_made():
-    there = stock(put_by("wicket-kisses", 30, "tight tin", "dried-meringue", "pieces"))
+    there = stock(stored("wicket-kisses", 30, "tight tin", "dried-meringue", "pieces"))
     found = made("wicket-kisses", 90, (FromStock(lot="lot-wicket-kisses", amount=30),), there)
     assert [line.thread.key for line in found] == ["o/stock", "o"]
     assert found[1].thread.recipe.scale.amount == 60
@@ -87,7 +87,7 @@ def test_of_a_whole_only_the_rest_is_made():
 def test_a_dish_of_a_menu_comes_with_all_it_is_made_of():
     asked = part_of("captains-menu", 4, "lamp-room-pie")
     amount, unit = asked.wants
-    there = stock(put_by("lamp-room-pie", 12, "chilled", "mousse-pie", unit))
+    there = stock(stored("lamp-room-pie", 12, "chilled", "mousse-pie", unit))
     found = made("captains-menu", 4, (FromStock(part=asked.part, lot="lot-lamp-room-pie", amount=amount),), there)
     inside = [line.thread.key for line in found if line.thread.key.startswith(f"o/{asked.part}")]
     assert inside == [f"o/{asked.part}"]
@@ -97,11 +97,11 @@ def test_a_dish_of_a_menu_comes_with_all_it_is_made_of():
 @pytest.mark.parametrize(
     ("entry", "change", "field", "says"),
     [
-        (put_by("gorse-curd", 3000), {}, "from_stock.0.lot", "choose one that is"),
-        (put_by("gorse-curd-direct", 50, "chilled", "curd", "pieces"), {"amount": 40}, "from_stock.0.lot", "counted otherwise"),
-        (put_by("gorse-curd-direct", 3000), {"amount": 30}, "from_stock.0.amount", "take all of it"),
-        (put_by("gorse-curd-direct", 3000, hours_ago=200), {}, "from_stock.0.lot", "past its date"),
-        (put_by("gorse-curd-direct", 3000), {"loads": 2}, "from_stock.0.part", "one batch"),
+        (stored("gorse-curd", 3000), {}, "from_stock.0.lot", "choose one that is"),
+        (stored("gorse-curd-direct", 50, "chilled", "curd", "pieces"), {"amount": 40}, "from_stock.0.lot", "counted otherwise"),
+        (stored("gorse-curd-direct", 3000), {"amount": 30}, "from_stock.0.amount", "take all of it"),
+        (stored("gorse-curd-direct", 3000, hours_ago=200), {}, "from_stock.0.lot", "past its date"),
+        (stored("gorse-curd-direct", 3000), {"loads": 2}, "from_stock.0.part", "one batch"),
     ],
 )
 def test_what_does_not_do_for_a_part_is_said(entry, change, field, says):
@@ -114,7 +114,7 @@ def test_what_does_not_do_for_a_part_is_said(entry, change, field, says):
 
 
 def test_one_lot_for_each_part_and_none_that_is_still_thawing():
-    there = stock(put_by("wicket-kisses", 30, "tight tin", "dried-meringue", "pieces"))
+    there = stock(stored("wicket-kisses", 30, "tight tin", "dried-meringue", "pieces"))
     twice = (FromStock(lot="lot-wicket-kisses", amount=5), FromStock(lot="lot-wicket-kisses", amount=6))
     with pytest.raises(DayError) as refused:
         made("wicket-kisses", 90, twice, there)
@@ -126,7 +126,7 @@ def test_one_lot_for_each_part_and_none_that_is_still_thawing():
 
 
 def test_a_draw_is_written_down_once_when_it_is_fetched_and_counts_as_there_for_its_own_day():
-    by = put_by("wicket-kisses", 30, "tight tin", "dried-meringue", "pieces")
+    by = stored("wicket-kisses", 30, "tight tin", "dried-meringue", "pieces")
     takes = (FromStock(lot=by.lot, amount=20),)
     wanted = day([order("wicket-kisses", 20, "15:00", key="o", from_stock=takes)], [shift("maren", "6:00", "16:00")])
     done = {"o/stock/fetch": READY}
@@ -144,10 +144,10 @@ def test_a_draw_is_written_down_once_when_it_is_fetched_and_counts_as_there_for_
 
 
 def test_an_order_is_offered_what_is_of_it_and_counted_as_it_is():
-    curd, kisses = put_by("gorse-curd-direct", 3000), put_by("wicket-kisses", 30, "tight tin", "dried-meringue", "pieces")
+    curd, kisses = stored("gorse-curd-direct", 3000), stored("wicket-kisses", 30, "tight tin", "dried-meringue", "pieces")
     wanted = Order(key="o", of="gorse-pie", portions=8, ready=at("15:00"))
     found = drawn.offers(wanted, "Gorse pie", made("gorse-pie", 8), stock(curd, kisses))
     assert [(offer.unit, offer.lots[0].lot) for offer in found] == [("g", curd.lot)]
     assert drawn.offers(wanted.model_copy(update={"loads": 2}), "Gorse pie", made("gorse-pie", 8), stock(curd, kisses)) == ()
-    old = put_by("gorse-curd-direct", 3000, hours_ago=200)
+    old = stored("gorse-curd-direct", 3000, hours_ago=200)
     assert drawn.offers(wanted, "Gorse pie", made("gorse-pie", 8), stock(old)) == ()

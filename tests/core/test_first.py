@@ -104,3 +104,14 @@ def test_a_height_that_cannot_be_read_is_refused_at_its_field():
     with pytest.raises(FirstError) as refused:
         settled(PLAIN, FirstAnswers(height="98.5"))
     assert refused.value.field == "height"
+
+
+def test_ovens_not_told_of_stay_and_none_takes_the_key_of_another():
+    crowded = PLAIN.model_copy(
+        update={"ovens": (PLAIN.ovens[0], PLAIN.ovens[0].model_copy(update={"key": "oven-3", "name": "Old"}))}
+    )
+    deck, tower, third = (FirstOven(name=name, fan=True, trays=2) for name in ("Deck", "Tower", "Third"))
+    assert [o.name for o in settled(crowded, FirstAnswers(ovens=(deck,))).ovens] == ["Deck", "Old"]
+    three = settled(crowded, FirstAnswers(ovens=(deck, tower, third))).ovens
+    assert [o.name for o in three] == ["Deck", "Tower", "Third"]
+    assert len({o.key for o in three}) == 3

@@ -65,6 +65,9 @@ def test_what_cannot_be_drawn_is_said():
         check_draw(entry(2, "drawn", 10, "other"), before, KEEPING, BEFORE)
     with refused(EggError, match="fresh white"):
         check_draw(entry(2, "in", 10, side="yolk"), before, KEEPING, BEFORE)
+    with pytest.raises(EggError) as tomorrow:
+        check_draw(entry(2, "in", 100, "late").model_copy(update={"at": BEFORE + timedelta(hours=24)}), before, KEEPING, BEFORE)
+    assert tomorrow.value.field == "at"
     check_draw(entry(2, "drawn", 100), before, KEEPING, BEFORE)
     check_draw(entry(2, "freed", 10, "fresh-tub", side="yolk"), before, KEEPING, BEFORE)
 

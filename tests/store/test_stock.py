@@ -54,11 +54,11 @@ def test_a_damaged_kitchen_stays_as_it_is_and_shuts_no_database(tmp_path: Path, 
 
 def test_all_of_what_is_sent_is_kept_or_nothing(store: Store):
     stock = Stock(store.db)
-    good, bad = entry(1, "put by", 400), entry(2, "drawn", 900)
+    good, bad = entry(1, "in", 400), entry(2, "drawn", 900)
     with pytest.raises(StockError) as refused:
         stock.add([good, bad], BEFORE)
     assert refused.value.field == "1.amount"
     assert stock.entries() == ()
     stock.add([good, entry(3, "drawn", 100)], BEFORE)
     stock.add([good], BEFORE)
-    assert [e.what for e in stock.entries()] == ["put by", "drawn"]
+    assert [e.what for e in stock.entries()] == ["in", "drawn"]

@@ -74,7 +74,7 @@ def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
 
 
 def days(page: Page, url: str, shoot: Callable[[str], None]) -> None:
-    """Today under way, egg in the house, what is put by."""
+    """Today under way, egg in the house, what is in stock."""
     page.goto(f"{url}/day")
     page.locator("[data-step='signal-tartlets/pipe']").wait_for()
     shoot("day")

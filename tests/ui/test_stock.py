@@ -1,4 +1,4 @@
-"""From an empty kitchen: three texts kept, planned into a day, labelled, put by; and the next day served from stock."""
+"""From an empty kitchen: three texts kept, planned into a day, labelled, stored; and the next day served from stock."""
 
 import re
 from collections.abc import Iterator
@@ -39,14 +39,14 @@ def write_day(page: Page, url: str, of: str, wanted: list[tuple[str, int, str]],
     page.get_by_label(shown("day.till")).fill(f"{of}T{till}")
 
 
-def put_by(page: Page, url: str, name: str) -> None:
+def stored(page: Page, url: str, name: str) -> None:
     page.goto(f"{url}/stock")
     page.get_by_label(shown("stock.what"), exact=True).select_option(label=name)
     page.get_by_role("button", name=shown("stock.writeItDown"), exact=True).click()
     expect(page.get_by_role("listitem").filter(has=page.get_by_role("link", name=f"Label of {name}"))).to_be_visible()
 
 
-def test_three_texts_are_planned_labelled_put_by_and_served_from_stock_next_day(cook: Page, empty: Served):
+def test_three_texts_are_planned_labelled_stored_and_served_from_stock_next_day(cook: Page, empty: Served):
     writer = Writer(cook, empty.url)
     kept = []
     for text in ("hollow-pavlova", "frozen-roll", "honey-parfait"):
@@ -75,7 +75,7 @@ def test_three_texts_are_planned_labelled_put_by_and_served_from_stock_next_day(
         cook.get_by_test_id("line").wait_for()
         assert cook.request.get(f"{empty.url}/api/files/products/{own}/label").body().startswith(b"%PDF")
     for name in (roll, parfait):
-        put_by(cook, empty.url, name)
+        stored(cook, empty.url, name)
     lots = {lot["name"]: lot for lot in writer.got("stock")["lots"]}
     assert {(lot["where"], lot["amount"]) for lot in lots.values()} == {("frozen", 12), ("frozen", 10)}
     href = cook.get_by_role("link", name=f"Label of {roll}").get_attribute("href")
@@ -108,7 +108,7 @@ def test_three_texts_are_planned_labelled_put_by_and_served_from_stock_next_day(
     assert left == {parfait: 4}
 
 
-def test_a_batch_is_put_by_as_it_is_finished_and_its_lot_lives_on(cook: Page, empty: Served):
+def test_a_batch_is_stored_as_it_is_finished_and_its_lot_lives_on(cook: Page, empty: Served):
     taken = httpx.post(f"{empty.url}/api/first/book", json={"keys": ["lemon-curd"]}, timeout=30).json()["ids"]["lemon-curd"]
     recipe = httpx.get(f"{empty.url}/api/recipes/{taken}", timeout=30).json()["recipe"]
     sent = {"id": "b1", "recipe": recipe, "recipe_id": taken, "recipe_version": 1}
@@ -121,7 +121,7 @@ def test_a_batch_is_put_by_as_it_is_finished_and_its_lot_lives_on(cook: Page, em
     httpx.post(f"{empty.url}/api/batches/b1/events", json=done, timeout=30).raise_for_status()
     cook.goto(f"{empty.url}/bench/b1")
     cook.get_by_role("button", name=shown("bench.sayHowItCameOut")).click()
-    cook.get_by_label(shown("stock.putSomeBy")).check()
+    cook.get_by_label(shown("stock.storeSome")).check()
     amount = cook.get_by_label("How much, g")
     amount.fill("none")
     cook.get_by_role("button", name=shown("bench.finishTheBatch")).click()
@@ -151,7 +151,7 @@ def test_a_batch_is_put_by_as_it_is_finished_and_its_lot_lives_on(cook: Page, em
     expect(lot).to_contain_text("200 g")
 
 
-def test_what_is_put_by_is_at_hand_for_a_dish(cook: Page, empty: Served):
+def test_what_is_in_stock_is_at_hand_for_a_dish(cook: Page, empty: Served):
     ids = httpx.post(f"{empty.url}/api/first/book", json={"keys": ["nests-cream-berries"]}, timeout=30).json()["ids"]
     cook.goto(f"{empty.url}/stock")
     cook.get_by_label(shown("stock.what"), exact=True).select_option(label="Nests, whisked cold")
@@ -160,6 +160,12 @@ def test_what_is_put_by_is_at_hand_for_a_dish(cook: Page, empty: Served):
         expect(cook.get_by_text("Write a whole number, 1 or more.")).to_be_visible()
         expect(cook.get_by_role("button", name=shown("stock.writeItDown"), exact=True)).to_be_disabled()
     cook.get_by_label("How many", exact=True).fill("9")
+    made = cook.get_by_label(re.compile("^Made, if not "))
+    made.fill(f"{tomorrow(cook, empty.url)}T08:00")
+    cook.get_by_role("button", name=shown("stock.writeItDown"), exact=True).click()
+    expect(cook.get_by_text("that time is still to come: write when it was")).to_be_visible()
+    expect(made).to_have_attribute("aria-invalid", "true")
+    made.fill("")
     cook.get_by_role("button", name=shown("stock.writeItDown"), exact=True).click()
     expect(cook.get_by_role("link", name="Label of Nests, whisked cold")).to_be_visible()
     cook.goto(f"{empty.url}/products/{ids['nests-cream-berries']}")

@@ -73,7 +73,7 @@ def settled(kitchen: Kitchen, told: FirstAnswers) -> Kitchen:
     if told.egg_size is not None:
         habits["egg_size"] = told.egg_size
     if told.ovens:
-        change["ovens"] = tuple(_oven(kitchen, i, oven) for i, oven in enumerate(told.ovens))
+        change["ovens"] = _ovens(kitchen, told.ovens)
         habits["no_fan_word"] = "fan" if all(oven.fan for oven in told.ovens) else "conventional"
     if told.mixer is not None or told.bowl_l is not None:
         change["mixers"] = (_mixer(kitchen.mixers[0], told), *kitchen.mixers[1:])
@@ -85,10 +85,16 @@ def settled(kitchen: Kitchen, told: FirstAnswers) -> Kitchen:
     return kitchen.model_copy(update={**change, "habits": Habits.model_validate({**kitchen.habits.model_dump(), **habits})})
 
 
-def _oven(kitchen: Kitchen, at: int, told: FirstOven) -> Oven:
-    """An oven as told; what is known of the one that stands at its place stays."""
-    there = kitchen.ovens[at] if at < len(kitchen.ovens) else Oven(key=f"oven-{at + 1}", name=told.name)
-    return there.model_copy(update={"name": told.name, "fan": told.fan, "tray_slots": told.trays})
+def _ovens(kitchen: Kitchen, told: tuple[FirstOven, ...]) -> tuple[Oven, ...]:
+    """The ovens as told; what is known of the one that stands at its place stays, and so do those behind."""
+    keys = [oven.key for oven in kitchen.ovens]
+    free = (key for n in range(1, 60) if (key := f"oven-{n}") not in keys)
+    there = (*kitchen.ovens, *(Oven(key=next(free), name=one.name) for one in told[len(keys) :]))
+    own = tuple(
+        oven.model_copy(update={"name": one.name, "fan": one.fan, "tray_slots": one.trays})
+        for oven, one in zip(there, told, strict=False)
+    )
+    return own + there[len(own) :]
 
 
 def _mixer(there: Mixer, told: FirstAnswers) -> Mixer:

@@ -47,7 +47,7 @@ class Order(Value):
     oven: Key | None = None
     """Another oven than its recipes name"""
     from_stock: Annotated[tuple[FromStock, ...], Field(max_length=16, exclude_if=lambda drawn: not drawn)] = ()
-    """What of it was put by and is taken from there"""
+    """What of it is taken from stock"""
 
 
 class Pause(Value):

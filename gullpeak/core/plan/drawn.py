@@ -1,4 +1,4 @@
-"""What a day takes of what was put by: what is there for each order, and what is written down when it was fetched."""
+"""What a day takes of what was stored: what is there for each order, and what is written down when it was fetched."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import date, datetime
@@ -39,7 +39,7 @@ def pending(days: Iterable[Day], entries: Iterable[StockEntry]) -> dict[str, flo
 def there_for(
     day: Day, entries: Sequence[StockEntry], rows: tuple[KeepRow, ...], now: datetime, elsewhere: Mapping[str, float]
 ) -> dict[str, Lots]:
-    """Return what is put by for each order, by its key: less what other days and the orders before it take, its date as of when it is wanted.
+    """Return what is in stock for each order, by its key: less what other days and the orders before it take, its date as of when it is wanted.
 
     What this day has fetched already counts as there: it is planned with all the same. elsewhere: what other days take, by lot.
     Raises DayError where a time or the zone is none.
@@ -71,7 +71,7 @@ class StockOffer(Value):
 
 
 def offers(order: Order, name: str, made: Sequence[Line], there: Lots) -> tuple[StockOffer, ...]:
-    """Return what an order could take from stock. name: what it is called; made: its lines where all of it is made; there: what is put by."""
+    """Return what an order could take from stock. name: what it is called; made: its lines where all of it is made; there: what is in stock."""
     whole: tuple[float, StockUnit] = (float(order.portions), "pieces")
     asked = [("", order.of, written(name), whole)]
     if order.loads == 1:

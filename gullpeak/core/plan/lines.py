@@ -33,7 +33,7 @@ RAW_TO_TREATED = {
 }
 FAT = frozenset({"yolk", "whole egg", "fat", "cream", "cheese", "ice cream"})
 FETCH = "fetch"
-"""Taking something out of where it was put by."""
+"""Taking something out of where it stands."""
 RECORD = "finish"
 """Saying how it came out: of a part it is done at the bench, in between."""
 
@@ -124,7 +124,7 @@ def _other_oven(order: Order, recipe: Recipe) -> Recipe:
 
 
 Lots = Mapping[str, StockLot]
-"""What is put by, by lot."""
+"""What is in stock, by lot."""
 NO_LOTS: Lots = MappingProxyType({})
 
 
@@ -142,7 +142,7 @@ def lines_of(order: Order, book: Book, kitchen: Kitchen, stock: Lots = NO_LOTS) 
     if whole := taken.pop("", None):
         left -= round(whole.amount)
         name = written(found.name)
-        out.append(_put_by(_thread(order, f"{order.key}/stock", name, order.of), whole, kitchen))
+        out.append(_fetched(_thread(order, f"{order.key}/stock", name, order.of), whole, kitchen))
     for load in range(order.loads):
         now = ceil(left / (order.loads - load))
         left -= now
@@ -188,7 +188,7 @@ def _taken(order: Order, stock: Lots) -> dict[str, Taken]:
     return out
 
 
-def _put_by(thread: Thread, taken: Taken, kitchen: Kitchen) -> Line:
+def _fetched(thread: Thread, taken: Taken, kitchen: Kitchen) -> Line:
     """The line of something that is there already: fetched, and thawed where it stands frozen."""
     lot = taken.lot
     amount = say(f"stock.amount-{lot.unit}", amount=taken.amount)
@@ -244,7 +244,7 @@ def _enough(taken: Taken, of: str, m: Made | Dish) -> None:
 
 
 def wanted_of(m: Made | Dish) -> tuple[float, StockUnit]:
-    """Return how much of a part its whole asks, pieces or g, as it would be put by."""
+    """Return how much of a part its whole asks, pieces or g, as it would be stored."""
     if m.unit == "ml" and isinstance(m, Made):
         return m.wants * m.facts.density, "g"
     return (m.wants, "g") if m.unit == "g" else (m.wants, "pieces")
@@ -278,7 +278,7 @@ def _product_lines(
         if "/".join(m.path) in taken:
             one = taken["/".join(m.path)]
             _enough(one, m.of, m)
-            line = _put_by(thread, one, kitchen)
+            line = _fetched(thread, one, kitchen)
             line.join, line.window = (parent, join), None
             out.append(line)
         elif isinstance(m, Made):

@@ -202,7 +202,7 @@ class Thread(Value):
     keeps_where: str = ""
     label: Label | None = None
     from_lot: str | None = Field(None, exclude_if=lambda lot: lot is None)
-    """Where it is not made but was put by"""
+    """Where it is not made but taken from stock"""
 
 
 class Hands(Value):

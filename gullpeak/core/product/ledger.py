@@ -1,7 +1,7 @@
-"""What the ledgers of the house share, egg and what is put by: nothing is changed, a wrong entry is put right by another."""
+"""What the ledgers of the house share, egg and what is in stock: nothing is changed, a wrong entry is put right by another."""
 
 from collections.abc import Iterable
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Annotated, TypeVar
 
 from pydantic import Field, StringConstraints
@@ -10,6 +10,8 @@ from gullpeak.core.value import NOTHING, Key, Moment, Said, Value
 
 EntryId = Annotated[str, StringConstraints(pattern=r"^[0-9a-fA-F-]{8,64}$")]
 SOON = timedelta(hours=24)
+CLOCKS_DIFFER = timedelta(minutes=15)
+"""A tablet's clock may be so far from the app's."""
 
 
 class Entry(Value):
@@ -25,6 +27,11 @@ class Entry(Value):
     cook: Annotated[str, StringConstraints(max_length=120)] = ""
     corrects: EntryId | None = Field(None, exclude_if=lambda of: of is None)
     """The entry that was wrong"""
+
+
+def is_ahead(entry: Entry, now: datetime) -> bool:
+    """Whether it is of a time that is not yet: what was made tomorrow would keep a day too long."""
+    return entry.at > now + CLOCKS_DIFFER
 
 
 AnEntry = TypeVar("AnEntry", bound=Entry)

@@ -10,7 +10,7 @@ from gullpeak.core.kitchen.egg import EggKind, separation
 from gullpeak.core.kitchen.keeping import KeepRow, keeps
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product.eggs import BothSides, Pair, both_sides
-from gullpeak.core.product.ledger import SOON, Entry, put_right
+from gullpeak.core.product.ledger import SOON, Entry, is_ahead, put_right
 from gullpeak.core.product.leftovers import pairs
 from gullpeak.core.product.parts import Book
 from gullpeak.core.value import Said, UnknownAmountError, Value, say, written
@@ -131,8 +131,10 @@ def lots(entries: Iterable[EggEntry], rows: tuple[KeepRow, ...], now: datetime) 
 
 
 def check_draw(entry: EggEntry, entries: Iterable[EggEntry], rows: tuple[KeepRow, ...], now: datetime) -> None:
-    """Raise EggError where an entry takes more than there is, from a lot that is not there, or mixes two things in one lot."""
+    """Raise EggError where an entry is of a time that is not yet, takes more than there is, or mixes two things in one lot."""
     before = list(entries)
+    if is_ahead(entry, now):
+        raise EggError("at", say("lot.ahead"))
     there = {e.lot: e for e in reversed(before)}
     if entry.what == "corrected" and not any(
         (e.id, e.lot) == (entry.corrects, entry.lot) and e.what != "corrected" for e in before

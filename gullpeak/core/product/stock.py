@@ -1,4 +1,4 @@
-"""What was made and put by: by lot, where it stands, how long it keeps there, what freezing and thawing change, who takes of it."""
+"""What was made and stored: by lot, where it stands, how long it keeps there, what freezing and thawing change, who takes of it."""
 
 from collections.abc import Iterable
 from datetime import datetime, timedelta
@@ -8,10 +8,10 @@ from typing import Literal
 from pydantic import Field
 
 from gullpeak.core.kitchen.keeping import KeepRow, Where, keeps
-from gullpeak.core.product.ledger import SOON, Entry, put_right
+from gullpeak.core.product.ledger import CLOCKS_DIFFER, SOON, Entry, is_ahead, put_right
 from gullpeak.core.value import Key, Name, Said, UnknownAmountError, Value, known, perhaps, say, written
 
-StockWhat = Literal["put by", "drawn", "lost", "counted", "moved", "corrected"]
+StockWhat = Literal["in", "drawn", "lost", "counted", "moved", "corrected"]
 StockUnit = Literal["pieces", "g"]
 SPENT: dict[StockUnit, float] = {"pieces": 0.5, "g": 2.0}
 """Less than this is an empty tin."""
@@ -27,7 +27,7 @@ def place_said(where: Where) -> Said:
 class StockEntry(Entry):
     """Something that happened to what was made.
 
-    `put by` begins a lot, `drawn` and `lost` take from it, `counted` says what is there, `moved` takes all of it elsewhere, `corrected`
+    `in` begins a lot, `drawn` and `lost` take from it, `counted` says what is there, `moved` takes all of it elsewhere, `corrected`
     puts the amount of another right. Pieces of a product are its portions.
     """
 
@@ -71,7 +71,7 @@ class StockLot(Value):
 
 
 class StockHouse(Value):
-    """All that is put by, what to use first first, and what happened lately."""
+    """All that is in stock, what to use first first, and what happened lately."""
 
     now: datetime
     lots: tuple[StockLot, ...]
@@ -79,7 +79,7 @@ class StockHouse(Value):
 
 
 class StockError(UnknownAmountError):
-    """Something about what is put by that cannot be; `field` says where."""
+    """Something about what is in stock that cannot be; `field` says where."""
 
 
 def row_at(rows: tuple[KeepRow, ...], key: str | None, where: Where) -> KeepRow | None:
@@ -93,7 +93,7 @@ def row_at(rows: tuple[KeepRow, ...], key: str | None, where: Where) -> KeepRow 
 
 
 def standing(entries: Iterable[StockEntry]) -> tuple[StockEntry, ...]:
-    """Return what happened to what is put by as it was put right."""
+    """Return what happened to what is in stock as it was put right."""
     return put_right(entries, "amount")
 
 
@@ -112,7 +112,7 @@ def _stands(happened: list[StockEntry], rows: tuple[KeepRow, ...], now: datetime
     for e in happened:
         if e.what == "counted":
             left = e.amount
-        elif e.what == "put by":
+        elif e.what == "in":
             left += e.amount
         elif e.what in ("drawn", "lost"):
             left = max(0.0, left - e.amount)
@@ -120,9 +120,8 @@ def _stands(happened: list[StockEntry], rows: tuple[KeepRow, ...], now: datetime
     here = stays[-1]
     until, by = _keeps(stays, rows)
     frozen = here.where == "frozen"
-    before = stays[-2] if len(stays) > 1 and stays[-2].where == "frozen" and not frozen else None
-    thaw = perhaps(lambda e: known(_thaw_h(rows, e), 0.0), before)
-    ready = perhaps(lambda hours: here.at + timedelta(hours=hours), thaw)
+    out = next(((e, after) for e, after in pairwise(stays) if e.where == "frozen"), None)
+    ready = perhaps(lambda pair: pair[1].at + timedelta(hours=known(_thaw_h(rows, pair[0]), 0.0)), out)
     return StockLot(
         lot=first.lot,
         of=first.of,
@@ -137,7 +136,7 @@ def _stands(happened: list[StockEntry], rows: tuple[KeepRow, ...], now: datetime
         by=by,
         over=until is not None and until < now,
         soon=until is not None and now <= until < now + SOON,
-        thawed=any(e.where == "frozen" for e in stays[:-1]) and not frozen,
+        thawed=out is not None,
         thaws_until=ready if ready is not None and ready > now else None,
         thaw_h=_thaw_h(rows, here) if frozen else None,
         batch=first.batch,
@@ -150,52 +149,57 @@ def _thaw_h(rows: tuple[KeepRow, ...], frozen: StockEntry) -> float | None:
 
 
 def _keeps(stays: list[StockEntry], rows: tuple[KeepRow, ...]) -> tuple[datetime | None, Said]:
-    """How long it keeps where it is, and who says so: what it used up in the places before counts, but for the freezer's."""
-    here = stays[-1]
-    if here.keep_until is not None:
-        return here.keep_until, say("stock.as-written")
+    """How long it keeps where it is, and who says so: what it used up in the places before counts, but for the freezer's.
+
+    What was past its date in one of them stays so.
+    """
     used = 0.0
     for stay, after in pairwise(stays):
-        row = row_at(rows, stays[0].row, stay.where)
-        if row is None:
-            return None, say("stock.not-known-there", name=here.name)
+        until, by = _keeps_there(stay, stays[0].row, rows, used)
+        if until is None or after.at >= until:
+            return until, by
         if stay.where != "frozen":
-            used += (after.at - stay.at) / timedelta(hours=row.hours)
-    row = row_at(rows, stays[0].row, here.where)
+            used += (1 - used) * max(0.0, (after.at - stay.at) / (until - stay.at))
+    return _keeps_there(stays[-1], stays[0].row, rows, used)
+
+
+def _keeps_there(stay: StockEntry, key: str | None, rows: tuple[KeepRow, ...], used: float) -> tuple[datetime | None, Said]:
+    """How long something of a row, its key, keeps in one place. used: so much of its time is gone when it comes there, 0 to 1."""
+    if stay.keep_until is not None:
+        return stay.keep_until, say("stock.as-written")
+    row = row_at(rows, key, stay.where)
     if row is None:
-        return None, say("stock.not-known-there", name=here.name)
-    left = 1 - min(used, 1.0)
-    if here.where == "frozen" and left > 0:
-        left = 1.0
-    return here.at + left * timedelta(hours=row.hours), written(row.source)
+        return None, say("stock.not-known-there", name=stay.name)
+    left = 1.0 if stay.where == "frozen" else 1 - used
+    return stay.at + left * timedelta(hours=row.hours), written(row.source)
 
 
 def check_entry(entry: StockEntry, before: Iterable[StockEntry], rows: tuple[KeepRow, ...], now: datetime) -> None:
-    """Raise StockError where an entry takes more than there is, of a lot that is not there, or freezes again what was thawed."""
-    before = tuple(before)
+    """Raise StockError where an entry is of a time that is not yet, takes more than there is, or freezes again what was thawed."""
     mine = [e for e in before if e.lot == entry.lot]
+    if is_ahead(entry, now):
+        raise StockError("at", say("lot.ahead"))
+    last = max((e.at for e in mine if e.what in ("in", "moved")), default=entry.at)
+    if entry.what == "moved" and entry.at < last - CLOCKS_DIFFER:
+        raise StockError("at", say("stock.moved-before"))
     if entry.what == "corrected" and not any(e.id == entry.corrects and e.what != "corrected" for e in mine):
         raise StockError("corrects", say("lot.no-such-entry"))
-    if entry.what != "put by" and not mine:
+    if entry.what != "in" and not mine:
         raise StockError("lot", say("lot.such-lot-take-list"))
     if mine and (mine[0].of, mine[0].unit) != (entry.of, entry.unit):
         raise StockError("lot", say("stock.lot-holds", name=mine[0].name))
-    if entry.what == "put by" and mine:
+    if entry.what == "in" and mine:
         raise StockError("lot", say("stock.lot-is-there", name=mine[0].name))
     there = next((lot for lot in lots(mine, rows, now)), None)
     left = known(perhaps(lambda lot: lot.amount, there), 0.0)
     if entry.what in ("drawn", "lost") and entry.amount > left + SPENT[entry.unit]:
         raise StockError("amount", say(f"stock.left-{entry.unit}", left=left))
-    if (
-        entry.what == "moved"
-        and entry.where == "frozen"
-        and any(e.where == "frozen" for e in mine if e.what in ("put by", "moved"))
-    ):
+    if entry.what == "moved" and entry.where == "frozen" and any(e.where == "frozen" for e in mine if e.what in ("in", "moved")):
         raise StockError("where", say("stock.not-frozen-again"))
 
 
 def house(entries: Iterable[StockEntry], rows: tuple[KeepRow, ...], now: datetime, most: int = 60) -> StockHouse:
-    """Return all that is put by as it stands, and what happened lately."""
+    """Return all that is in stock as it stands, and what happened lately."""
     entries = tuple(entries)
     happened = tuple(e for e in standing(entries) if e.amount or e.what in ("counted", "moved"))
     return StockHouse(now=now, lots=lots(entries, rows, now), entries=happened[-most:])

@@ -15,8 +15,8 @@ export const picturesQuery = (batches: readonly string[]) =>
     enabled: batches.length > 0,
   });
 export const stockQuery = queryOptions({ queryKey: ["stock"], queryFn: () => answer(http.GET("/api/stock")) });
-/** What a batch, or an entry of the book, could be put by as. */
-export const putByQuery = (of: "batch" | "entry", id: string) =>
+/** What a batch, or an entry of the book, could be stored as. */
+export const storableQuery = (of: "batch" | "entry", id: string) =>
   queryOptions({
     queryKey: ["stock", of, id],
     queryFn: () =>

@@ -1105,7 +1105,7 @@ export interface paths {
         };
         /**
          * Stock Label
-         * @description Return the label of what is put by as PDF: what it is, since when, where and until when, and what is in it.
+         * @description Return the label of something in stock as PDF: what it is, when it was made, where it stands, its use-by and what is in it.
          */
         get: operations["stock_label_api_files_stock__lot__label_get"];
         put?: never;
@@ -2189,7 +2189,7 @@ export interface paths {
         };
         /**
          * Stock
-         * @description Return what is put by, what to use first first.
+         * @description Return what is in stock, what to use first first.
          */
         get: operations["stock_api_stock_get"];
         put?: never;
@@ -2213,7 +2213,7 @@ export interface paths {
         };
         /**
          * Batch
-         * @description Return what a batch could be put by as.
+         * @description Return what a batch could be stored as.
          */
         get: operations["batch_api_stock_of_batch__batch_id__get"];
         put?: never;
@@ -2233,7 +2233,7 @@ export interface paths {
         };
         /**
          * Entry
-         * @description Return what an entry of the book could be put by as.
+         * @description Return what an entry of the book could be stored as.
          */
         get: operations["entry_api_stock_of__entry_id__get"];
         put?: never;
@@ -3530,7 +3530,7 @@ export interface components {
             stale: boolean;
             /**
              * Stock
-             * @description What its orders could take of what is put by
+             * @description What its orders could take of what is in stock
              * @default []
              */
             stock: components["schemas"]["StockOffer"][];
@@ -6578,7 +6578,7 @@ export interface components {
             for_whom: string;
             /**
              * From Stock
-             * @description What of it was put by and is taken from there
+             * @description What of it is taken from stock
              * @default []
              */
             from_stock: components["schemas"]["FromStock"][];
@@ -7882,45 +7882,6 @@ export interface components {
             archived: boolean;
         };
         /**
-         * PutBy
-         * @description What something could be put by as: everything of it the cook may change. row: what it is in the table of keeping.
-         */
-        PutBy: {
-            /** Amount */
-            amount: number;
-            /** Batch */
-            batch?: string | null;
-            /**
-             * Made
-             * Format: date-time
-             * @description From when on it keeps: of a batch when its last step was done, whenever that is written down
-             */
-            made: string;
-            /** Name */
-            name: string;
-            /** Of */
-            of: string;
-            /** Places */
-            places: components["schemas"]["PlaceSays"][];
-            /** Row */
-            row: string;
-            /**
-             * Says
-             * @default
-             */
-            says: string;
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "pieces" | "g";
-            /**
-             * Where
-             * @enum {string}
-             */
-            where: "tight tin" | "room" | "chilled" | "frozen" | "warm";
-        };
-        /**
          * Question
          * @description Something only the cook can say: where, what is asked, and the answers that are offered.
          */
@@ -9206,7 +9167,7 @@ export interface components {
          * StockEntry
          * @description Something that happened to what was made.
          *
-         *     `put by` begins a lot, `drawn` and `lost` take from it, `counted` says what is there, `moved` takes all of it elsewhere, `corrected`
+         *     `in` begins a lot, `drawn` and `lost` take from it, `counted` says what is there, `moved` takes all of it elsewhere, `corrected`
          *     puts the amount of another right. Pieces of a product are its portions.
          */
         StockEntry: {
@@ -9265,7 +9226,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "put by" | "drawn" | "lost" | "counted" | "moved" | "corrected";
+            what: "in" | "drawn" | "lost" | "counted" | "moved" | "corrected";
             /**
              * Where
              * @description Where it is put, or moved to
@@ -9278,7 +9239,7 @@ export interface components {
         };
         /**
          * StockHouse
-         * @description All that is put by, what to use first first, and what happened lately.
+         * @description All that is in stock, what to use first first, and what happened lately.
          */
         StockHouse: {
             /** Entries */
@@ -9365,6 +9326,45 @@ export interface components {
             unit: "pieces" | "g";
             /** Wants */
             wants: number;
+        };
+        /**
+         * Storable
+         * @description What something could be stored as: everything of it the cook may change. row: what it is in the table of keeping.
+         */
+        Storable: {
+            /** Amount */
+            amount: number;
+            /** Batch */
+            batch?: string | null;
+            /**
+             * Made
+             * Format: date-time
+             * @description From when on it keeps: of a batch when its last step was done, whenever that is written down
+             */
+            made: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Places */
+            places: components["schemas"]["PlaceSays"][];
+            /** Row */
+            row: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "pieces" | "g";
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "tight tin" | "room" | "chilled" | "frozen" | "warm";
         };
         /**
          * Stretch
@@ -14483,7 +14483,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PutBy"];
+                    "application/json": components["schemas"]["Storable"];
                 };
             };
             /** @description A problem at a field */
@@ -14514,7 +14514,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PutBy"];
+                    "application/json": components["schemas"]["Storable"];
                 };
             };
             /** @description A problem at a field */

@@ -10,7 +10,7 @@ function useLots(of: string) {
   return (data?.lots ?? []).filter((lot) => lot.of === of && !lot.over);
 }
 
-/** What of a part is put by, counted as the part is, to be used as what is at hand; nothing where nothing is. */
+/** What of a part is in stock, counted as the part is, to be used as what is at hand; nothing where nothing is. */
 export function AtHand({ of, unit, use }: { of: string; unit: string; use: (amount: number) => void }) {
   const lots = useLots(of).filter((lot) => lot.unit === unit);
   const amount = lots.reduce((sum, lot) => sum + lot.amount, 0);
@@ -23,7 +23,7 @@ export function AtHand({ of, unit, use }: { of: string; unit: string; use: (amou
   );
 }
 
-/** What of an entry of the book is put by; nothing where nothing is. */
+/** What of an entry of the book is in stock; nothing where nothing is. */
 export function InStock({ of }: { of: string }) {
   const lots = useLots(of);
   if (lots.length === 0) return null;

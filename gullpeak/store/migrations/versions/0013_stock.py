@@ -1,4 +1,4 @@
-"""What was made and put by; and how long things keep frozen, for the kitchens that were kept without."""
+"""What was made and stored; and how long things keep frozen, for the kitchens that were kept without."""
 
 from importlib import resources
 from tomllib import loads

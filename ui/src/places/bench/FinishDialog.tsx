@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, type BatchView, http, type Outcome } from "../../api/client";
-import { larderQuery, putByQuery, stockQuery } from "../../api/queries";
+import { larderQuery, stockQuery, storableQuery } from "../../api/queries";
 import { Box } from "../../kit/Box";
-import { Alert, Choice, Labelled } from "../../kit/Field";
-import { PutByFields, usePutBy } from "../../kit/PutBy";
+import { Choice, Labelled } from "../../kit/Field";
+import { StoringFields, useStoring } from "../../kit/Storing";
 import { TakePicture } from "../../kit/TakePicture";
 import { words } from "../../words";
 import { Answer, type Send, sentence } from "./Dialogs";
@@ -41,10 +41,10 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
   const choices = larder?.choices;
   const [good, setGood] = useState(String(view.sheet.pieces));
   const [problem, setProblem] = useState<string>();
-  const { data: says } = useQuery(putByQuery("batch", view.id));
+  const { data: says } = useQuery(storableQuery("batch", view.id));
   const [some, setSome] = useState(false);
-  const [notPut, setNotPut] = useState<string>();
-  const by = usePutBy(says);
+  const [notStored, setNotStored] = useState<Error>();
+  const by = useStoring(says);
   const put = (change: Partial<Outcome>) => setOutcome((now) => ({ ...now, ...change }));
   const save = async () => {
     const pieces = good.trim() === "" ? null : Number(good);
@@ -55,7 +55,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
       try {
         client.setQueryData(stockQuery.queryKey, await answer(http.POST("/api/stock", { body: [by.entry] })));
       } catch (failure) {
-        return setNotPut(sentence(failure));
+        return setNotStored(failure as Error);
       }
     }
     try {
@@ -123,10 +123,9 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
         <fieldset>
           <label className="flex min-h-12 items-center gap-2">
             <input type="checkbox" checked={some} onChange={(e) => setSome(e.target.checked)} />
-            {words.stock.putSomeBy}
+            {words.stock.storeSome}
           </label>
-          {some && <PutByFields says={says} of={by} />}
-          <Alert says={notPut} />
+          {some && <StoringFields says={says} of={by} refused={notStored} />}
         </fieldset>
       )}
       <Labelled label={words.bench.keptIn}>

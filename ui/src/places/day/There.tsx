@@ -4,7 +4,7 @@ import { stamp } from "../../kit/format";
 import { words } from "../../words";
 import type { Row } from "./Orders";
 
-/** What of an order is put by already: pressed, it is taken from there and not made. */
+/** What of an order is in stock: pressed, it is taken from there and not made. */
 export function There({
   order,
   row: { put, at },

@@ -3,16 +3,16 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { answer, http, Refused, type StockEntry, type StockHouse, type StockLot } from "../../api/client";
 import { appNow } from "../../api/clock";
-import { productsQuery, putByQuery, recipesQuery, stockQuery } from "../../api/queries";
+import { productsQuery, recipesQuery, stockQuery, storableQuery } from "../../api/queries";
 import { Alert, Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, stamp } from "../../kit/format";
-import { PutByFields, usePutBy } from "../../kit/PutBy";
 import { Empty, Trouble, Waiting } from "../../kit/States";
+import { StoringFields, useStoring } from "../../kit/Storing";
 import { words } from "../../words";
 
 const LATELY = 12;
 
-/** What was made and put by: what to use first first, what is done with it, what was written down. */
+/** What was made and stored: what to use first first, what is done with it, what was written down. */
 export default function Stock() {
   const { data, error, refetch } = useQuery(stockQuery);
   if (error && !data) return <Trouble error={error} again={refetch} />;
@@ -22,7 +22,7 @@ export default function Stock() {
       <h1 className="text-l">{words.stock.stock}</h1>
       <div className="mt-2 grid items-start gap-8 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
         {data.lots.length === 0 ? (
-          <Empty title={words.stock.nothingPutBy}>{words.stock.putByAtTheEnd}</Empty>
+          <Empty title={words.stock.nothingInStock}>{words.stock.storeAtTheEnd}</Empty>
         ) : (
           <ul className="divide-y divide-hairline border-y border-deep">
             {data.lots.map((lot) => (
@@ -39,7 +39,7 @@ export default function Stock() {
   );
 }
 
-/** Something is written down of what is put by; the answer is the stock as it then stands. */
+/** Something is written down of what is in stock; the answer is the stock as it then stands. */
 function useWrite() {
   const client = useQueryClient();
   return useMutation({
@@ -75,7 +75,7 @@ const of = (lot: StockLot, what: StockEntry["what"], change: Partial<StockEntry>
 function Lot({ lot }: { lot: StockLot }) {
   const write = useWrite();
   const [typed, setTyped] = useState("");
-  const { data: could } = useQuery(putByQuery("entry", lot.of));
+  const { data: could } = useQuery(storableQuery("entry", lot.of));
   const amount = Number(typed.replace(",", "."));
   const good = typed.trim() !== "" && amount > 0;
   const go = (what: "drawn" | "lost") => write.mutate(of(lot, what, { amount }), { onSuccess: () => setTyped("") });
@@ -163,12 +163,12 @@ function Lot({ lot }: { lot: StockLot }) {
   );
 }
 
-/** Something made that is put by without a batch at the bench. */
+/** Something made stored without a batch at the bench. */
 function Made() {
   const { data: recipes } = useQuery(recipesQuery);
   const { data: products } = useQuery(productsQuery);
   const [what, setWhat] = useState("");
-  const { data: could, error } = useQuery(putByQuery("entry", what));
+  const { data: could, error } = useQuery(storableQuery("entry", what));
   const book = [
     ...(products ?? []).map(({ id, product }) => [id, product.name] as const),
     ...(recipes ?? []).map(({ id, recipe }) => [id, recipe.name] as const),
@@ -192,12 +192,12 @@ function Made() {
   );
 }
 
-function MadeOf({ could, done }: { could: Parameters<typeof PutByFields>[0]["says"]; done: () => void }) {
+function MadeOf({ could, done }: { could: Parameters<typeof StoringFields>[0]["says"]; done: () => void }) {
   const write = useWrite();
-  const by = usePutBy(could);
+  const by = useStoring(could);
   return (
     <>
-      <PutByFields says={could} of={by} />
+      <StoringFields says={could} of={by} refused={write.error} />
       <button
         type="button"
         className="press press-first self-start"
@@ -206,7 +206,6 @@ function MadeOf({ could, done }: { could: Parameters<typeof PutByFields>[0]["say
       >
         {words.stock.writeItDown}
       </button>
-      <Alert says={says(write.error)} />
     </>
   );
 }

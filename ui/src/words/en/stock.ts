@@ -3,9 +3,9 @@ import type { Word } from "../word";
 export const stock = {
   stock: "Stock",
   theStock: "what is in stock",
-  nothingPutBy: "Nothing is in stock",
-  putByAtTheEnd: "Say so at the end of a batch, or write it down here: days, dishes and labels draw on it.",
-  putSomeBy: "Store some of it",
+  nothingInStock: "Nothing is in stock",
+  storeAtTheEnd: "Say so at the end of a batch, or write it down here: days, dishes and labels draw on it.",
+  storeSome: "Store some of it",
   howMany: (unit: "pieces" | "g") => (unit === "g" ? "How much, g" : "How many"),
   where: "Where",
   madeAt: (at: Word) => `Made, if not ${at}`,
@@ -40,7 +40,7 @@ export const stock = {
   amountOf: (name: Word, at: Word) => `Amount of ${name}, ${at}`,
   writeANumber: "Write a number, 0 where it never was.",
   whats: {
-    "put by": "stored",
+    in: "stored",
     drawn: "taken",
     lost: "lost",
     counted: "counted",

@@ -1,22 +1,22 @@
 import { useState } from "react";
-import type { PutBy, StockEntry } from "../api/client";
+import { Refused, type StockEntry, type Storable } from "../api/client";
 import { words } from "../words";
-import { Choice, Labelled } from "./Field";
+import { Alert, Choice, Labelled } from "./Field";
 import { stamp } from "./format";
 
 const HOUR_MS = 3_600_000;
 const long = (hours: number) =>
   hours < 48 ? words.stock.hours(Number(hours.toFixed(1))) : words.stock.days(Math.round(hours / 24));
 
-/** What is put by, as it is written down: so much, in which place, until when. */
-export function usePutBy(says: PutBy | undefined) {
+/** What is stored, as it is written down: so much, in which place, until when. */
+export function useStoring(says: Storable | undefined) {
   const [id] = useState(() => crypto.randomUUID());
-  const [typed, setTyped] = useState<{ amount?: string; where?: PutBy["where"]; until?: string; made?: string }>({});
+  const [typed, setTyped] = useState<{ amount?: string; where?: Storable["where"]; until?: string; made?: string }>({});
   const amount = Number((typed.amount ?? String(says?.amount ?? "")).replace(",", "."));
   const entry: StockEntry | undefined = says && {
     id,
     lot: `lot-${id.slice(0, 8)}`,
-    what: "put by",
+    what: "in",
     of: says.of,
     name: says.name,
     unit: says.unit,
@@ -33,13 +33,27 @@ export function usePutBy(says: PutBy | undefined) {
   return { typed, put: (change: typeof typed) => setTyped((now) => ({ ...now, ...change })), entry, good };
 }
 
-export function PutByFields({ says, of }: { says: PutBy; of: ReturnType<typeof usePutBy> }) {
+/** refused: why the app would not take it, said where it is about. */
+export function StoringFields({
+  says,
+  of,
+  refused,
+}: {
+  says: Storable;
+  of: ReturnType<typeof useStoring>;
+  refused?: Error | null;
+}) {
   const { typed, put, entry, good } = of;
   const hours = says.places.find((place) => place.where === entry?.where)?.hours;
   const made = Date.parse(entry?.at ?? says.made);
+  const at = (field: string) => (refused instanceof Refused ? refused.at(`0.${field}`) : undefined);
+  const elsewhere = refused && !["amount", "at", "keep_until"].some(at) ? refused.message : undefined;
   return (
     <div className="flex flex-wrap items-start gap-3">
-      <Labelled label={words.stock.howMany(says.unit)} error={good ? undefined : words.stock.writeTheAmount(says.unit)}>
+      <Labelled
+        label={words.stock.howMany(says.unit)}
+        error={good ? at("amount") : words.stock.writeTheAmount(says.unit)}
+      >
         {(ids) => (
           <input
             {...ids}
@@ -57,7 +71,7 @@ export function PutByFields({ says, of }: { says: PutBy; of: ReturnType<typeof u
         options={says.places.map((place) => [place.where, place.name] as const)}
         onChange={(where) => put({ where })}
       />
-      <Labelled label={words.stock.madeAt(stamp(says.made))}>
+      <Labelled label={words.stock.madeAt(stamp(says.made))} error={at("at")}>
         {(ids) => (
           <input
             {...ids}
@@ -67,7 +81,7 @@ export function PutByFields({ says, of }: { says: PutBy; of: ReturnType<typeof u
           />
         )}
       </Labelled>
-      <Labelled label={words.stock.keepUntil}>
+      <Labelled label={words.stock.keepUntil} error={at("keep_until")}>
         {(ids) => (
           <input {...ids} type="date" value={typed.until ?? ""} onChange={(e) => put({ until: e.target.value })} />
         )}
@@ -80,6 +94,7 @@ export function PutByFields({ says, of }: { says: PutBy; of: ReturnType<typeof u
         </p>
       )}
       {says.says && <p className="w-full text-s">{says.says}</p>}
+      <Alert says={elsewhere} />
     </div>
   );
 }
