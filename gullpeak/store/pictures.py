@@ -63,18 +63,15 @@ class Pictures:
 
         Raises NotFoundError without its batch, ConflictError where another picture has its id.
         """
-        with self.db.read() as s:
-            there = s.get(PictureRow, picture.id)
-            if s.get(BatchRow, picture.batch) is None:
-                raise NotFoundError(f"batch {picture.batch}")
-        if there is None:
-            self._write(self.folder / f"{picture.id}.jpg", jpeg)
         with self.db.write() as s:
             there = s.get(PictureRow, picture.id)
             if there is not None:
                 if (there.batch_id, there.sent_sha256) != (picture.batch, sent):
                     raise ConflictError(say("refused.another-entry-has-id"), "id")
                 return documents.read(Picture, there.doc)
+            if s.get(BatchRow, picture.batch) is None:
+                raise NotFoundError(f"batch {picture.batch}")
+            self._write(self.folder / f"{picture.id}.jpg", jpeg)
             checksum, doc = hashlib.sha256(jpeg).hexdigest(), documents.write(picture)
             s.add(PictureRow(id=picture.id, batch_id=picture.batch, at=picture.at, sent_sha256=sent, sha256=checksum, doc=doc))
         return picture
