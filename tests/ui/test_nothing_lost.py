@@ -175,3 +175,38 @@ def test_a_place_that_fails_leaves_the_others_open(page: Page, served: Served):
     page.get_by_role("link", name="Recipes", exact=True).click()
     expect(page.get_by_role("heading", level=1)).to_be_visible()
     expect(page.get_by_text(shown("kit.theAppFailedHere"))).to_have_count(0)
+
+
+def test_egg_and_stock_written_down_while_the_app_is_away_are_sent_when_it_is_back(page: Page, served: Served):
+    def amounts(ledger: str) -> list[str]:
+        entries = page.request.get(f"{served.url}/api/{ledger}").json()
+        entries = entries["house"]["entries"] if ledger == "eggs" else entries["entries"]
+        return [f"{e.get('mass_g', e.get('amount')):g}" for e in entries]
+
+    page.goto(f"{served.url}/stock")
+    page.get_by_label(shown("stock.what"), exact=True).select_option(label="Gorse-yellow curd, yolks over the bath")
+    page.get_by_label("How much, g", exact=True).fill("131")
+    page.route("**/api/stock", lambda route: route.abort())
+    page.get_by_role("button", name=shown("stock.writeItDown"), exact=True).click()
+    expect(page.get_by_text("1 entry waits to be sent")).to_be_visible()
+    page.unroute_all()
+    expect(page.get_by_text("waits to be sent")).to_have_count(0)
+    expect(page.get_by_role("main").get_by_text("131 g")).to_be_visible()
+    assert amounts("stock").count("131") == 1
+    page.goto(f"{served.url}/eggs")
+    page.get_by_label(shown("eggs.grams"), exact=True).fill("132")
+    page.route("**/api/eggs", lambda route: route.abort())
+    page.get_by_role("button", name=shown("eggs.writeItDown"), exact=True).click()
+    expect(page.get_by_text("1 entry waits to be sent")).to_be_visible()
+    page.reload()
+    page.unroute_all()
+    expect(page.get_by_text("waits to be sent")).to_have_count(0)
+    assert amounts("eggs").count("132") == 1
+
+
+def test_the_app_on_this_machine_goes_on_when_the_network_is_gone(page: Page, served: Served):
+    page.goto(f"{served.url}/recipes")
+    page.get_by_role("heading", level=1).wait_for()
+    page.evaluate("window.dispatchEvent(new Event('offline'))")
+    page.get_by_role("link", name="Stock", exact=True).click()
+    expect(page.get_by_role("heading", name=shown("stock.writeDown"))).to_be_visible()

@@ -3,6 +3,7 @@ import { StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Refused } from "./api/client";
+import { listen } from "./api/outbox";
 import { House } from "./kit/House";
 import { place } from "./kit/Place";
 import { Waiting } from "./kit/States";
@@ -24,12 +25,20 @@ const Stock = place(() => import("./places/stock/Stock"));
 const KitchenPlace = place(() => import("./places/kitchen/KitchenPlace"));
 
 const client = new QueryClient({
+  // Whether there is a network says nothing of the app: it may run on this very machine.
   defaultOptions: {
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       staleTime: 5_000,
       retry: (count, failure) => count < 3 && !(failure instanceof Refused && !failure.offline),
     },
   },
+});
+
+listen((sent) => {
+  if (sent && "ledger" in sent)
+    for (const key of [sent.ledger, "day"]) void client.invalidateQueries({ queryKey: [key] });
 });
 
 createRoot(document.getElementById("root") as HTMLElement).render(

@@ -1,7 +1,7 @@
-import { answer, type BenchEvent, type DayMark, http, Refused } from "./client";
+import { answer, type BenchEvent, type DayMark, type EggEntry, http, Refused, type StockEntry } from "./client";
 
 /**
- * What was done at the bench and on a day, kept on this device until the server has it on its disk.
+ * What was done at the bench, on a day, and to egg and stock, kept on this device until the server has it on its disk.
  * Entries go out one at a time, in order; each has an id, so that sending one twice changes nothing.
  * One that the server refuses is set aside with its sentence; one it fails on waits; neither holds up those behind it.
  */
@@ -10,7 +10,9 @@ const REFUSED = "gullpeak-not-taken";
 const RETRY_MS = 2000;
 const CONFLICT = 409;
 
-export type Waiting = { batch: string; event: BenchEvent } | { day: string; mark: DayMark };
+/** Something that happened to egg or to stock. */
+type Happened = { ledger: "eggs"; entry: EggEntry } | { ledger: "stock"; entry: StockEntry };
+export type Waiting = { batch: string; event: BenchEvent } | { day: string; mark: DayMark } | Happened;
 /** Something the server would not have when it came to it, kept with its sentence until the cook has dealt with it. */
 export type NotTaken = Waiting & { says: string };
 /** What waits, and what was sent lately: a page lays both over what it last heard from the server. */
@@ -21,7 +23,8 @@ interface Box {
 }
 type Listener = (sent: Waiting | null) => void;
 
-export const idOf = (entry: Waiting): string => ("event" in entry ? entry.event.id : entry.mark.id);
+export const idOf = (entry: Waiting): string =>
+  "event" in entry ? entry.event.id : "mark" in entry ? entry.mark.id : entry.entry.id;
 
 function load<T>(key: string): T[] {
   try {
@@ -82,7 +85,11 @@ export function sendAgain(entry: NotTaken) {
   const again: Waiting =
     "event" in entry
       ? { batch: entry.batch, event: { ...entry.event, id } }
-      : { day: entry.day, mark: { ...entry.mark, id } };
+      : "mark" in entry
+        ? { day: entry.day, mark: { ...entry.mark, id } }
+        : entry.ledger === "eggs"
+          ? { ledger: entry.ledger, entry: { ...entry.entry, id } }
+          : { ledger: entry.ledger, entry: { ...entry.entry, id } };
   change((waiting, refused) => [[...waiting, again], without(refused, idOf(entry))]);
   void flush();
 }
@@ -95,7 +102,10 @@ function send(entry: Waiting): Promise<unknown> {
     return answer(
       http.POST("/api/batches/{batch_id}/events", { params: { path: { batch_id: entry.batch } }, body: [entry.event] }),
     );
-  return answer(http.POST("/api/days/{of}/marks", { params: { path: { of: entry.day } }, body: [entry.mark] }));
+  if ("mark" in entry)
+    return answer(http.POST("/api/days/{of}/marks", { params: { path: { of: entry.day } }, body: [entry.mark] }));
+  if (entry.ledger === "eggs") return answer(http.POST("/api/eggs", { body: [entry.entry] }));
+  return answer(http.POST("/api/stock", { body: [entry.entry] }));
 }
 
 /** A refusal goes to whoever asked; when nobody is left to hear it, or the entry would be lost with it, it is kept to be read. */

@@ -8,7 +8,11 @@ import { words } from "../words";
 const says = (entry: NotTaken) =>
   "event" in entry
     ? entry.event.text || (entry.event.value ?? entry.event.kind)
-    : `${entry.mark.kind} ${entry.mark.step.split("/").at(-1)}`;
+    : "mark" in entry
+      ? `${entry.mark.kind} ${entry.mark.step.split("/").at(-1)}`
+      : entry.ledger === "eggs"
+        ? `${entry.entry.mass_g} g ${entry.entry.side}`
+        : `${words.stock.amount(entry.entry.amount, entry.entry.unit)} ${entry.entry.name}`;
 
 /** What stands in the way of keeping what is typed, under the places: the app's own word on its disk, and entries it would not take. */
 export function Standing() {

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answer, type BatchView, http, type Outcome } from "../../api/client";
-import { larderQuery, stockQuery, storableQuery } from "../../api/queries";
+import type { BatchView, Outcome } from "../../api/client";
+import { record } from "../../api/outbox";
+import { larderQuery, storableQuery } from "../../api/queries";
 import { Box } from "../../kit/Box";
 import { Choice, Labelled } from "../../kit/Field";
 import { StoringFields, useStoring } from "../../kit/Storing";
@@ -36,7 +37,6 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
     keep: "",
     next_time: "",
   });
-  const client = useQueryClient();
   const { data: larder } = useQuery(larderQuery);
   const choices = larder?.choices;
   const [good, setGood] = useState(String(view.sheet.pieces));
@@ -53,7 +53,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
     if (some && by.entry) {
       if (!by.good) return;
       try {
-        client.setQueryData(stockQuery.queryKey, await answer(http.POST("/api/stock", { body: [by.entry] })));
+        await record({ ledger: "stock", entry: by.entry });
       } catch (failure) {
         return setNotStored(failure as Error);
       }

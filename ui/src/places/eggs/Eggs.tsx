@@ -1,8 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { answer, type EggEntry, type EggView, http, type Lot, Refused } from "../../api/client";
+import { type EggEntry, type EggView, type Lot, Refused } from "../../api/client";
 import { appNow } from "../../api/clock";
+import { record } from "../../api/outbox";
 import { eggsQuery } from "../../api/queries";
 import { FOOD } from "../../food/colours";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
@@ -198,7 +199,6 @@ function LotLine({ lot }: { lot: Lot }) {
 
 /** Something happened to egg: it came in, was freed, used, lost or counted. */
 function Enter({ view }: { view: EggView }) {
-  const client = useQueryClient();
   const [what, setWhat] = useState<What>("in");
   const [side, setSide] = useState<(typeof SIDES)[number][0]>("white");
   const [kind, setKind] = useState<(typeof KINDS)[number][0]>("fresh");
@@ -210,9 +210,8 @@ function Enter({ view }: { view: EggView }) {
   const begins = what === "in" || what === "freed";
   const chosen = lots.find((l) => l.lot === lot) ?? lots[0];
   const send = useMutation({
-    mutationFn: (entry: EggEntry) => answer(http.POST("/api/eggs", { body: [entry] })),
-    onSuccess: (made) => {
-      client.setQueryData(["eggs"], made);
+    mutationFn: (entry: EggEntry) => record({ ledger: "eggs", entry }),
+    onSuccess: () => {
       setMass("");
       setWhy("");
     },
@@ -331,7 +330,6 @@ function WrittenDown({ view }: { view: EggView }) {
 }
 
 function Right({ entry }: { entry: EggEntry }) {
-  const client = useQueryClient();
   return (
     <TypedField
       quiet
@@ -350,7 +348,7 @@ function Right({ entry }: { entry: EggEntry }) {
           at: new Date(appNow()).toISOString(),
           why: "",
         };
-        client.setQueryData(["eggs"], await answer(http.POST("/api/eggs", { body: [correction] })));
+        await record({ ledger: "eggs", entry: correction });
       }}
     />
   );

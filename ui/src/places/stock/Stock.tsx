@@ -1,8 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { answer, http, Refused, type StockEntry, type StockHouse, type StockLot } from "../../api/client";
+import { Refused, type StockEntry, type StockHouse, type StockLot } from "../../api/client";
 import { appNow } from "../../api/clock";
+import { record } from "../../api/outbox";
 import { productsQuery, recipesQuery, stockQuery, storableQuery } from "../../api/queries";
 import { Alert, Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, stamp } from "../../kit/format";
@@ -39,17 +40,8 @@ export default function Stock() {
   );
 }
 
-/** Something is written down of what is in stock; the answer is the stock as it then stands. */
-function useWrite() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (entry: StockEntry) => answer(http.POST("/api/stock", { body: [entry] })),
-    onSuccess: (made) => {
-      client.setQueryData(stockQuery.queryKey, made);
-      void client.invalidateQueries({ queryKey: ["day"] });
-    },
-  });
-}
+/** Something is written down of what is in stock. */
+const useWrite = () => useMutation({ mutationFn: (entry: StockEntry) => record({ ledger: "stock", entry }) });
 
 const says = (error: Error | null) =>
   error instanceof Refused ? (error.errors[0]?.says ?? error.message) : error?.message;
