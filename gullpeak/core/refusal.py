@@ -66,6 +66,8 @@ def sentence(error: Mapping[str, Any]) -> Said:
 
 
 def _plain(fact: Any) -> Fact:
+    if isinstance(fact, float) and fact.is_integer():
+        return int(fact)  # 200000, as a cook writes it
     return fact if isinstance(fact, str | int | float) else str(fact)
 
 

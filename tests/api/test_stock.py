@@ -85,6 +85,8 @@ def test_what_happened_is_kept_once_and_a_taken_id_is_a_conflict(booked: TestCli
     refused = booked.post("/api/stock", json=[{**entry, "id": uuid4().hex, "what": "drawn", "amount": 900}])
     assert refused.status_code == 422
     assert [e["field"] for e in refused.json()["errors"]] == ["0.amount"]
+    far_too_much = booked.post("/api/stock", json=[{**entry, "amount": 1e9}]).json()
+    assert [e["says"] for e in far_too_much["errors"]] == ["give 200000 or less"]
     booked.post("/api/stock", json=[{**entry, "id": uuid4().hex, "what": "moved", "where": "frozen"}]).raise_for_status()
     assert lot(booked, entry["lot"])["where"] == "frozen"
 
