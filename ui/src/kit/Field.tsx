@@ -177,6 +177,7 @@ export function Choice<T extends string>({
   onChange,
   hint,
   quiet,
+  inFull,
 }: {
   label: string;
   value: T;
@@ -184,11 +185,19 @@ export function Choice<T extends string>({
   onChange: (value: T) => void;
   hint?: string;
   quiet?: boolean;
+  /** Its name for those who hear it apart from what stands round it */
+  inFull?: string;
 }) {
   return (
     <Labelled label={label} hint={hint} quiet={quiet}>
       {(ids) => (
-        <select {...ids} className="w-full" value={value} onChange={(e) => onChange(e.target.value as T)}>
+        <select
+          {...ids}
+          aria-label={inFull}
+          className="w-full"
+          value={value}
+          onChange={(e) => onChange(e.target.value as T)}
+        >
           {options.map(([key, word]) => (
             <option key={key} value={key}>
               {word}

@@ -98,10 +98,11 @@ function Lot({ lot }: { lot: StockLot }) {
             .join(" · ")}
         </p>
         <div className="mt-1 flex flex-wrap items-end gap-3">
-          <Labelled quiet label={words.stock.howMuchOf(lot.name)}>
+          <Labelled label={words.stock.howMany(lot.unit)}>
             {(ids) => (
               <input
                 {...ids}
+                aria-label={words.stock.howMuchOf(lot.name)}
                 inputMode="decimal"
                 className="w-24"
                 maxLength={8}
@@ -124,8 +125,8 @@ function Lot({ lot }: { lot: StockLot }) {
           ))}
           {could && (
             <Choice
-              quiet
-              label={words.stock.moveIt(lot.name)}
+              label={words.stock.where}
+              inFull={words.stock.moveIt(lot.name)}
               value={lot.where}
               options={[
                 ...(could.places.some((p) => p.where === lot.where) ? [] : ([[lot.where, lot.place]] as const)),
