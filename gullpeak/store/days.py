@@ -11,18 +11,17 @@ from sqlalchemy.orm import Session
 from gullpeak.core.bench import run
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import Event
-from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.plan import drawn
 from gullpeak.core.plan.day import Actual, Day, Mark, actuals, copied
 from gullpeak.core.plan.eggs import booked_steps, bookings
 from gullpeak.core.plan.view import Plan
 from gullpeak.core.product.lots import EggEntry, check_draw, lots
 from gullpeak.store import documents
-from gullpeak.store.ledger import append
+from gullpeak.store.ledger import append, keeping_of
 from gullpeak.store.records import BatchRecord, DayRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store, check_same, enter_batch
 from gullpeak.store.stock import Stock, enter, entries_of
-from gullpeak.store.tables import BatchRow, DayBatchRow, DayRow, EggRow, EventRow, KitchenRow, MarkRow, PlanRow
+from gullpeak.store.tables import BatchRow, DayBatchRow, DayRow, EggRow, EventRow, MarkRow, PlanRow
 
 Role = Literal["in force", "beside"]
 """The plan that is followed, or one put beside it to be looked at."""
@@ -189,11 +188,10 @@ class Days:
             plan = _plan(s, of, "in force")
         except DamagedPlanError:
             return
-        kitchen = s.get(KitchenRow, 1)
-        if plan is None or kitchen is None:
+        if plan is None:
             return
         entries = _eggs(s)
-        there = lots(entries, documents.read(Kitchen, kitchen.doc).keeping, self.store.now())
+        there = lots(entries, keeping_of(s), self.store.now())
         booked = booked_steps(plan.problem, of, {e.id for e in entries})
         self._enter(s, bookings(plan.problem, plan.solution, there, done, of, booked), {e.id: e for e in entries})
 
@@ -203,8 +201,7 @@ class Days:
         Raises EggError where more is taken than there is then, ConflictError where an id is taken by another entry.
         """
         with self.db.write() as s:
-            row = s.get(KitchenRow, 1)
-            keeping = () if row is None else documents.read(Kitchen, row.doc).keeping
+            keeping = keeping_of(s)
             append(
                 entries,
                 _eggs(s),

@@ -2,9 +2,21 @@
 
 from collections.abc import Callable, Sequence
 
+from sqlalchemy.orm import Session
+
+from gullpeak.core.kitchen.keeping import KeepRow
+from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product.ledger import AnEntry
 from gullpeak.core.value import UnknownAmountError
+from gullpeak.store import documents
 from gullpeak.store.repository import check_same
+from gullpeak.store.tables import KitchenRow
+
+
+def keeping_of(s: Session) -> tuple[KeepRow, ...]:
+    """Return how long things keep in the kitchen; nothing where there is none yet."""
+    row = s.get(KitchenRow, 1)
+    return () if row is None else documents.read(Kitchen, row.doc).keeping
 
 
 def append(

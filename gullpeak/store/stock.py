@@ -6,12 +6,11 @@ from datetime import datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product.stock import StockEntry, check_entry
 from gullpeak.store import documents
 from gullpeak.store.database import Database
-from gullpeak.store.ledger import append
-from gullpeak.store.tables import KitchenRow, StockRow
+from gullpeak.store.ledger import append, keeping_of
+from gullpeak.store.tables import StockRow
 
 
 class Stock:
@@ -31,8 +30,7 @@ class Stock:
         Raises StockError where more is taken than there is then, ConflictError where an id is taken by another entry.
         """
         with self.db.write() as s:
-            row = s.get(KitchenRow, 1)
-            keeping = () if row is None else documents.read(Kitchen, row.doc).keeping
+            keeping = keeping_of(s)
             append(
                 entries,
                 entries_of(s),
