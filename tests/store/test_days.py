@@ -55,7 +55,7 @@ def plan() -> Plan:
 
 @pytest.fixture
 def days(store: Store) -> Days:
-    return Days(store)
+    return Days(Store(store.db, lambda: AT))
 
 
 def mark(n: int, kind: str = "done", **more: object) -> Mark:

@@ -53,6 +53,9 @@ def test_five_questions_are_answered_on_one_screen(new: Page, empty: Served):
     expect(new.get_by_role("alert")).to_contain_text("209 up")
     expect(height).to_have_value("209 up")
     assert kitchen(empty)["altitude_m"] == 0
+    new.reload()
+    expect(height).to_have_value("209 up")
+    expect(button(new, "US large")).to_have_attribute("aria-pressed", "true")
     height.fill("209 °F")
     button(new, shown("start.thatIsMyKitchen")).click()
     expect(new.get_by_role("heading", name=shown("start.yourKitchen"))).to_be_hidden()

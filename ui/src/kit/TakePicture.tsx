@@ -26,11 +26,9 @@ async function scaled(file: File): Promise<Blob> {
 /** A picture from the tablet's camera or a file, of a check or of how it came out. One that is not sent yet is kept here. */
 export function TakePicture({ batch, step, check, of }: { batch: string; step?: string; check?: string; of: string }) {
   const client = useQueryClient();
-  const input = useId();
   const [taken, setTaken] = useState(0);
   const [waits, setWaits] = useState<Taken>();
   const send = useMutation({
-    networkMode: "always", // the app is in the house, whatever the tablet thinks of its network
     mutationFn: async (what: File | Taken) => {
       const picture =
         what instanceof File
@@ -48,22 +46,8 @@ export function TakePicture({ batch, step, check, of }: { batch: string; step?: 
   });
   return (
     <div className="flex flex-wrap items-center gap-3">
-      <label className="press cursor-pointer" htmlFor={input}>
-        {words.pictures.take}
-      </label>
-      <input
-        id={input}
-        type="file"
-        accept="image/*"
-        capture="environment"
-        className="sr-only"
-        aria-label={words.pictures.takeOf(of)}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) send.mutate(file);
-        }}
-      />
+      <Choose says={words.pictures.take} of={of} camera chosen={send.mutate} />
+      <Choose says={words.pictures.fromAFile} of={of} chosen={send.mutate} />
       {send.isPending && <span role="status">{words.pictures.sending}</span>}
       {taken > 0 && !send.isPending && <span role="status">{words.pictures.taken(taken)}</span>}
       {send.error && waits && (
@@ -73,5 +57,40 @@ export function TakePicture({ batch, step, check, of }: { batch: string; step?: 
       )}
       <Alert says={send.error?.message} />
     </div>
+  );
+}
+
+/** A button for a picture: from the tablet's camera at once, or from a file. */
+function Choose({
+  says,
+  of,
+  camera,
+  chosen,
+}: {
+  says: string;
+  of: string;
+  camera?: boolean;
+  chosen: (file: File) => void;
+}) {
+  const input = useId();
+  return (
+    <span className="relative">
+      <label className="press cursor-pointer has-focus-visible:outline-3" htmlFor={input}>
+        {says}
+      </label>
+      <input
+        id={input}
+        type="file"
+        accept="image/*"
+        capture={camera ? "environment" : undefined}
+        className="sr-only"
+        aria-label={words.pictures.pictureOf(says, of)}
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) chosen(file);
+        }}
+      />
+    </span>
   );
 }

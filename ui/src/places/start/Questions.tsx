@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useId, useState } from "react";
+import { type ReactNode, useEffect, useId, useState } from "react";
 import { answer, type FirstAnswers, type FirstHour, http, Refused } from "../../api/client";
 import { Alert } from "../../kit/Field";
 import { fresh, TextField } from "../../kit/fields";
@@ -14,11 +14,16 @@ const DEGREES = [
   ["F", "°F"],
 ] as const;
 
+const KEPT = "gullpeak-first-told";
+/** What was answered before the page was taken anew. */
+const kept = (): Told => ({ ...NOTHING, ...JSON.parse(sessionStorage.getItem(KEPT) ?? "{}") });
+
 /** Five things about a kitchen, each answered or left. */
 export function Questions({ choices, later }: { choices: FirstHour["choices"]; later: () => void }) {
   const client = useQueryClient();
-  const [told, setTold] = useState<Told>(NOTHING);
+  const [told, setTold] = useState<Told>(kept);
   const put = (change: Partial<Told>) => setTold((now) => ({ ...now, ...change }));
+  useEffect(() => sessionStorage.setItem(KEPT, JSON.stringify(told)), [told]);
   const send = useMutation({
     mutationFn: (body: FirstAnswers) => answer(http.POST("/api/first/kitchen", { body })),
     onSuccess: () => client.invalidateQueries(),

@@ -2,7 +2,8 @@ import type { Word } from "../word";
 
 export const pictures = {
   take: "Take a picture",
-  takeOf: (what: Word) => `Take a picture: ${what}`,
+  fromAFile: "From a file",
+  pictureOf: (how: Word, what: Word) => `${how}: ${what}`,
   sending: "Keeping it…",
   tryAgain: "Send it again",
   notReadable: "This is no picture that can be read. Choose another.",
