@@ -21,7 +21,7 @@ def finished(served: Served) -> list[str]:
 def take(page: Page, where: Locator | Page, folder: Path, data: bytes = GOLD) -> None:
     file = folder / "ridge.jpg"
     file.write_bytes(data)
-    where.get_by_label(shown("pictures.fromAFile")).set_input_files(file)
+    where.get_by_label(shown("pictures.fromAFile")).first.set_input_files(file)
 
 
 def touch(picture: Locator, x: float, y: float) -> None:

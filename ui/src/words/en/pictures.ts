@@ -2,7 +2,7 @@ import type { Word } from "../word";
 
 export const pictures = {
   take: "Take a picture",
-  fromAFile: "From a file",
+  fromAFile: "Picture from a file",
   pictureOf: (how: Word, what: Word) => `${how}: ${what}`,
   sending: "Keeping it…",
   tryAgain: "Send it again",
