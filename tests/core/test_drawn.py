@@ -106,9 +106,10 @@ def test_a_dish_of_a_menu_comes_with_all_it_is_made_of():
 )
 def test_what_does_not_do_for_a_part_is_said(entry, change, field, says):
     asked = part_of("gorse-pie", 8, "gorse-curd-direct")
-    amount = change.pop("amount", asked.wants[0])
+    own = {"amount": asked.wants[0], **change}
+    taken = FromStock(part=asked.part, lot=entry.lot, amount=own.pop("amount"))
     with pytest.raises(DayError) as refused:
-        made("gorse-pie", 8, (FromStock(part=asked.part, lot=entry.lot, amount=amount),), stock(entry), **change)
+        made("gorse-pie", 8, (taken,), stock(entry), **own)
     assert refused.value.field == field
     assert says in en(refused.value.says)
 

@@ -199,6 +199,7 @@ def test_egg_and_stock_written_down_while_the_app_is_away_are_sent_when_it_is_ba
     page.get_by_role("button", name=shown("eggs.writeItDown"), exact=True).click()
     expect(page.get_by_text("1 entry waits to be sent")).to_be_visible()
     page.reload()
+    expect(page.get_by_text("1 entry waits to be sent")).to_be_visible()
     page.unroute_all()
     expect(page.get_by_text("waits to be sent")).to_have_count(0)
     assert amounts("eggs").count("132") == 1
