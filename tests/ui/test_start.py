@@ -41,6 +41,9 @@ def test_five_questions_are_answered_on_one_screen(new: Page, empty: Served):
         shown("start.withoutAFan"),
         said("first.mixer.planetary"),
     ]
+    last = button(new, shown("start.later")).bounding_box()
+    assert last is not None
+    assert last["y"] + last["height"] <= SCREEN["height"]
     for name in presses:
         button(new, name).click()
         if name != shown("start.withoutAFan"):

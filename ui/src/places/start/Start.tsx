@@ -17,7 +17,7 @@ export function Start({ book }: { book: boolean }) {
     setLater(true);
   };
   return (
-    <div className={`my-3 grid items-start gap-6 ${ask && book ? "lg:grid-cols-[1.4fr_1fr]" : ""}`}>
+    <div className={`my-3 grid items-start gap-6 ${ask && book ? "lg:grid-cols-[1.75fr_1fr]" : ""}`}>
       {ask && <Questions choices={data.choices} later={leave} />}
       {book && <StarterBook />}
     </div>
