@@ -221,7 +221,7 @@ def test_what_a_step_took_is_booked_once_and_the_rest_draws_on_what_is_left(plan
         fresh = bookings(p, plan.solution, lots(written, KEEPING, BEFORE), {step: when}, of, booked)
         assert fresh
         for one in fresh:  # each is one that could have been written by hand
-            check_draw(one, written, KEEPING, BEFORE)
+            check_draw(one, written, KEEPING, when)
             written.append(one)
         booked = booked_steps(p, of, {e.id for e in written})
         assert not bookings(p, plan.solution, lots(written, KEEPING, BEFORE), done, of, booked | (done.keys() - {step}))
