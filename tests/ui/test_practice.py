@@ -117,3 +117,14 @@ def test_peaks_read_by_keyboard_with_figures_asked(page: Page, served: Served, d
     expect(page.get_by_text(re.compile("It was "))).not_to_have_count(0)
     page.goto(f"{served.url}/practice")
     expect(page.locator("a[href='/practice/peak-1']")).to_contain_text("passed 0 of 1")
+
+
+def test_a_pan_is_seen_to_climb_though_each_answer_is_slow(page: Page, served: Served, drill):
+    page.add_init_script(
+        "const was = window.fetch; window.fetch = async (asked, ...more) => {"
+        " if ((asked.url ?? asked).includes('/practice/play')) await new Promise((on) => setTimeout(on, 600));"
+        " return was(asked, ...more); };"
+    )
+    drill("pan-1")
+    pressing(page, [" ", "h", "h"])
+    wait_for_look(page, r"([3-9]\d|1\d\d) °C", ["Enter"])

@@ -14,7 +14,7 @@ from tests.ui.answers import wait_until
 from tests.ui.conftest import SCREEN
 from tests.ui.test_day import PATIENCE, choose, orders
 from tests.ui.test_write import TEXTS, Writer
-from tests.ui.words import shown
+from tests.ui.words import said, shown
 
 
 @pytest.fixture
@@ -149,6 +149,20 @@ def test_a_batch_is_stored_as_it_is_finished_and_its_lot_lives_on(cook: Page, em
     cook.get_by_label(re.compile("^Amount of Lemon curd")).first.fill("40")
     cook.get_by_label(re.compile("^Amount of Lemon curd")).first.press("Enter")
     expect(lot).to_contain_text("200 g")
+
+
+def test_a_batch_of_no_recipe_in_the_book_says_why_it_is_not_stored(cook: Page, empty: Served):
+    taken = httpx.post(f"{empty.url}/api/first/book", json={"keys": ["lemon-curd"]}, timeout=30).json()["ids"]["lemon-curd"]
+    recipe = httpx.get(f"{empty.url}/api/recipes/{taken}", timeout=30).json()["recipe"]
+    httpx.post(f"{empty.url}/api/batches", json={"id": "b2", "recipe": recipe}, timeout=30).raise_for_status()
+    steps = httpx.get(f"{empty.url}/api/batches/b2", timeout=30).json()["process"]["steps"]
+    now = httpx.get(f"{empty.url}/api/clock", timeout=30).json()["now"]
+    done = [{"id": f"0000b{i:03d}", "kind": "step done", "at": now, "step": step["key"]} for i, step in enumerate(steps[:-1])]
+    httpx.post(f"{empty.url}/api/batches/b2/events", json=done, timeout=30).raise_for_status()
+    cook.goto(f"{empty.url}/bench/b2")
+    cook.get_by_role("button", name=shown("bench.sayHowItCameOut")).click()
+    expect(cook.get_by_label(shown("stock.storeSome"))).to_be_disabled()
+    expect(cook.get_by_role("dialog")).to_contain_text(said("refused.batch-of-no-recipe"))
 
 
 def test_what_is_in_stock_is_at_hand_for_a_dish(cook: Page, empty: Served):

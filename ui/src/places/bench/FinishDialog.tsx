@@ -41,7 +41,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
   const choices = larder?.choices;
   const [good, setGood] = useState(String(view.sheet.pieces));
   const [problem, setProblem] = useState<string>();
-  const { data: says } = useQuery(storableQuery("batch", view.id));
+  const { data: says, error: unsaid } = useQuery(storableQuery("batch", view.id));
   const [some, setSome] = useState(false);
   const [notStored, setNotStored] = useState<Error>();
   const by = useStoring(says);
@@ -119,15 +119,14 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
         </div>
       </fieldset>
       <TakePicture batch={view.id} of={words.pictures.atTheEnd} />
-      {says && (
-        <fieldset>
-          <label className="flex min-h-12 items-center gap-2">
-            <input type="checkbox" checked={some} onChange={(e) => setSome(e.target.checked)} />
-            {words.stock.storeSome}
-          </label>
-          {some && <StoringFields says={says} of={by} refused={notStored} />}
-        </fieldset>
-      )}
+      <fieldset>
+        <label className="flex min-h-12 items-center gap-2">
+          <input type="checkbox" disabled={!says} checked={some} onChange={(e) => setSome(e.target.checked)} />
+          {words.stock.storeSome}
+          {unsaid && <span className="text-s text-quiet">{sentence(unsaid)}</span>}
+        </label>
+        {some && says && <StoringFields says={says} of={by} refused={notStored} />}
+      </fieldset>
       <Labelled label={words.bench.keptIn}>
         {(ids) => (
           <input {...ids} value={outcome.keep} maxLength={200} onChange={(e) => put({ keep: e.target.value })} />

@@ -12,11 +12,16 @@ export function useRun(drill: DrillCard, seed: number, asked: boolean) {
   const actions = useRef<PracticeAction[]>([]);
   const began = useRef(0);
   const gone = useRef(0);
+  const asking = useRef(0);
   const { mutate: play, error: unplayed } = useMutation({
-    mutationFn: (until_s: number) =>
-      answer(
+    mutationFn: (until_s: number) => {
+      asking.current += 1;
+      return answer(
         http.POST("/api/practice/play", { body: { drill: drill.key, seed, actions: actions.current, until_s, asked } }),
-      ),
+      ).finally(() => {
+        asking.current -= 1;
+      });
+    },
   });
   const { mutate: keep, error: unkept } = useMutation({
     mutationFn: () =>
@@ -55,7 +60,8 @@ export function useRun(drill: DrillCard, seed: number, asked: boolean) {
   useEffect(() => look(gone.current), [look, asked]);
   useEffect(() => {
     if (!going) return;
-    const timer = setInterval(() => look(at()), POLL_MS);
+    // A slow answer is waited for: asked over its head, none would ever be taken.
+    const timer = setInterval(() => asking.current === 0 && look(at()), POLL_MS);
     return () => clearInterval(timer);
   }, [going, look, at]);
   useEffect(() => {
