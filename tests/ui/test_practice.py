@@ -1,8 +1,6 @@
 """Practice by keyboard alone: each simulator failed and passed. The app's clock runs five times as fast, and practice with it."""
 
 import re
-from collections.abc import Iterator
-from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -38,6 +36,20 @@ def wait_for_look(page: Page, words: str, then: list[str], between: tuple[str, i
     expect(seen).to_contain_text(re.compile(words), timeout=1)
 
 
+def held(page: Page, words: str, then: list[str]) -> None:
+    """Let the time go on a little and hold it, until the look says so; then press on: however busy the machine, nothing runs away."""
+    seen = page.get_by_role("region", name=shown("practice.whatIsToBeSeen"))
+    for _ in range(120):
+        page.keyboard.press(" ")
+        page.wait_for_timeout(300)
+        page.keyboard.press(" ")
+        page.wait_for_timeout(150)
+        if re.search(words, told(page)):
+            pressing(page, [" ", *then])
+            return
+    expect(seen).to_contain_text(re.compile(words), timeout=1)
+
+
 def verdict(page: Page, words: str) -> None:
     expect(page.get_by_role("heading", level=2, name=words)).to_be_visible()
     expect(page.get_by_role("heading", name=shown("practice.runsBefore"))).to_be_visible()
@@ -56,7 +68,7 @@ def drill(page: Page, served: Served):
         page.get_by_role("heading", name=shown("practice.practice"), level=1).wait_for()
         page.locator(f"a[href='/practice/{key}']").focus()
         page.keyboard.press("Enter")
-        page.get_by_text(f"seed {SEED}", exact=False).wait_for()
+        page.get_by_text(f"seed {SEED}", exact=False).first.wait_for()
         page.get_by_role("region", name=shown("practice.whatIsToBeSeen")).wait_for()
 
     return opened
@@ -87,8 +99,8 @@ def test_the_pan_by_keyboard_failed_and_passed(page: Page, served: Served, drill
     verdict(page, "Not yet")
     again(page, "r")
     pressing(page, [" ", "h", "h"])
-    wait_for_look(page, r"1(0[7-9]|1\d) °C", ["w"])
-    wait_for_look(page, r"1(17|18|19|20) °C", ["Enter"])
+    wait_for_look(page, r"1(0[7-9]|1\d) °C", ["w", " "])
+    held(page, r"1(17|18|19|20) °C", ["Enter"])
     verdict(page, "Good enough to serve")
 
 
