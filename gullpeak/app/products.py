@@ -18,6 +18,7 @@ from gullpeak.core.product.product_sheet import ProductSheet, work_out
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import NOTHING, Figure, Said, Value, say
+from gullpeak.store.log import Log
 from gullpeak.store.records import NotFoundError, ProductRecord
 from gullpeak.store.repository import Store
 
@@ -35,6 +36,10 @@ class ProductCard(Value):
     section: tuple[Patch, ...]
     warnings: int
     trouble: Said | None
+    minutes: float | None = None
+    """From its first hand to the plate"""
+    last: int | None = None
+    """How its worst part came out the last time it was made, 1 to 5"""
 
 
 def begin(store: Store, asked: ProductBegun, name: Callable[[str], str]) -> ProductRecord:
@@ -105,13 +110,20 @@ def card(record: ProductRecord, book: Mapping[str, Recipe | Product], kitchen: K
         section=section,
         warnings=warnings,
         trouble=trouble,
+        minutes=minutes,
     )
     return made, findable
 
 
 def list_products(store: Store) -> list[ProductCard]:
-    """Return every product as it stands in the list."""
-    return [made for made, _ in list_with_findable(store)]
+    """Return every product as it stands in the list, and how it came out last."""
+    scores = Log(store.db).last_scores()
+    return [made.model_copy(update={"last": last_of(made, scores)}) for made, _ in list_with_findable(store)]
+
+
+def last_of(card: ProductCard, scores: Mapping[str, int]) -> int | None:
+    """Return how a product came out last: as the worst of its parts."""
+    return min((scores[part.of] for part in card.product.parts if part.of in scores), default=None)
 
 
 def list_with_findable(store: Store) -> list[tuple[ProductCard, Findable]]:

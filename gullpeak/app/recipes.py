@@ -3,12 +3,15 @@
 from collections.abc import Mapping
 from functools import partial
 from itertools import chain, count
+from typing import Any
 from uuid import uuid4
 
 from gullpeak.app.errors import BadFieldError
 from gullpeak.app.journal import why_not
 from gullpeak.app.shelf import shelf
 from gullpeak.core.bench import process
+from gullpeak.core.kitchen.egg import EggCount
+from gullpeak.core.kitchen.ingredients import Colour
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product import find
 from gullpeak.core.product.builds import STARTED
@@ -17,9 +20,12 @@ from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import SectionPart
+from gullpeak.core.recipe.ways import Material
+from gullpeak.core.sheet.dryness import ColourWord
 from gullpeak.core.sheet.sheet import work_out
-from gullpeak.core.value import NOTHING, Figure, Said, Value, say
+from gullpeak.core.value import NOTHING, Figure, Said, Value, perhaps, say
 from gullpeak.files.reader import told
+from gullpeak.store.log import Log
 from gullpeak.store.records import EntryRecord, NotFoundError, RecipeRecord
 from gullpeak.store.repository import Store
 
@@ -35,6 +41,15 @@ class RecipeCard(Value):
     section: tuple[SectionPart, ...]
     warnings: int
     trouble: Said | None
+    material: Material = "foam"
+    colour: Colour = ""
+    toast: ColourWord | None = None
+    minutes: float | None = None
+    """From its first step to its last"""
+    over: Said = NOTHING
+    """What its eggs leave"""
+    last: int | None = None
+    """How it came out the last time it was made, 1 to 5"""
 
 
 def card(record: RecipeRecord, kitchen: Kitchen) -> tuple[RecipeCard, Findable]:
@@ -43,7 +58,8 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> tuple[RecipeCard, Findable]:
     says, warnings, trouble = NOTHING, 0, None
     section: tuple[shapes.SectionPart, ...] = ()
     eggs: dict[Side, float] = {}
-    minutes = None
+    minutes, over = None, NOTHING
+    more: dict[str, Any] = {}
     try:
         if record.recipe.shape is not None:
             section = shapes.KINDS[record.recipe.shape.kind].section(record.recipe.shape)
@@ -55,6 +71,8 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> tuple[RecipeCard, Findable]:
         vitals = {str(s.key): s.figures[s.vital] for s in sheet.stations()}
         warnings = sum(r.severity in ("warning", "danger") for s in sheet.stations() for r in s.remarks)
         eggs = find.eggs(sheet.weigh.lines, kitchen.habits.egg_size)
+        over = _over(sheet.weigh.eggs)
+        more = {"colour": sheet.colour, "toast": perhaps(lambda dry: dry.colour, sheet.dry)}
         minutes = sum((step.low_min + step.high_min) / 2 for step in process.in_kitchen(sheet, kitchen).steps)
     holds, known = find.holds(line.item for line in record.recipe.described_by(kitchen.larder).lines)
     findable = Findable(
@@ -69,8 +87,19 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> tuple[RecipeCard, Findable]:
         section=section,
         warnings=warnings,
         trouble=trouble,
+        material=record.recipe.way.material,
+        minutes=minutes,
+        over=over,
+        **more,
     )
     return made, findable
+
+
+def _over(eggs: EggCount | None) -> Said:
+    """What the eggs of a batch leave of their other side."""
+    if eggs is None or eggs.frees is None:
+        return NOTHING
+    return say("sides.over", left=eggs.count, side=eggs.frees, left_g=eggs.freed_g)
 
 
 def names_of(entry: Recipe | Product) -> str:
@@ -105,8 +134,9 @@ def duplicate(store: Store, entry_id: str) -> EntryRecord:
 
 
 def list_cards(store: Store) -> list[RecipeCard]:
-    """Return every recipe as it stands in the list."""
-    return [made for made, _ in list_with_findable(store)]
+    """Return every recipe as it stands in the list, and how it came out last."""
+    scores = Log(store.db).last_scores()
+    return [made.model_copy(update={"last": scores.get(made.id)}) for made, _ in list_with_findable(store)]
 
 
 def list_with_findable(store: Store) -> list[tuple[RecipeCard, Findable]]:

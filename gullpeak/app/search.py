@@ -1,6 +1,7 @@
 """The book searched: every entry with what it is found by, worked out once for a version in a kitchen."""
 
 from gullpeak.app.larder import ingredients
+from gullpeak.app.products import last_of
 from gullpeak.app.products import list_with_findable as products
 from gullpeak.app.recipes import list_with_findable as recipes
 from gullpeak.core.product.find import holds, sought
@@ -23,7 +24,6 @@ def find(store: Store, typed: str) -> FoundEntries:
     scores = Log(store.db).last_scores() if any(one.what == "score" for one in wanted.asked) else {}
     ids = [card.id for card, entry in recipes(store) if wanted.fits(entry, scores.get(card.id))]
     for card, entry in products(store):
-        last = [scores[part.of] for part in card.product.parts if part.of in scores]
-        if wanted.fits(entry, min(last, default=None)):
+        if wanted.fits(entry, last_of(card, scores)):
             ids.append(card.id)
     return FoundEntries(ids=tuple(ids), understood=wanted.says)

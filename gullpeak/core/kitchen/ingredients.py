@@ -5,6 +5,7 @@ without one it is not known, and whatever rests on it says so. Usual amounts are
 """
 
 import csv
+from collections.abc import Iterable
 from importlib.resources import files
 from typing import Any, Literal, get_args
 
@@ -61,7 +62,12 @@ Colour = Literal[
     "foam",
     "cream",
     "yolk",
+    "sabayon",
 ]
+TINTS: frozenset[Colour] = frozenset({"red berry", "dark berry", "green fruit", "orange fruit", "chocolate", "nut"})
+"""Colours that show in whatever they are stirred into, from so little on:"""
+SHOWS_FROM = 0.02
+"""Share of its mass."""
 
 
 class Ingredient(Value):
@@ -132,3 +138,22 @@ def _table() -> dict[str, Ingredient]:
 
 
 INGREDIENTS = _table()
+
+
+def tint(parts: Iterable[tuple[Ingredient, float | None]]) -> Colour:
+    """Return the colour that shows in a mixture: of what colours it, the one there is most of; none where nothing does.
+
+    parts: each thing and its grams, None where they are not known.
+
+    >>> def thing(colour): return Ingredient(key="x", name="X", role="fruit", density=1, colour=colour)
+    >>> tint([(thing("red berry"), 90.0), (thing("sugar"), 100.0), (thing("nut"), 1.0)])
+    'red berry'
+    """
+    grams: dict[Colour, float] = {}
+    total = 0.0
+    for item, mass_g in parts:
+        total += mass_g or 0.0
+        if item.colour in TINTS:
+            grams[item.colour] = grams.get(item.colour, 0.0) + (mass_g or 0.0)
+    most_g, most = max(((mass_g, colour) for colour, mass_g in grams.items()), default=(0.0, ""))
+    return most if most_g > SHOWS_FROM * total else ""

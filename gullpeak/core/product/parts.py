@@ -163,6 +163,8 @@ def _facts(recipe: Recipe, sheet: Sheet, batch: Batch, role: Role, ml: float) ->
         texture=recipe.texture if recipe.programme else "",
         gelatine=recipe.has("gelatine", "chocolate"),
         out_c=_out_c(recipe, sheet),
+        colour=batching.colour_of(recipe, batch),
+        toast=None if sheet.dry is None else sheet.dry.colour,
         cools_s=_cools_s(recipe, batch),
         **known(perhaps(_sizes, shape), {}),
     )

@@ -1,9 +1,14 @@
 """The sheet: a recipe in a kitchen, worked out station by station, every figure with its working."""
 
+from pydantic import Field
+
+from gullpeak.core.kitchen.ingredients import Colour
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.recipe.step import StationKey
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Making, Weighed
+from gullpeak.core.sheet.essentials import Essential, essentials
 from gullpeak.core.sheet.stations import dissolve, dry, finish, heat, shape, weigh, whisk
 from gullpeak.core.sheet.stations.base import Station, counted
 from gullpeak.core.sheet.stations.dissolve import SugarStation
@@ -34,6 +39,10 @@ class Sheet(Value):
     shape: ShapeStation | None
     dry: Dry | None
     finish: Finish
+    colour: Colour = ""
+    """The food colour of what it makes; empty: the colour of what it is made as"""
+    essentials: dict[StationKey, tuple[Essential, ...]] = Field(default_factory=dict)
+    """What each station asks for, a line each: cooked from without opening it"""
 
     def stations(self) -> tuple[Station, ...]:
         """Return the stations in the order of work."""
@@ -66,7 +75,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
     drying = dry.run(making)
     heated = heat.work_out(making)
     sugar = dissolve.work_out(making)
-    return Sheet(
+    made = Sheet(
         name=recipe.name,
         recipe=asked,
         says=counted(recipe, batch.pieces) + (say("sheet.texture", texture=recipe.texture).when(drying)),
@@ -82,4 +91,6 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
         shape=shape.work_out(making),
         dry=dry.work_out(making, drying),
         finish=finish.work_out(making, drying, heated),
+        colour=batching.colour_of(recipe, batch),
     )
+    return made.model_copy(update={"essentials": essentials(made)})

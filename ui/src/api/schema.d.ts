@@ -2473,6 +2473,11 @@ export interface components {
             readonly titles: {
                 [key: string]: string;
             };
+            /**
+             * Toast
+             * @description The colour its foam takes once it is put together
+             */
+            toast?: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
             /** Vital */
             vital: string;
             /**
@@ -4073,6 +4078,21 @@ export interface components {
             name: string;
         };
         /**
+         * Essential
+         * @description One line of a station: what it is, and how much, how long or how hot. quiet: what is left over, not what is done.
+         */
+        Essential: {
+            /** Name */
+            name: string;
+            /**
+             * Quiet
+             * @default false
+             */
+            quiet: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
          * Event
          * @description Something that happened at the bench. Never changed; a correction is another event (`taken back`).
          */
@@ -4934,7 +4954,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk";
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
             /** Density */
             density: number;
             /**
@@ -5907,7 +5927,7 @@ export interface components {
             ][];
             /** Food Colours */
             food_colours: [
-                "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk",
+                "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon",
                 string
             ][];
             /** Ingredients */
@@ -6886,7 +6906,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk";
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
             /** Density */
             density?: number | null;
             /** Energy Kj */
@@ -7172,6 +7192,13 @@ export interface components {
          */
         Patch: {
             /**
+             * Colour
+             * @description What shows in it; empty: nothing but the colour of its material
+             * @default
+             * @enum {string}
+             */
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
+            /**
              * Material
              * @enum {string}
              */
@@ -7183,6 +7210,18 @@ export interface components {
             ][];
             /** Role */
             role: ("base" | "sheet" | "shell" | "case" | "core" | "foam" | "filling" | "sauce" | "topping" | "inside" | "garnish" | "dish") | null;
+            /**
+             * Studs
+             * @description Fruit or nuts that lie in it
+             * @default
+             * @enum {string}
+             */
+            studs: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
+            /**
+             * Toast
+             * @description The colour its top takes in the oven or under the torch
+             */
+            toast?: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
             /** What */
             what: string;
         };
@@ -7740,6 +7779,16 @@ export interface components {
             eggs: string;
             /** Id */
             id: string;
+            /**
+             * Last
+             * @description How its worst part came out the last time it was made, 1 to 5
+             */
+            last?: number | null;
+            /**
+             * Minutes
+             * @description From its first hand to the plate
+             */
+            minutes?: number | null;
             product: components["schemas"]["Product"];
             /** Says */
             says: string;
@@ -8269,13 +8318,43 @@ export interface components {
          * @description A recipe in the list, with its vital figures; `trouble` where it cannot be worked out as it stands.
          */
         RecipeCard: {
+            /**
+             * Colour
+             * @default
+             * @enum {string}
+             */
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
             /** Id */
             id: string;
+            /**
+             * Last
+             * @description How it came out the last time it was made, 1 to 5
+             */
+            last?: number | null;
+            /**
+             * Material
+             * @default foam
+             * @enum {string}
+             */
+            material: "foam" | "shell" | "sheet" | "cream" | "fruit" | "curd" | "pastry" | "sponge" | "ice" | "sauce" | "bits" | "vessel";
+            /**
+             * Minutes
+             * @description From its first step to its last
+             */
+            minutes?: number | null;
+            /**
+             * Over
+             * @description What its eggs leave
+             * @default
+             */
+            over: string;
             recipe: components["schemas"]["Recipe"];
             /** Says */
             says: string;
             /** Section */
             section: components["schemas"]["SectionPart"][];
+            /** Toast */
+            toast?: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
             /** Trouble */
             trouble: string | null;
             /** Version */
@@ -8759,7 +8838,21 @@ export interface components {
         Sheet: {
             /** Base G */
             base_g: number;
+            /**
+             * Colour
+             * @description The food colour of what it makes; empty: the colour of what it is made as
+             * @default
+             * @enum {string}
+             */
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
             dry: components["schemas"]["Dry"] | null;
+            /**
+             * Essentials
+             * @description What each station asks for, a line each: cooked from without opening it
+             */
+            essentials?: {
+                [key: string]: components["schemas"]["Essential"][];
+            };
             finish: components["schemas"]["Finish"];
             heat?: components["schemas"]["HeatStation"] | null;
             /** Mixer */

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from gullpeak.core.product.assembly import filled, jacket, mould, pie, plate, roll
-from gullpeak.core.product.assembly.base import Assembled, Need, Setting
+from gullpeak.core.product.assembly.base import Assembled, Need, Setting, painted
 from gullpeak.core.recipe.product import Product, Role
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.value import Remark, Remedy
@@ -46,6 +46,7 @@ def put_together(here: Setting, again: Again | None = None) -> Assembled:
     """Return a product put together. Of the ways out of each remark only those stay that lead out of it, where it can be tried `again`."""
     assembly = here.product.assembly
     found = KINDS[assembly.kind].work_out(assembly, here)
+    found = found.model_copy(update={"section": painted(found.section, here, found.toast)})
     if again is None or not any(r.remedies for r in found.remarks):
         return found
     remarks = tuple(

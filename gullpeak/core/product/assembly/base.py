@@ -8,12 +8,14 @@ from typing import Literal
 import numpy as np
 from pydantic import Field, computed_field
 
+from gullpeak.core.kitchen.ingredients import Colour
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import cooling
 from gullpeak.core.physics.sugar import Floats
 from gullpeak.core.recipe.product import AssemblyField, Product, Role
 from gullpeak.core.recipe.step import Link, Step, Takes
 from gullpeak.core.recipe.ways import Material, Way
+from gullpeak.core.sheet.dryness import ColourWord
 from gullpeak.core.value import Figure, Remark, Said, Value, say, written
 
 Points = tuple[tuple[float, float], ...]
@@ -26,6 +28,12 @@ class Patch(Value):
     what: Said
     material: Material
     points: Points
+    colour: Colour = ""
+    """What shows in it; empty: nothing but the colour of its material"""
+    studs: Colour = ""
+    """Fruit or nuts that lie in it"""
+    toast: ColourWord | None = None
+    """The colour its top takes in the oven or under the torch"""
 
 
 class Need(Value):
@@ -50,6 +58,8 @@ class Assembled(Value):
     cautions: tuple[Said, ...] = ()
     foam_c: float | None = None
     """The most that the coldest place of its foam comes to in the oven; None: it goes into none"""
+    toast: ColourWord | None = None
+    """The colour its foam takes once it is put together"""
     windows: dict[Role, tuple[float, float]] = Field(default_factory=dict)
     """Minutes out of its oven in which a role must join"""
 
@@ -93,6 +103,10 @@ class Facts:
     """As it comes out of its oven; None: it is in none."""
     cools_s: float = 600.0
     """Time constant of its cooling."""
+    colour: Colour = ""
+    """The colour that shows in it"""
+    toast: ColourWord | None = None
+    """The colour it has out of its own oven"""
 
 
 @dataclass(frozen=True)
@@ -111,6 +125,31 @@ class Setting:
     def first(self, *roles: Role) -> Facts | None:
         """Return the first part that takes one of these roles."""
         return next(iter(self.of(*roles)), None)
+
+
+LIES_IN: frozenset[Material] = frozenset({"fruit", "bits"})
+"""Materials that lie in another, where nothing shows them by themselves."""
+
+
+def painted(section: Sequence[Patch], here: Setting, toast: ColourWord | None) -> tuple[Patch, ...]:
+    """Return the patches of a section in the colours of what they are. toast: the colour its foam takes once it is put together."""
+    shown = {patch.material for patch in section}
+    studs: Colour = next((f.colour for f in here.parts if f.material in LIES_IN - shown), "")
+    out = []
+    for patch in section:
+        mine = () if patch.role is None else here.of(patch.role)
+        facts = next((f for f in mine if written(f.name) == patch.what), next(iter(mine), None))
+        foam = patch.role == "foam"
+        out.append(
+            patch.model_copy(
+                update={
+                    "colour": "" if facts is None else facts.colour,
+                    "studs": studs if patch.role == "filling" else "",
+                    "toast": toast if foam else None if facts is None else facts.toast,
+                }
+            )
+        )
+    return tuple(out)
 
 
 BESIDE_MM = 30.0

@@ -240,6 +240,7 @@ def work_out(a: JacketOver, here: Setting) -> Assembled:
         vital="soft",
         fields=fields_of(a),
         section=_section(a, here),
+        toast=word,
         figures=_figures(a, here, foam, (gold, soft, word)),
         remarks=tuple(_remarks(a, (density, water), (gold, soft, word))),
         steps=(

@@ -122,7 +122,7 @@ def _coldest_c(a: Pie, foam: Facts) -> float:
     return jacket.coldest_c(round(thick, 2), a.oven_c, a.fan == "fan", a.minutes, a.filling_c, density=round(foam.density * 1000))
 
 
-def _colour(a: Pie, foam: Facts) -> tuple[dict[str, Figure], list[Remark]]:
+def _colour(a: Pie, foam: Facts) -> tuple[dict[str, Figure], list[Remark], dryness.ColourWord]:
     course = ridges(a.oven_c, a.fan == "fan", 30.0, round(foam.density, 3), round(foam.water, 3))
     now = course[min(len(course) - 1, round(a.minutes * 2))]
     gold = next((i / 2 for i, b in enumerate(course) if b >= 45), None)
@@ -162,7 +162,7 @@ def _colour(a: Pie, foam: Facts) -> tuple[dict[str, Figure], list[Remark]]:
                 ),
             )
         )
-    return figures, remarks
+    return figures, remarks, word
 
 
 def _section(a: Pie, here: Setting) -> tuple[Patch, ...]:
@@ -324,19 +324,22 @@ def work_out(a: Pie, here: Setting) -> Assembled:
     risk, why = weeping(a, foam)
     more: dict[str, Figure] = {}
     notes: list[Remark] = []
+    toast: dryness.ColourWord | None = None
     ends = NO_FOAM
     if foam is not None:
         ends = FOAMED
         if a.colour == "oven":
-            more, notes = _colour(a, foam)
+            more, notes, toast = _colour(a, foam)
             ends = FOAMED | {"foam_c": _coldest_c(a, foam)}
         if a.colour == "torch":
+            toast = "gold"
             ends = FOAMED | {"cautions": (say("pie.torch-nothing-burns-near"),)}
     return Assembled(
         **ends,
         kind=a.kind,
         fields=fields_of(a),
         section=_section(a, here),
+        toast=toast,
         figures=_figures(a, here, (risk, why)) | more | _stands(foam),
         remarks=(*_weeps(a, foam, risk, why), *notes),
         steps=(steps := _steps(a, foam, here)),
