@@ -11,7 +11,7 @@ from gullpeak.app.journal import why_not
 from gullpeak.app.shelf import shelf
 from gullpeak.core.bench import process
 from gullpeak.core.kitchen.egg import EggCount
-from gullpeak.core.kitchen.ingredients import Colour
+from gullpeak.core.kitchen.ingredients import FoodColour
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product import find
 from gullpeak.core.product.builds import STARTED
@@ -41,9 +41,12 @@ class RecipeCard(Value):
     section: tuple[SectionPart, ...]
     warnings: int
     trouble: Said | None
+    way: Said = NOTHING
+    """How it is made"""
     material: Material = "foam"
-    colour: Colour = ""
+    colour: FoodColour = ""
     toast: ColourWord | None = None
+    pieces: int = 1
     minutes: float | None = None
     """From its first step to its last"""
     over: Said = NOTHING
@@ -72,7 +75,7 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> tuple[RecipeCard, Findable]:
         warnings = sum(r.severity in ("warning", "danger") for s in sheet.stations() for r in s.remarks)
         eggs = find.eggs(sheet.weigh.lines, kitchen.habits.egg_size)
         over = _over(sheet.weigh.eggs)
-        more = {"colour": sheet.colour, "toast": perhaps(lambda dry: dry.colour, sheet.dry)}
+        more = {"pieces": sheet.pieces, "colour": sheet.colour, "toast": perhaps(lambda dry: dry.colour, sheet.dry)}
         minutes = sum((step.low_min + step.high_min) / 2 for step in process.in_kitchen(sheet, kitchen).steps)
     holds, known = find.holds(line.item for line in record.recipe.described_by(kitchen.larder).lines)
     findable = Findable(
@@ -87,6 +90,7 @@ def card(record: RecipeRecord, kitchen: Kitchen) -> tuple[RecipeCard, Findable]:
         section=section,
         warnings=warnings,
         trouble=trouble,
+        way=record.recipe.way.name,
         material=record.recipe.way.material,
         minutes=minutes,
         over=over,
@@ -99,7 +103,7 @@ def _over(eggs: EggCount | None) -> Said:
     """What the eggs of a batch leave of their other side."""
     if eggs is None or eggs.frees is None:
         return NOTHING
-    return say("sides.over", left=eggs.count, side=eggs.frees, left_g=eggs.freed_g)
+    return say("sides.over", left=eggs.count, side=f"{eggs.frees}s", left_g=eggs.freed_g)
 
 
 def names_of(entry: Recipe | Product) -> str:

@@ -62,8 +62,9 @@ Colour = Literal[
     "foam",
     "cream",
     "yolk",
-    "sabayon",
 ]
+FoodColour = Colour | Literal["sabayon"]
+"""The colours that anything made is drawn in."""
 TINTS: frozenset[Colour] = frozenset({"red berry", "dark berry", "green fruit", "orange fruit", "chocolate", "nut"})
 """Colours that show in whatever they are stirred into, from so little on:"""
 SHOWS_FROM = 0.02

@@ -6,6 +6,7 @@ from math import ceil, floor
 from types import MappingProxyType
 
 from gullpeak.core.bench import process
+from gullpeak.core.kitchen.ingredients import FoodColour
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.product import assembly as assemblies
 from gullpeak.core.product import leftovers
@@ -17,9 +18,11 @@ from gullpeak.core.product.parts import Book, Dish, Made, Share
 from gullpeak.core.recipe.product import Product, Role
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.step import StationKey, Step, StepKind
+from gullpeak.core.recipe.ways import Material
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet import label as labels
 from gullpeak.core.sheet import verdict as verdicts
+from gullpeak.core.sheet.dryness import ColourWord
 from gullpeak.core.sheet.label import LabelSheet
 from gullpeak.core.sheet.verdict import Verdict
 from gullpeak.core.value import NOTHING, Remark, Remedy, Said, Value, first, say
@@ -66,6 +69,10 @@ class PartLine(Value):
     recipe: Recipe | None = None
     """As it is made for this; None where the part is a product itself"""
     lines: tuple[batching.Line, ...] = ()
+    material: Material | None = None
+    """What it is drawn as; None: a product itself"""
+    colour: FoodColour = ""
+    toast: ColourWord | None = None
 
 
 class HeldPortion(Value):
@@ -217,6 +224,9 @@ def _line(m: Made | Dish, product: Product, assembled: Assembled, kitchen: Kitch
             ),
             "recipe": m.recipe,
             "lines": m.sheet.weigh.lines,
+            "material": m.facts.material,
+            "colour": m.facts.colour,
+            "toast": m.facts.toast,
         }
     )
 

@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 from pydantic import Field
 
 from gullpeak.core.kitchen.egg import EggCount, eggs_for, per_egg_g
-from gullpeak.core.kitchen.ingredients import Colour, Ingredient, Role, tint
+from gullpeak.core.kitchen.ingredients import FoodColour, Ingredient, Role, tint
 from gullpeak.core.kitchen.kitchen import EggSize, Hob, Kitchen, Mixer, Oven, Pan, Tray
 from gullpeak.core.kitchen.own import Own, item_of
 from gullpeak.core.physics import syrup
@@ -166,7 +166,7 @@ def at_this_size(recipe: Recipe, kitchen: Kitchen) -> Recipe:
     )
 
 
-def colour_of(recipe: Recipe, batch: Batch) -> Colour:
+def colour_of(recipe: Recipe, batch: Batch) -> FoodColour:
     """Return the food colour of what a batch makes; empty: nothing shows in it but what it is made as."""
     return tint((line.item, line.mass_g) for line in batch.lines) or ("sabayon" if recipe.way.makes == "sabayon" else "")
 

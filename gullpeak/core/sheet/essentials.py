@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING
 
 from gullpeak.core.recipe.shapes import KINDS
 from gullpeak.core.recipe.step import StationKey
+from gullpeak.core.sheet.batch import Line, as_weighed
 from gullpeak.core.sheet.stations.base import clock
 from gullpeak.core.sheet.stations.dissolve import SugarStation
 from gullpeak.core.sheet.stations.dry import Dry
@@ -50,7 +51,12 @@ def _line(name: str, says: Said) -> Essential:
 
 
 def _grams(mass_g: float | None) -> Said:
-    return say("essential.not-known") if mass_g is None else say("essential.mass", mass_g=mass_g)
+    return say("essential.not-known") if mass_g is None else say("amount.g", x=as_weighed(mass_g))
+
+
+def _amount(line: Line) -> Said:
+    """What goes on the scale; a vague amount as its cook wrote it."""
+    return written(line.written) if line.mass_g is None and line.written else _grams(line.mass_g)
 
 
 def _minutes(low: float | None, high: float | None) -> Said:
@@ -71,7 +77,7 @@ def _spread(figure: Figure) -> Said:
 
 
 def _weigh(weigh: Weigh) -> Lines:
-    lines = [Essential(name=written(x.name), says=_grams(x.mass_g)) for x in weigh.lines[1:]]
+    lines = [Essential(name=written(x.name), says=_amount(x)) for x in weigh.lines[1:]]
     for key in ("powder", "powder-water"):
         if key in weigh.figures:
             lines.append(_line(key, _grams(weigh.figures[key].value)))
@@ -150,10 +156,16 @@ def _finish(finish: Finish) -> Lines:
     lines = [Essential(name=kept.container, says=_hours(kept.hours)) for kept in finish.keeping]
     if "holds" in figures and not lines:
         held = figures["holds"]
-        lines.append(_line("holds", _minutes(held.low, held.high) if held.unit == "min" else _hours(held.high)))
+        lines.append(_line("holds", _minutes(held.low, held.high) if held.unit == "min" else _hours_between(held.low, held.high)))
     if "volume" in figures:
         lines.append(_line("makes", say("amount.l-1f", x=known(figures["volume"].value, 0.0))))
     return [*lines, _line("egg", written(finish.label))]
+
+
+def _hours_between(low: float | None, high: float | None) -> Said:
+    if low is None or low == high:
+        return _hours(high)
+    return say("essential.between", low=_hours(low), high=_hours(high))
 
 
 def _hours(hours: float | None) -> Said:

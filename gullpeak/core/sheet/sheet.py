@@ -2,10 +2,11 @@
 
 from pydantic import Field
 
-from gullpeak.core.kitchen.ingredients import Colour
+from gullpeak.core.kitchen.ingredients import FoodColour
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.step import StationKey
+from gullpeak.core.recipe.ways import Material
 from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Making, Weighed
 from gullpeak.core.sheet.essentials import Essential, essentials
@@ -39,7 +40,8 @@ class Sheet(Value):
     shape: ShapeStation | None
     dry: Dry | None
     finish: Finish
-    colour: Colour = ""
+    material: Material = "foam"
+    colour: FoodColour = ""
     """The food colour of what it makes; empty: the colour of what it is made as"""
     essentials: dict[StationKey, tuple[Essential, ...]] = Field(default_factory=dict)
     """What each station asks for, a line each: cooked from without opening it"""
@@ -91,6 +93,7 @@ def work_out(recipe: Recipe, kitchen: Kitchen, weighed: Weighed | None = None) -
         shape=shape.work_out(making),
         dry=dry.work_out(making, drying),
         finish=finish.work_out(making, drying, heated),
+        material=recipe.way.material,
         colour=batching.colour_of(recipe, batch),
     )
     return made.model_copy(update={"essentials": essentials(made)})

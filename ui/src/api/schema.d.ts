@@ -4954,7 +4954,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk";
             /** Density */
             density: number;
             /**
@@ -5927,7 +5927,7 @@ export interface components {
             ][];
             /** Food Colours */
             food_colours: [
-                "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon",
+                "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk",
                 string
             ][];
             /** Ingredients */
@@ -6906,7 +6906,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
+            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk";
             /** Density */
             density?: number | null;
             /** Energy Kj */
@@ -7125,6 +7125,11 @@ export interface components {
              */
             before_min: number;
             /**
+             * Colour
+             * @default
+             */
+            colour: ("" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk") | "sabayon";
+            /**
              * Covers
              * @description Portions it is enough for
              */
@@ -7149,6 +7154,11 @@ export interface components {
             lines: components["schemas"]["Line"][];
             /** Made */
             made: number | null;
+            /**
+             * Material
+             * @description What it is drawn as; None: a product itself
+             */
+            material?: ("foam" | "shell" | "sheet" | "cream" | "fruit" | "curd" | "pastry" | "sponge" | "ice" | "sauce" | "bits" | "vessel") | null;
             /** Minutes */
             minutes: number;
             /** Name */
@@ -7174,6 +7184,8 @@ export interface components {
             says: string;
             /** Segments */
             segments: components["schemas"]["Segment"][];
+            /** Toast */
+            toast?: ("white" | "ivory" | "straw" | "gold" | "brown" | "scorched") | null;
             /** Unit */
             unit: string;
             /** Wants */
@@ -7195,9 +7207,8 @@ export interface components {
              * Colour
              * @description What shows in it; empty: nothing but the colour of its material
              * @default
-             * @enum {string}
              */
-            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
+            colour: ("" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk") | "sabayon";
             /**
              * Material
              * @enum {string}
@@ -7214,9 +7225,8 @@ export interface components {
              * Studs
              * @description Fruit or nuts that lie in it
              * @default
-             * @enum {string}
              */
-            studs: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
+            studs: ("" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk") | "sabayon";
             /**
              * Toast
              * @description The colour its top takes in the oven or under the torch
@@ -8321,9 +8331,8 @@ export interface components {
             /**
              * Colour
              * @default
-             * @enum {string}
              */
-            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
+            colour: ("" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk") | "sabayon";
             /** Id */
             id: string;
             /**
@@ -8348,6 +8357,11 @@ export interface components {
              * @default
              */
             over: string;
+            /**
+             * Pieces
+             * @default 1
+             */
+            pieces: number;
             recipe: components["schemas"]["Recipe"];
             /** Says */
             says: string;
@@ -8365,6 +8379,12 @@ export interface components {
             };
             /** Warnings */
             warnings: number;
+            /**
+             * Way
+             * @description How it is made
+             * @default
+             */
+            way: string;
         };
         /**
          * RecipeLine
@@ -8842,9 +8862,8 @@ export interface components {
              * Colour
              * @description The food colour of what it makes; empty: the colour of what it is made as
              * @default
-             * @enum {string}
              */
-            colour: "" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk" | "sabayon";
+            colour: ("" | "sponge" | "orange fruit" | "butter" | "clear" | "green fruit" | "dark berry" | "chocolate" | "nut" | "pastry" | "syrup" | "red berry" | "sugar" | "foam" | "cream" | "yolk") | "sabayon";
             dry: components["schemas"]["Dry"] | null;
             /**
              * Essentials
@@ -8855,6 +8874,12 @@ export interface components {
             };
             finish: components["schemas"]["Finish"];
             heat?: components["schemas"]["HeatStation"] | null;
+            /**
+             * Material
+             * @default foam
+             * @enum {string}
+             */
+            material: "foam" | "shell" | "sheet" | "cream" | "fruit" | "curd" | "pastry" | "sponge" | "ice" | "sauce" | "bits" | "vessel";
             /** Mixer */
             mixer: string;
             /** Name */
@@ -9486,7 +9511,7 @@ export interface components {
         };
         /**
          * SugarStation
-         * @description Whether the sugar dissolves. curve: the limit (g sugar per g white) over temperature, °C.
+         * @description Whether the sugar dissolves. curve: the limit (g sugar per g white) over temperature, °C. grain_um: of its coarsest sugar, 0 in a syrup.
          */
         SugarStation: {
             /** Curve */
@@ -9499,6 +9524,11 @@ export interface components {
             figures: {
                 [key: string]: components["schemas"]["Figure"];
             };
+            /**
+             * Grain Um
+             * @default 0
+             */
+            grain_um: number;
             /**
              * Key
              * @enum {string}

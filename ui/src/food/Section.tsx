@@ -1,5 +1,7 @@
-import type { SectionPart } from "../api/client";
-import { FOOD, waterColour } from "./colours";
+import { useId } from "react";
+import type { Patch, SectionPart } from "../api/client";
+import { Browned, edge } from "./Browned";
+import { edgeOf, foodColour, type Toast, waterColour } from "./colours";
 
 interface Profile {
   body: string;
@@ -47,40 +49,47 @@ function waterAt(profile: Profile, row: number, share: number): number {
   return fractions[0] ?? 0;
 }
 
-/** One piece cut open, from wet to dry, to scale. Without profiles it is only its outline. */
-export function Section({
-  parts,
-  profiles,
-  row = 0,
-  label,
-  className,
-}: {
+/** The ropes of a piped piece, seen from outside: what was drawn up in one turn. */
+function ropes({ x, y, width: w, height: h, outline: kind }: SectionPart): string | undefined {
+  if (kind !== "dome") return undefined;
+  const at = (px: number, py: number) => `${x + px * w} ${-(y + py * h)}`;
+  return `M${at(-0.47, 0.3)}Q${at(0.05, 0.12)} ${at(0.44, 0.36)}M${at(-0.33, 0.55)}Q${at(0.05, 0.36)} ${at(0.28, 0.6)}M${at(-0.16, 0.74)}Q${at(0.02, 0.62)} ${at(0.13, 0.77)}`;
+}
+
+export interface Piece {
   parts: readonly SectionPart[];
   profiles?: readonly Profile[];
   row?: number;
-  label: string;
-  className?: string;
-}) {
+  material?: Patch["material"];
+  colour?: Patch["colour"];
+  toast?: Toast | null;
+}
+
+/** How wide and high a piece is, mm. */
+export function sizeOf(parts: readonly SectionPart[]) {
   const left = Math.min(...parts.map((p) => p.x - p.width / 2));
   const right = Math.max(...parts.map((p) => p.x + p.width / 2));
-  const top = Math.max(...parts.map((p) => p.y + p.height));
-  const pad = (right - left) * 0.02;
-  const bleed = parts.some((p) => p.outline === "round")
-    ? Math.min(...parts.filter((p) => p.outline === "round").map((p) => p.width)) / 2
-    : 0;
+  return { left, right, width: right - left, height: Math.max(...parts.map((p) => p.y + p.height)) };
+}
+
+/** One piece, mm, standing on y = 0: cut open from wet to dry where its profiles are given, else in its colour, browned. */
+export function Pieces({ parts, profiles, row = 0, material = "shell", colour = "", toast }: Piece) {
+  const id = useId();
+  const fill = foodColour(material, colour);
+  const rounds = parts.filter((p) => p.outline === "round").map((p) => p.width);
+  const bleed = rounds.length > 0 ? Math.min(...rounds) / 2 : 0;
   const drawn = parts.map((p) => (p.outline === "block" && bleed ? { ...p, width: p.width + bleed } : p));
+  const line = material === "shell" || material === "foam" || material === "sheet" ? edge(toast) : edgeOf(fill);
   return (
-    <svg
-      viewBox={`${left - pad} ${-top - pad} ${right - left + 2 * pad} ${top + 2 * pad}`}
-      className={className}
-      role="img"
-      aria-label={label}
-    >
+    <>
+      <defs>
+        <Browned id={id} toast={toast} colour={fill} />
+      </defs>
       {drawn.map((part) => {
         const profile = profiles?.find((p) => p.body === part.body);
-        const key = `${part.body}${part.x}`;
+        const rope = profile ? undefined : ropes(part);
         return (
-          <g key={key}>
+          <g key={`${part.body}${part.x}`}>
             {profile ? (
               Array.from({ length: RINGS }, (_, i) => i / RINGS).map((share) => (
                 <path
@@ -90,18 +99,38 @@ export function Section({
                 />
               ))
             ) : (
-              <path d={outline(part, 0)} fill={FOOD.meringue} />
+              <path d={outline(part, 0)} fill={`url(#${id})`} />
             )}
-            <path
-              d={outline(part, 0)}
-              fill="none"
-              stroke={FOOD.line}
-              strokeWidth="2"
-              vectorEffect="non-scaling-stroke"
-            />
+            {rope && (
+              <path
+                d={rope}
+                fill="none"
+                stroke={line}
+                strokeWidth="1.2"
+                opacity="0.7"
+                vectorEffect="non-scaling-stroke"
+              />
+            )}
+            <path d={outline(part, 0)} fill="none" stroke={line} strokeWidth="2" vectorEffect="non-scaling-stroke" />
           </g>
         );
       })}
+    </>
+  );
+}
+
+/** One piece cut open, to scale, on the paper it stands on. */
+export function Section({ label, className, ...piece }: Piece & { label: string; className?: string }) {
+  const { left, right, width, height: top } = sizeOf(piece.parts);
+  const pad = width * 0.02;
+  return (
+    <svg
+      viewBox={`${left - pad} ${-top - pad} ${width + 2 * pad} ${top + 2 * pad}`}
+      className={className}
+      role="img"
+      aria-label={label}
+    >
+      <Pieces {...piece} />
       <line
         x1={left - pad}
         x2={right + pad}

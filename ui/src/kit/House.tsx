@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
-import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react";
+import { Dialog, DropdownMenu } from "radix-ui";
+import { type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { clockHeard } from "../api/clock";
 import { listen, outbox } from "../api/outbox";
@@ -11,31 +11,38 @@ import { setSound, soundOn } from "./beep";
 import { clock } from "./format";
 import { Contained } from "./Place";
 import { Standing } from "./Standing";
+import { useArrival } from "./useArrival";
 import { useKeys } from "./useKeys";
 import { useNow } from "./useNow";
 import { useRing } from "./useRing";
 
+/** Each place: its path, its name, the key that goes there after `g`. */
 const PLACES = [
-  ["/day", "Day", "d"],
-  ["/recipes", "Recipes", "r"],
-  ["/bench", "Bench", "b"],
-  ["/log", "Log", "l"],
-  ["/eggs", "Eggs", "e"],
-  ["/stock", "Stock", "s"],
-  ["/practice", "Practice", "p"],
-  ["/kitchen", "Kitchen", "k"],
+  ["/day", words.kit.day, "d"],
+  ["/recipes", words.kit.book, "r"],
+  ["/bench", words.kit.bench, "b"],
+  ["/log", words.kit.log, "l"],
+  ["/eggs", words.kit.eggs, "e"],
+  ["/stock", words.kit.stock, "s"],
+  ["/practice", words.kit.practice, "p"],
+  ["/kitchen", words.kit.kitchen, "k"],
 ] as const;
+/** What a phone shows along its foot; the rest under one press. */
+const AT_FOOT = ["/day", "/bench", "/recipes", "/eggs"];
 
 const KEYS = [
-  ["g then d, r, b, l, e, s, p, k", words.kit.goToDayRecipesBenchLog],
-  ["← → or 1 to 7", words.kit.inASheetMoveBetweenStations],
-  [words.kit.ctrlZ, "in a sheet: undo the last edit"],
+  [
+    `g ${words.kit.andThen} ${PLACES.map(([, , letter]) => letter).join(", ")}`,
+    words.kit.goTo(PLACES.map(([, name]) => name).join(", ")),
+  ],
+  [words.kit.arrowsOr1To7, words.kit.inASheetMoveBetweenStations],
+  [words.kit.ctrlZ, words.kit.inASheetUndo],
   ["Space", words.kit.atTheBenchDoneHoldIt],
   ["R, C, N", words.kit.atTheBenchReadingCheckNote],
   ["U", words.kit.atTheBenchTakeBackThe],
   ["↑ ↓ ← →", words.kit.onADayToTheNext],
   ["− +", words.kit.onADayHoldTheStep],
-  [words.kit.spaceI, "in practice: begin or hold the time; show the figures. Each control names its key"],
+  [words.kit.spaceI, words.kit.inPractice],
   ["?", words.kit.thisList],
 ] as const;
 
@@ -45,7 +52,10 @@ export function House({ children }: { children: ReactNode }) {
   const [going, setGoing] = useState(false);
   const [sound, setSoundOn] = useState(soundOn);
   const [dim, setDim] = useState(() => localStorage.getItem("gullpeak-dim") === "yes");
+  const main = useRef<HTMLElement>(null);
+  const { pathname } = useLocation();
   const go = useNavigate();
+  useArrival(main, pathname);
   useEffect(() => {
     document.documentElement.dataset.dim = dim ? "yes" : "no";
     localStorage.setItem("gullpeak-dim", dim ? "yes" : "no");
@@ -61,16 +71,34 @@ export function House({ children }: { children: ReactNode }) {
     else return false;
     return true;
   }, true);
+  const switches = [
+    [
+      `${words.kit.sound} ${sound ? words.kit.on : words.kit.off}`,
+      () => {
+        setSoundOn(!sound);
+        setSound(!sound);
+      },
+      sound,
+    ],
+    [words.kit.dim, () => setDim(!dim), dim],
+    [words.kit.keys, () => setHelp(true), undefined],
+  ] as const;
   return (
     <>
-      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 xl:h-14 xl:flex-nowrap border-b border-hairline px-4 md:px-6 print:hidden">
+      <a
+        href="#place"
+        className="sr-only focus:not-sr-only focus:fixed focus:top-2 focus:left-2 focus:z-40 focus:bg-surface focus:p-3"
+      >
+        {words.kit.skip}
+      </a>
+      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b border-hairline bg-bar px-4 md:px-6 xl:h-14 xl:flex-nowrap print:hidden">
         <Link
           to="/recipes"
           className="flex min-h-11 shrink-0 items-center gap-3 font-name text-m font-semibold whitespace-nowrap"
         >
           <Mark /> {words.kit.gullPeak}
         </Link>
-        <nav aria-label={words.kit.places} className="flex flex-wrap xl:shrink-0 xl:flex-nowrap">
+        <nav aria-label={words.kit.places} className="hidden flex-wrap md:flex xl:shrink-0 xl:flex-nowrap">
           {PLACES.map(([path, name]) => (
             <NavLink
               key={path}
@@ -85,44 +113,32 @@ export function House({ children }: { children: ReactNode }) {
         </nav>
         <div className="ml-auto flex min-w-0 items-center gap-3">
           <Signal />
-          <button
-            type="button"
-            className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline"
-            aria-pressed={sound}
-            onClick={() => {
-              setSound(!sound);
-              setSoundOn(!sound);
-            }}
-          >
-            {words.kit.sound} {sound ? "on" : "off"}
-          </button>
-          <button
-            type="button"
-            className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline"
-            aria-pressed={dim}
-            onClick={() => setDim(!dim)}
-          >
-            {words.kit.dim}
-          </button>
-          <button
-            type="button"
-            className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline"
-            onClick={() => setHelp(true)}
-          >
-            {words.kit.keys}
-          </button>
+          <span className="hidden items-center gap-3 md:flex">
+            {switches.map(([name, press, pressed]) => (
+              <button
+                key={name}
+                type="button"
+                className="min-h-11 px-2 text-s whitespace-nowrap text-quiet underline"
+                aria-pressed={pressed}
+                onClick={press}
+              >
+                {name}
+              </button>
+            ))}
+          </span>
         </div>
       </header>
       <Standing />
-      <main className="flex grow flex-col">
-        <Contained at={useLocation().pathname}>{children}</Contained>
+      <main ref={main} id="place" tabIndex={-1} className="flex grow flex-col outline-none max-md:pb-16">
+        <Contained at={pathname}>{children}</Contained>
       </main>
+      <Foot at={pathname} switches={switches} />
       <Dialog.Root open={help} onOpenChange={setHelp}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
           <Dialog.Content
             aria-describedby={undefined}
-            className="fixed top-1/2 left-1/2 z-30 w-120 max-w-[94vw] -translate-1/2 rounded-k border border-deep bg-surface p-6"
+            className="fixed top-1/2 left-1/2 z-30 max-h-[94dvh] w-120 max-w-[94vw] -translate-1/2 overflow-y-auto rounded-panel border border-deep bg-surface p-6"
           >
             <Dialog.Title className="text-m font-bold">{words.kit.keys}</Dialog.Title>
             <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
@@ -138,6 +154,57 @@ export function House({ children }: { children: ReactNode }) {
         </Dialog.Portal>
       </Dialog.Root>
     </>
+  );
+}
+
+/** On a phone: the places a cook is in and out of along the foot of the screen, the others and the switches under More. */
+function Foot({
+  at,
+  switches,
+}: {
+  at: string;
+  switches: readonly (readonly [string, () => void, boolean | undefined])[];
+}) {
+  const look = (on: boolean) =>
+    `flex min-h-14 grow items-center justify-center border-t-3 px-2 text-s ${on ? "border-ink font-bold" : "border-clear text-quiet"}`;
+  const rest = PLACES.filter(([path]) => !AT_FOOT.includes(path));
+  return (
+    <nav
+      aria-label={words.kit.places}
+      className="fixed inset-x-0 bottom-0 z-10 flex border-t border-hairline bg-bar md:hidden print:hidden"
+    >
+      {AT_FOOT.map((path) => (
+        <NavLink key={path} to={path} className={({ isActive }) => look(isActive)}>
+          {PLACES.find(([of]) => of === path)?.[1]}
+        </NavLink>
+      ))}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className={look(rest.some(([path]) => at.startsWith(path)))}>
+          {words.kit.more}
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            collisionPadding={8}
+            sideOffset={6}
+            className="z-30 min-w-52 rounded-panel border border-deep bg-surface p-2"
+          >
+            {rest.map(([path, name]) => (
+              <DropdownMenu.Item key={path} asChild>
+                <Link to={path} className="flex min-h-12 items-center px-3">
+                  {name}
+                </Link>
+              </DropdownMenu.Item>
+            ))}
+            <DropdownMenu.Separator className="my-1 h-px bg-hairline" />
+            {switches.map(([name, press]) => (
+              <DropdownMenu.Item key={name} className="flex min-h-12 items-center px-3 text-quiet" onSelect={press}>
+                {name}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </nav>
   );
 }
 

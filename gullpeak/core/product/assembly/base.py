@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from pydantic import Field, computed_field
 
-from gullpeak.core.kitchen.ingredients import Colour
+from gullpeak.core.kitchen.ingredients import FoodColour
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.physics import cooling
 from gullpeak.core.physics.sugar import Floats
@@ -28,9 +28,9 @@ class Patch(Value):
     what: Said
     material: Material
     points: Points
-    colour: Colour = ""
+    colour: FoodColour = ""
     """What shows in it; empty: nothing but the colour of its material"""
-    studs: Colour = ""
+    studs: FoodColour = ""
     """Fruit or nuts that lie in it"""
     toast: ColourWord | None = None
     """The colour its top takes in the oven or under the torch"""
@@ -103,7 +103,7 @@ class Facts:
     """As it comes out of its oven; None: it is in none."""
     cools_s: float = 600.0
     """Time constant of its cooling."""
-    colour: Colour = ""
+    colour: FoodColour = ""
     """The colour that shows in it"""
     toast: ColourWord | None = None
     """The colour it has out of its own oven"""
@@ -134,7 +134,7 @@ LIES_IN: frozenset[Material] = frozenset({"fruit", "bits"})
 def painted(section: Sequence[Patch], here: Setting, toast: ColourWord | None) -> tuple[Patch, ...]:
     """Return the patches of a section in the colours of what they are. toast: the colour its foam takes once it is put together."""
     shown = {patch.material for patch in section}
-    studs: Colour = next((f.colour for f in here.parts if f.material in LIES_IN - shown), "")
+    studs: FoodColour = next((f.colour for f in here.parts if f.material in LIES_IN - shown), "")
     out = []
     for patch in section:
         mine = () if patch.role is None else here.of(patch.role)

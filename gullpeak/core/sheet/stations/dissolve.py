@@ -13,10 +13,11 @@ from gullpeak.core.value import Figure, Remark, Said, say
 
 
 class SugarStation(Station):
-    """Whether the sugar dissolves. curve: the limit (g sugar per g white) over temperature, °C."""
+    """Whether the sugar dissolves. curve: the limit (g sugar per g white) over temperature, °C. grain_um: of its coarsest sugar, 0 in a syrup."""
 
     dissolving: sugar.Dissolving
     temp_c: float
+    grain_um: float = 0.0
     curve: tuple[tuple[float, float], ...]
 
 
@@ -42,6 +43,7 @@ def work_out(making: Making) -> SugarStation | None:
         remarks=tuple(_remarks(recipe, batch, done, temp)),
         dissolving=done,
         temp_c=temp,
+        grain_um=max((g.grain_um for g in grains), default=0.0),
         curve=tuple((float(t), round(float(sugar.max_dissolved_ratio(t, water)), 3)) for t in temps),
     )
 

@@ -10,7 +10,7 @@ import { alcohol } from "./Label";
 import { type StationProps, set } from "./station";
 
 export const AssembleClosed = memo(function AssembleClosed({ sheet }: { sheet: ProductSheet }) {
-  return <Cut patches={sheet.assembled.section} label="" className="max-h-56 w-full" />;
+  return <Cut patches={sheet.assembled.section} label="" className="max-h-full w-full" />;
 });
 
 type Kind = Product["assembly"]["kind"];
@@ -56,7 +56,7 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
   const put = (name: string, value: unknown) =>
     change(`assembly.${name}`, (now) => set(now, `assembly.${name}`, value));
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+    <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-3">
         <Cut
           patches={assembled.section}

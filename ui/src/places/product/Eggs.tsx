@@ -32,7 +32,7 @@ function SidesPicture({ eggs, large = false }: { eggs: Sides; large?: boolean })
   return (
     <svg
       viewBox={`0 0 400 ${height}`}
-      className={large ? "w-full" : "h-24 w-full"}
+      className={large ? "w-full" : "h-14 w-full"}
       preserveAspectRatio={large ? undefined : "none"}
       role={large ? "img" : undefined}
       aria-hidden={large ? undefined : true}
@@ -83,7 +83,7 @@ function SidesPicture({ eggs, large = false }: { eggs: Sides; large?: boolean })
           y="14"
           width={(b.to - b.from) * step}
           height={height - 42}
-          fill={i % 2 ? FOOD.sabayon : FOOD.curd}
+          fill={i % 2 ? FOOD.yolk : FOOD.curd}
           stroke="currentColor"
           strokeWidth="1.5"
         />
@@ -111,7 +111,7 @@ export function EggsOpen({ sheet }: StationProps) {
   const { eggs } = sheet;
   const bought = eggs.uses.filter((u) => !u.fresh);
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
+    <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
         <SidesPicture eggs={eggs} large />
         <p className="text-m">

@@ -19,7 +19,7 @@ export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: Product
   );
 });
 
-const keeps = (hours: number | null) =>
+export const keeps = (hours: number | null) =>
   hours === null
     ? words.product.notKnown
     : hours < 1
@@ -74,7 +74,7 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
   const least = (what: LabelSheet["at_least"][number]) => (label.at_least.includes(what) ? words.product.atLeast : "");
   const withEgg = sheet.parts.filter((p) => p.egg && p.egg.label !== "no egg");
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+    <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <article
         className="printed flex min-w-0 flex-col gap-3 border border-ink bg-surface p-4"
         aria-label={words.product.label}

@@ -1,7 +1,8 @@
 import type { ProductSheet } from "../../api/client";
+import { edgeOf, foodColour, TOAST } from "../../food/colours";
 import { minutes } from "../../kit/format";
 
-export const ROW = 54;
+export const ROW = 66;
 const TRUNK = 64;
 
 /** The row a part joins: the product it follows, being inside of it, or the last row, where all is put together. */
@@ -15,18 +16,8 @@ function joinsRow(sheet: ProductSheet, row: number): number {
   return sheet.parts.length;
 }
 
-/** The parts as lines that meet: hands thick, a machine hollow, the oven doubled, a wait thin. */
-export function Lines({
-  sheet,
-  chosen,
-  width,
-  small = false,
-}: {
-  sheet: ProductSheet;
-  chosen?: number;
-  width: number;
-  small?: boolean;
-}) {
+/** The parts as lines that meet: hands in deep ink, a machine hollow, the oven in its toast, the cold thin; each joins in its own colour. */
+export function Lines({ sheet, chosen, width }: { sheet: ProductSheet; chosen?: number; width: number }) {
   const { steps } = sheet.assembled;
   const lasts = steps.map((s) => (s.low_min + s.high_min) / 2);
   const until = steps.map((_, i) => lasts.slice(i).reduce((a, b) => a + b, 0));
@@ -39,31 +30,25 @@ export function Lines({
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
-      {...(small ? { className: "h-56 w-full" } : { width, height })}
-      preserveAspectRatio={small ? "none" : undefined}
-      role={small ? undefined : "img"}
-      aria-hidden={small ? true : undefined}
-      aria-label={
-        small
-          ? undefined
-          : `Parts as lines that meet: ${sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", ")}`
-      }
+      width={width}
+      height={height}
+      role="img"
+      aria-label={`Parts as lines that meet: ${sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", ")}`}
     >
-      {!small &&
-        Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every).map((h) => (
-          <g key={h}>
-            <line x1={x(h * 60)} x2={x(h * 60)} y1="0" y2={trunk + 14} stroke="var(--color-hairline)" />
-            <text
-              x={x(h * 60)}
-              y={trunk + 32}
-              fontSize="15"
-              textAnchor={h === 0 ? "end" : "middle"}
-              fill="var(--color-quiet)"
-            >
-              {h === 0 ? "served" : `−${h} h`}
-            </text>
-          </g>
-        ))}
+      {Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every).map((h) => (
+        <g key={h}>
+          <line x1={x(h * 60)} x2={x(h * 60)} y1="0" y2={trunk + 14} stroke="var(--color-hairline)" />
+          <text
+            x={x(h * 60)}
+            y={trunk + 32}
+            fontSize="15"
+            textAnchor={h === 0 ? "end" : "middle"}
+            fill="var(--color-quiet)"
+          >
+            {h === 0 ? "served" : `−${h} h`}
+          </text>
+        </g>
+      ))}
       {sheet.parts.map((part, row) => {
         const y = row * ROW + ROW / 2;
         const to = joinsRow(sheet, row);
@@ -71,6 +56,8 @@ export function Lines({
         const end = x(part.before_min);
         let before = part.before_min + part.minutes;
         const on = chosen === row;
+        const colour = foodColour(part.material ?? "foam", part.colour);
+        const join = `M${end} ${y}C${end + 10} ${y} ${end - 6} ${joint} ${end + 4} ${joint}`;
         return (
           <g key={`${part.key}-${part.inside.join("-")}-${row}`} opacity={chosen !== undefined && !on ? 0.5 : 1}>
             {part.segments.map((segment, i) => {
@@ -87,13 +74,15 @@ export function Lines({
                 />
               );
             })}
+            <path d={join} fill="none" stroke={edgeOf(colour)} strokeWidth={on ? 8 : 6} />
             <path
-              d={`M${end} ${y}C${end + 10} ${y} ${end - 6} ${joint} ${end + 4} ${joint}`}
+              d={join}
               fill="none"
-              stroke="currentColor"
-              strokeWidth={on ? 3 : 1.5}
+              stroke={colour}
+              strokeWidth={on ? 6 : 4}
+              strokeDasharray={part.covers < sheet.product.portions ? "5 4" : undefined}
             />
-            <circle cx={end + 3} cy={joint} r="4" fill="currentColor" />
+            <circle cx={end + 3} cy={joint} r="6" fill={colour} stroke={edgeOf(colour)} strokeWidth="1.5" />
           </g>
         );
       })}
@@ -115,13 +104,28 @@ function Stretch({ from, to, y, kind, hands }: { from: number; to: number; y: nu
   const wide = Math.max(to - from, 1);
   if (kind === "oven")
     return (
-      <g stroke="currentColor" strokeWidth="2">
-        <line x1={from} x2={to} y1={y - 4} y2={y - 4} />
-        <line x1={from} x2={to} y1={y + 4} y2={y + 4} />
-      </g>
+      <rect
+        x={from}
+        y={y - 6}
+        width={wide}
+        height="12"
+        fill={TOAST.straw}
+        stroke={edgeOf(TOAST.straw)}
+        strokeWidth="1.2"
+      />
     );
   if (kind === "wait")
-    return <line x1={from} x2={to} y1={y} y2={y} stroke="currentColor" strokeWidth="1.2" strokeDasharray="2 4" />;
+    return (
+      <rect
+        x={from}
+        y={y - 2}
+        width={wide}
+        height="4"
+        fill="var(--food-cold)"
+        stroke="var(--metal-line)"
+        strokeWidth="0.6"
+      />
+    );
   if (kind === "machine")
     return (
       <rect
@@ -130,11 +134,17 @@ function Stretch({ from, to, y, kind, hands }: { from: number; to: number; y: nu
         width={wide}
         height="10"
         fill="var(--color-surface)"
-        stroke="currentColor"
-        strokeWidth="1.6"
+        stroke="var(--color-deep)"
+        strokeWidth="1.8"
       />
     );
   return (
-    <rect x={from} y={y - (hands >= 0.7 ? 6 : 3.5)} width={wide} height={hands >= 0.7 ? 12 : 7} fill="currentColor" />
+    <rect
+      x={from}
+      y={y - (hands >= 0.7 ? 6 : 3.5)}
+      width={wide}
+      height={hands >= 0.7 ? 12 : 7}
+      fill="var(--color-deep)"
+    />
   );
 }

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answer, http, type PartLine, type ProductSheet, type Recipe } from "../../api/client";
+import { Held } from "../../food/Held";
 import { Choice, TypedField } from "../../kit/Field";
 import { minutes, shownMass } from "../../kit/format";
 import { AtHand } from "../../kit/InStock";
@@ -11,13 +12,23 @@ import { words } from "../../words";
 import { Lines, ROW } from "./Lines";
 import { amount, type StationProps, set } from "./station";
 
+const MOST_DRAWN = 6;
+
+/** Each part in what it is kept in. */
 export const PartsClosed = memo(function PartsClosed({ sheet }: { sheet: ProductSheet }) {
   return (
-    <span className="block w-full">
-      <Lines sheet={sheet} width={420} small />
+    <span className="grid max-h-full w-full grid-cols-3 items-end gap-1">
+      {sheet.parts
+        .filter((part) => part.depth === 0)
+        .slice(0, MOST_DRAWN)
+        .map((part) => (
+          <Held key={part.path} {...lookOf(part)} className="max-h-11 w-full" />
+        ))}
     </span>
   );
 });
+
+const lookOf = (part: PartLine) => ({ material: part.material ?? "foam", colour: part.colour, toast: part.toast });
 
 export function PartsOpen(props: StationProps) {
   const { sheet, product, take } = props;
@@ -26,29 +37,30 @@ export function PartsOpen(props: StationProps) {
   const own = chosen === undefined ? undefined : sheet.parts[chosen];
   return (
     <div className="flex min-w-0 flex-col gap-4">
-      <div className="grid grid-cols-[minmax(11rem,17rem)_minmax(0,1fr)] gap-x-3" data-testid="lines">
+      <div className="grid grid-cols-[minmax(12rem,19rem)_minmax(0,1fr)] gap-x-3" data-testid="lines">
         <ul className="flex flex-col">
           {sheet.parts.map((part, i) => (
             <li key={`${part.key}-${part.inside.join("-")}-${i}`} style={{ height: ROW }}>
               <button
                 type="button"
                 aria-expanded={chosen === i}
-                className={`flex h-full w-full flex-col justify-center border-l-4 pl-2 text-left ${chosen === i ? "border-deep" : "border-hairline"}`}
+                className={`grid h-full w-full grid-cols-[2.75rem_1fr] content-center items-center gap-x-2 border-l-4 pl-2 text-left ${chosen === i ? "border-deep" : "border-hairline"}`}
                 onClick={() => setChosen(chosen === i ? undefined : i)}
               >
-                <b className="line-clamp-1 leading-tight" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
+                <Held {...lookOf(part)} className="row-span-2 max-h-10 w-full" />
+                <b className="line-clamp-2 leading-tight" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
                   {part.name}
                 </b>
-                <span
-                  className="line-clamp-1 text-s leading-tight text-quiet"
-                  style={{ paddingLeft: `${part.depth * 0.8}rem` }}
-                >
+                <span className="text-s leading-tight text-quiet" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
                   {amount(part.wants, part.unit)}
                   {typeof part.made === "number" && (
                     <b className="text-ink">
                       , {amount(part.made, part.unit)} {words.product.made}
                     </b>
                   )}{" "}
+                  {part.depth === 0 && part.covers < product.portions && (
+                    <b className="text-ink">{words.product.shortFor(part.covers, product.portions)} </b>
+                  )}
                   · {minutes(part.minutes)}
                 </span>
               </button>
@@ -61,7 +73,7 @@ export function PartsOpen(props: StationProps) {
         </div>
       </div>
       <p className="text-s text-quiet">{words.product.thickHandsHollowAMachineDoubled}</p>
-      <div className="grid gap-6 xl:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
+      <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
         <div className="flex min-w-0 flex-col gap-4">
           {own && (
             <PartDetail

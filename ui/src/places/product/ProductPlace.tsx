@@ -19,15 +19,15 @@ import { minutes, said } from "../../kit/format";
 import { InStock } from "../../kit/InStock";
 import { Outgoing } from "../../kit/Outgoing";
 import { Trouble, Waiting } from "../../kit/States";
-import { loud, NameAndNotes, NotWorkedOut, StationLine } from "../../kit/StationLine";
+import { loud, NameAndNotes, NotWorkedOut, StationLine, type StopLine } from "../../kit/StationLine";
 import { Meanwhile, useSave } from "../../kit/useSave";
 import { useWorked } from "../../kit/useWorked";
 import { words } from "../../words";
 import { AssembleClosed, AssembleOpen } from "./Assemble";
 import { EggsClosed, EggsOpen } from "./Eggs";
-import { LabelClosed, LabelOpen } from "./Label";
+import { keeps, LabelClosed, LabelOpen } from "./Label";
 import { PartsClosed, PartsOpen } from "./Parts";
-import { type StationProps, set } from "./station";
+import { amount, type StationProps, set } from "./station";
 
 const STATIONS = [
   ["parts", "Parts", PartsClosed, PartsOpen],
@@ -151,13 +151,13 @@ function Line({
           shown={open}
           show={setOpen}
           undo={undo}
-          narrow="lg:w-[8rem]"
           stops={STATIONS.map(([key, title, Closed, Open]) => ({
             key,
             title,
             label: `${title}: ${TELLS[key](props.sheet)}`,
             closed: <Closed sheet={props.sheet} />,
             tells: TELLS[key](props.sheet),
+            lines: LINES[key](props.sheet),
             loud: LOUD[key](props.sheet),
             open: <Open {...props} />,
           }))}
@@ -185,6 +185,36 @@ const TELLS: Record<Key, (sheet: ProductSheet) => string> = {
   eggs: (s) => s.eggs.says,
   label: (s) => words.product.egg4(s.label.egg),
 };
+
+const MOST_LINES = 7;
+
+/** What each closed station is read by. */
+const LINES: Record<Key, (sheet: ProductSheet) => StopLine[]> = {
+  parts: (s) =>
+    s.parts
+      .filter((part) => part.depth === 0)
+      .map((part) => ({ name: part.name, says: amount(part.wants, part.unit) })),
+  assemble: (s) =>
+    Object.entries(s.assembled.figures)
+      .filter(([key]) => key !== s.assembled.vital)
+      .slice(0, MOST_LINES)
+      .map(([key, figure]) => ({ name: s.assembled.titles[key] ?? key, says: said(figure) })),
+  eggs: (s) => [
+    { name: words.product.toCrack, says: String(s.eggs.cracked) },
+    { name: words.product.whites, says: mass(s.eggs.white_g) },
+    { name: words.product.yolks, says: mass(s.eggs.yolk_g) },
+  ],
+  label: (s) => [
+    { name: words.product.onePortion, says: mass(s.label.portion_g) },
+    { name: words.product.energy, says: `${s.label.energy_kj.toFixed(0)} ${words.product.kj}` },
+    ...s.label.keeps
+      .slice(0, MOST_LINES - 2)
+      .map((line) => ({ name: [line.what, line.where].filter(Boolean).join(", "), says: keeps(line.hours) })),
+  ],
+};
+
+const mass = (grams: number) => `${grams.toFixed(0)} g`;
+
 /** Name, portions, save, undo. */
 function Head({
   record,
@@ -241,7 +271,7 @@ function Head({
   };
   return (
     <div>
-      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-2" data-head>
         <div className="min-w-72 flex-1">
           <h1 className="line-clamp-2 text-l">{product.name}</h1>
           <InStock of={record.id} />

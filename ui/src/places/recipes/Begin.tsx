@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import { answer, type BuildChoices, http, type Larder, Refused } from "../../api/client";
 import { buildsQuery, larderQuery } from "../../api/queries";
 import { Choice } from "../../kit/Field";
@@ -14,7 +14,7 @@ export function Begin({ open, setOpen }: { open?: Begun | "nothing"; setOpen: (w
   const press = (what: Begun, says: string) => (
     <button
       type="button"
-      className="press"
+      className="min-h-11 underline"
       aria-expanded={open === what}
       onClick={() => setOpen(open === what ? "nothing" : what)}
     >
@@ -22,15 +22,10 @@ export function Begin({ open, setOpen }: { open?: Begun | "nothing"; setOpen: (w
     </button>
   );
   return (
-    <section aria-label={words.recipes.beginSomething} className="flex flex-col gap-3">
-      <div className="flex flex-wrap gap-3">
-        <Link to="/write" className="press press-first">
-          {words.write.writeARecipe}
-        </Link>
-        {press("recipe", words.recipes.newRecipe)}
-        {press("product", words.recipes.newProduct)}
-        {press("starters", words.start.starterBook)}
-      </div>
+    <section aria-label={words.recipes.beginSomething} className="contents">
+      {press("recipe", words.recipes.newRecipe)}
+      {press("product", words.recipes.newProduct)}
+      {press("starters", words.start.starterBook)}
       {open === "recipe" && larder.data && <Starters starters={larder.data.starters} />}
       {open === "product" && <Builds />}
     </section>
@@ -50,7 +45,7 @@ function Starters({ starters }: { starters: Larder["starters"] }) {
   });
   const groups = [...new Set(starters.map((s) => s.group_name))];
   return (
-    <div className="grid gap-x-6 gap-y-4 border-y border-deep py-3 sm:grid-cols-2 lg:grid-cols-4">
+    <div className="order-1 grid basis-full text-ink gap-x-6 gap-y-4 border-y border-deep py-3 sm:grid-cols-2 lg:grid-cols-4">
       {groups.map((group) => (
         <div key={group}>
           <h2 className="text-s text-quiet">{group}</h2>
@@ -82,7 +77,7 @@ function Builds() {
   const [key, setKey] = useState<string>();
   const build = data?.find((b) => b.key === key);
   return (
-    <div className="flex flex-col gap-3 border-y border-deep py-3">
+    <div className="order-1 flex basis-full text-ink flex-col gap-3 border-y border-deep py-3">
       <div className="flex flex-wrap gap-x-5">
         {(data ?? []).map((b) => (
           <button

@@ -52,7 +52,7 @@ export function BringIn() {
   const refused = read.error instanceof Refused ? read.error : undefined;
   const names = new Map((read.data?.entries ?? []).map((e) => [e.id, e]));
   return (
-    <section aria-label={words.recipes.files} className="flex flex-col gap-2 pt-2">
+    <section aria-label={words.recipes.files} className="contents">
       <div className="flex flex-wrap items-center gap-x-5">
         <input
           ref={picker}
@@ -77,7 +77,7 @@ export function BringIn() {
         {read.isPending && <span role="status">{words.recipes.reading}</span>}
       </div>
       {read.error && (
-        <div role="alert" className="border-l-4 border-deep pl-3">
+        <div role="alert" className="order-1 basis-full border-l-4 text-ink border-deep pl-3">
           <b>{refused?.problem.title ?? words.recipes.theFileCannotBeRead}.</b> {words.recipes.nothingOfItWasKept}
           <ul className="text-s">
             {(refused?.errors.length ? refused.errors : [{ field: "file", says: read.error.message }]).map((t) => (
@@ -89,7 +89,7 @@ export function BringIn() {
         </div>
       )}
       {found && (
-        <div className="border-y border-deep py-3" data-testid="incoming">
+        <div className="order-1 basis-full border-y border-deep py-3 text-ink" data-testid="incoming">
           <h2 className="text-m">{words.recipes.inThisFileNothingIsKept}</h2>
           <ul className="divide-y divide-hairline">
             {found.entries.map((entry) => (
@@ -133,7 +133,7 @@ export function BringIn() {
         </div>
       )}
       {take.data && (
-        <p role="status" className="border-l-4 border-deep pl-3">
+        <p role="status" className="order-1 basis-full border-l-4 text-ink border-deep pl-3">
           {words.recipes.kept}{" "}
           {Object.entries(take.data.ids).map(([was, now]) => {
             const entry = names.get(was);

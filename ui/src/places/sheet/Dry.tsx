@@ -1,6 +1,6 @@
 import { memo, useState } from "react";
 import { answer, http, type Recipe } from "../../api/client";
-import { TOAST } from "../../food/colours";
+import { type Toast, waterColour } from "../../food/colours";
 import { Section } from "../../food/Section";
 import { DryingChart } from "../../kit/charts/DryingChart";
 import { useDegrees } from "../../kit/degrees";
@@ -17,24 +17,15 @@ const nearest = (times: readonly number[], to: number) =>
 export const DryClosed = memo(function DryClosed({ sheet }: Pictured) {
   if (!sheet.dry) return null;
   const { drying, section } = sheet.dry;
-  const row = nearest(drying.times_min, drying.heat_end_min);
-  const ridge = sheet.dry.figures.colour?.text ?? "white";
   return (
-    <span className="flex h-56 w-full flex-col justify-end gap-3">
-      <Section
-        parts={section}
-        profiles={drying.profiles}
-        row={row}
-        label={words.sheet.onePieceCutThroughWhenThe}
-        className="max-h-40 w-full"
-      />
-      <span className="flex items-center gap-2 text-s">
-        <svg viewBox="0 0 20 20" className="h-5 w-5 shrink-0" aria-hidden="true">
-          <circle cx="10" cy="10" r="8" fill={TOAST[ridge]} stroke="currentColor" strokeWidth="2" />
-        </svg>
-        {ridge}
-      </span>
-    </span>
+    <Section
+      parts={section}
+      profiles={drying.profiles}
+      row={nearest(drying.times_min, drying.heat_end_min)}
+      toast={sheet.dry.colour}
+      label={words.sheet.onePieceCutThroughWhenThe}
+      className="max-h-full w-full"
+    />
   );
 });
 
@@ -66,32 +57,27 @@ function Oven({
     (larder.colours as [number, string][]).find(([most]) => (drying.ridge_browning[row] ?? 0) < most)?.[1] ??
     "scorched";
   return (
-    <div className="grid grow gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1fr)_10.5rem]">
+    <div className="grid grow gap-x-6 gap-y-3 @xl:grid-cols-[minmax(0,1fr)_10.5rem]">
       <div className="flex min-w-0 flex-col gap-2">
-        <p className="flex flex-wrap items-baseline justify-between gap-2 text-s text-quiet">
-          <span>
+        <div className="flex items-start justify-between gap-4">
+          <Fig figure={figures.time} label={words.sheet.heatTo(recipe.texture)} large note={spread(figures.time)} />
+          <p className="max-w-72 text-s text-quiet">
             {words.sheet.after} <b className="text-ink">{minutes(drying.times_min[row] ?? 0)}</b>
             {words.sheet.dryShell} {(drying.shell_mm[row] ?? 0).toFixed(1)} {words.sheet.mm} {set ? "set" : "raw"}{" "}
             {words.sheet.core}
             {(drying.core_pct[row] ?? 0).toFixed(0)} {words.sheet.water} {colour}
-          </span>
-          <span className="flex items-center gap-2">
-            {words.sheet.dry}
-            <svg viewBox="0 0 80 12" className="h-3 w-12" aria-hidden="true">
-              {[0, 1, 2, 3, 4, 5, 6, 7].map((i) => (
-                <rect
-                  key={i}
-                  x={i * 10}
-                  width="10"
-                  height="12"
-                  fill={`color-mix(in srgb, #2f7c93 ${(i / 7) * 100}%, white)`}
-                />
-              ))}
-              <rect width="80" height="12" fill="none" stroke="var(--color-quiet)" />
-            </svg>
-            {words.sheet.wet}
-          </span>
-        </p>
+            <span className="flex items-center gap-2">
+              {words.sheet.dry}
+              <svg viewBox="0 0 80 12" className="h-3 w-12" aria-hidden="true">
+                {[0, 1, 2, 3, 4, 5, 6, 7].map((i) => (
+                  <rect key={i} x={i * 10} width="10" height="12" fill={waterColour((i / 7) * 0.33)} />
+                ))}
+                <rect width="80" height="12" fill="none" stroke="var(--color-quiet)" />
+              </svg>
+              {words.sheet.wet}
+            </span>
+          </p>
+        </div>
         <Section
           parts={section}
           profiles={drying.profiles}
@@ -101,7 +87,8 @@ function Oven({
             (drying.core_pct[row] ?? 0).toFixed(0),
             (drying.shell_mm[row] ?? 0).toFixed(1),
           )}
-          className="max-h-36 w-full"
+          toast={colour as Toast}
+          className="max-h-28 w-full"
         />
         <DryingChart drying={drying} bars={bars} at={at} />
         <Labelled label={words.sheet.lookAtAnotherMoment} quiet>
@@ -121,8 +108,7 @@ function Oven({
         </Labelled>
         <ProgrammeEditor programme={programme} offered={larder.oven_steps} edit={edit} refused={refused} />
       </div>
-      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
-        <Fig figure={figures.time} label={words.sheet.heatTo(recipe.texture)} large note={spread(figures.time)} />
+      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 @xl:flex @xl:flex-col">
         <Choice
           label={words.sheet.texture}
           value={recipe.texture}
@@ -132,7 +118,7 @@ function Oven({
             edit("texture", { texture });
           }}
         />
-        <div className="col-span-2 grid grid-cols-2 gap-2 xl:grid-cols-1">
+        <div className="col-span-2 grid grid-cols-2 gap-2 @xl:grid-cols-1">
           <Choice
             label={words.sheet.oven}
             value={recipe.oven ?? kitchen.ovens[0]?.key ?? ""}

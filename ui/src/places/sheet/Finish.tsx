@@ -1,8 +1,9 @@
 import { scaleLog } from "d3-scale";
 import { memo } from "react";
 import { answer, http } from "../../api/client";
-import { Glass } from "../../food/Glass";
-import { Section } from "../../food/Section";
+import { Held } from "../../food/Held";
+import { Tin } from "../../food/Kit";
+import { Section, sizeOf } from "../../food/Section";
 import { useDegrees } from "../../kit/degrees";
 import { Fig } from "../../kit/Fig";
 import { Caution, Remarks } from "../../kit/Remarks";
@@ -10,17 +11,21 @@ import { words } from "../../words";
 import { Cooks } from "./Cooks";
 import type { Pictured, StationProps } from "./station";
 
+/** What keeps dry, in its tin; what is portioned, in what it stands in. */
 export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
-  return (
-    <span className="flex h-56 w-full flex-col justify-end gap-2">
-      {sheet.shape ? (
-        <Section parts={sheet.shape.section} label={words.sheet.theFinishedPiece} className="max-h-24 w-full" />
-      ) : (
-        <Glass className="h-28 w-full" />
-      )}
-      <span className="text-s text-quiet">{sheet.finish.label}</span>
-    </span>
-  );
+  const look = { material: sheet.material ?? "foam", colour: sheet.colour, toast: sheet.dry?.colour };
+  if (!sheet.shape) return <Held {...look} className="h-full" />;
+  if (!sheet.dry)
+    return (
+      <Section
+        parts={sheet.shape.section}
+        {...look}
+        label={words.sheet.theFinishedPiece}
+        className="max-h-full w-full"
+      />
+    );
+  const { width, height } = sizeOf(sheet.shape.section);
+  return <Tin wide_mm={width} high_mm={height} toast={look.toast} colour={look.colour} className="h-full" />;
 });
 
 const longest = 24 * 60;
@@ -40,11 +45,11 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit, refused }: St
   const { figures, remarks, keeping, label, because, cautions } = sheet.finish;
   const x = scaleLog([0.5, longest], [0, 100]).clamp(true);
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.2fr)_1fr]">
+    <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.2fr)_1fr]">
       <div className="flex min-w-0 flex-col gap-4">
         {keeping.length === 0 && (
           <div className="flex flex-wrap items-start gap-8">
-            <Glass className="h-40 w-28" />
+            <Held material={sheet.material} colour={sheet.colour} className="h-28 w-32" />
             <div className="max-w-52">
               <Fig figure={figures.holds} label={words.sheet.holds} large note={figures.holds?.rule} />
             </div>

@@ -127,7 +127,7 @@ export function Head({
   const failure = notSaved ?? start.error ?? take.error;
   return (
     <div>
-      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-2" data-head>
         <div className="min-w-72 flex-1">
           <h1 className="line-clamp-2 text-l">{recipe.name}</h1>
           <InStock of={record.id} />

@@ -1,6 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { memo } from "react";
 import { answer, http, type Recipe, type Sheet } from "../../api/client";
+import { foodColour } from "../../food/colours";
+import { BathBowl, SyrupPan } from "../../food/Kit";
 import { Across, Course, Level, points, Up } from "../../kit/charts/charts";
 import { type Degrees, useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
@@ -14,22 +16,10 @@ import type { Pictured, StationProps } from "./station";
 type HeatSheet = NonNullable<Sheet["heat"]>;
 type Bowl = NonNullable<HeatSheet["bath"]>;
 
-/** The climb in miniature, its target above it; or the bowl's. */
+/** The pan with its syrup as it is when it is poured; or the bowl over its bath. */
 export const HeatClosed = memo(function HeatClosed({ sheet }: Pictured) {
-  const heat = sheet.heat;
-  if (!heat) return null;
-  const [times, temps, target] = heat.syrup
-    ? [heat.syrup.cook.times_s, heat.syrup.cook.temps_c, heat.syrup.cook.reads_c]
-    : [heat.bath?.warming.times_s ?? [], heat.bath?.warming.temps_c ?? [], heat.bath?.warming.target_c ?? 0];
-  const x = scaleLinear([0, times.at(-1) ?? 1], [6, 90]);
-  const y = scaleLinear([0, target * 1.08], [150, 10]);
-  return (
-    <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
-      <line x1="2" x2="94" y1={y(target)} y2={y(target)} stroke="currentColor" strokeWidth="2" strokeDasharray="5 3" />
-      <Course points={points(times, temps)} x={x} y={y} />
-      <line x1="2" x2="94" y1="151" y2="151" stroke="currentColor" strokeWidth="2.5" />
-    </svg>
-  );
+  if (sheet.heat?.syrup) return <SyrupPan reads_c={sheet.heat.syrup.cook.target_c} className="h-full" />;
+  return sheet.heat ? <BathBowl fill={foodColour(sheet.material ?? "foam", sheet.colour)} className="h-full" /> : null;
 });
 
 export function HeatOpen(props: StationProps) {
@@ -76,12 +66,12 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, larder, refused }: Open<{ 
   const { figures, remarks } = heat;
   const { cook } = pan;
   return (
-    <div className="grid grow gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1fr)_12rem]">
+    <div className="grid grow gap-x-6 gap-y-3 @xl:grid-cols-[minmax(0,1fr)_12rem]">
       <div className="flex min-w-0 flex-col gap-3">
         <Climb pan={pan} />
         <section aria-label={words.sheet.fourWaysToJudgeIt}>
           <h3 className="text-s text-quiet">{words.sheet.fourWaysToJudgeItThe}</h3>
-          <ul className="grid grid-cols-2 gap-x-5 gap-y-2 border-y border-hairline py-2 lg:grid-cols-[1fr_1.7fr_1fr_1.1fr]">
+          <ul className="grid grid-cols-2 gap-x-5 gap-y-2 border-y border-hairline py-2 @lg:grid-cols-[1fr_1.7fr_1fr_1.1fr]">
             <li className="min-w-0">
               <Fig
                 figure={figures.target}
@@ -120,7 +110,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, larder, refused }: Open<{ 
             </li>
           </ul>
         </section>
-        <div className="grid gap-x-6 gap-y-3 lg:grid-cols-2">
+        <div className="grid gap-x-6 gap-y-3 @lg:grid-cols-2">
           <Poured heat={heat} pan={pan} />
           <div className="min-w-0 text-s">
             <h3 className="text-s text-quiet">{words.sheet.whenEachSchoolStartsTheWhites}</h3>
@@ -143,7 +133,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, larder, refused }: Open<{ 
           </div>
         </div>
       </div>
-      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
+      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 @xl:flex @xl:flex-col">
         <Target set={set} put={put} refused={refused} hint={words.sheet.asAtSeaLevel(cook.stage)} />
         <Choice
           label={words.sheet.whitesStart}
@@ -227,7 +217,7 @@ function Poured({ heat, pan }: { heat: HeatSheet; pan: Pan }) {
 function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bowl }>) {
   const { figures, remarks } = heat;
   return (
-    <div className="grid grow gap-x-6 gap-y-3 xl:grid-cols-[minmax(0,1fr)_13rem]">
+    <div className="grid grow gap-x-6 gap-y-3 @xl:grid-cols-[minmax(0,1fr)_13rem]">
       <div className="flex min-w-0 flex-col gap-3">
         <Warming heat={heat} bowl={bowl} />
         <div className="flex flex-wrap items-start gap-x-8 gap-y-2 border-t border-hairline pt-3">
@@ -248,7 +238,7 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
         </div>
         <Spread heat={heat} />
       </div>
-      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 xl:flex xl:flex-col">
+      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 @xl:flex @xl:flex-col">
         <Target
           set={set}
           put={put}

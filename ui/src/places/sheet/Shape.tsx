@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { answer, http, type Recipe } from "../../api/client";
+import { TrayTop } from "../../food/Kit";
 import { Section } from "../../food/Section";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
@@ -14,69 +15,38 @@ function TrayDrawing({
   filled,
   className,
 }: Pick<StationProps, "sheet"> & { filled: number; className: string }) {
-  const { shape } = sheet.recipe;
-  if (!sheet.shape || !shape) return null;
+  if (!sheet.shape || !sheet.recipe.shape) return null;
   const { layout } = sheet.shape;
-  const [length, width] = layout.tray_mm as [number, number];
-  const [long, wide] = layout.piece_mm as [number, number];
+  const [length = 0, width = 0] = layout.tray_mm;
   return (
-    <svg
-      viewBox={`0 0 ${length} ${width}`}
+    <TrayTop
+      layout={layout}
+      filled={filled}
+      material={sheet.material}
+      colour={sheet.colour}
+      label={words.sheet.aTrayOfByCmWith(length / 10, width / 10, filled, layout.pattern)}
       className={className}
-      role="img"
-      aria-label={words.sheet.aTrayOfByCmWith(length / 10, width / 10, filled, layout.pattern)}
-    >
-      <rect
-        x="2"
-        y="2"
-        width={length - 4}
-        height={width - 4}
-        fill="var(--color-surface)"
-        stroke="currentColor"
-        strokeWidth="4"
-      />
-      {(layout.centres as [number, number][]).slice(0, filled).map(([cx, cy]) =>
-        layout.round ? (
-          <g key={`${cx}-${cy}`}>
-            <circle cx={cx} cy={cy} r={long / 2} fill="var(--color-paper)" stroke="currentColor" strokeWidth="2.5" />
-            {layout.hollow_mm > 0 && (
-              <circle
-                cx={cx}
-                cy={cy}
-                r={Math.max(2, layout.hollow_mm / 2)}
-                fill="var(--color-surface)"
-                stroke="currentColor"
-                strokeWidth="1.5"
-              />
-            )}
-          </g>
-        ) : (
-          <rect
-            key={`${cx}-${cy}`}
-            x={cx - long / 2}
-            y={cy - wide / 2}
-            width={long}
-            height={wide}
-            fill="var(--color-paper)"
-            stroke="currentColor"
-            strokeWidth="2.5"
-          />
-        ),
-      )}
-    </svg>
+    />
   );
 }
 
 export const ShapeClosed = memo(function ShapeClosed({ sheet }: Pictured) {
   if (!sheet.shape) return null;
+  const { trays } = sheet.shape;
+  const shown = trays.slice(0, 4);
   return (
-    <span className="flex h-56 w-full flex-col items-center justify-end gap-1.5 overflow-hidden">
-      {sheet.shape.trays.slice(0, 4).map((pieces, i) => (
-        <TrayDrawing key={`tray-${i + 1}`} sheet={sheet} filled={pieces} className="max-h-[3.3rem] w-full" />
+    <span className={`grid max-h-full w-full content-end gap-1 ${shown.length > 1 ? "grid-cols-2" : ""}`}>
+      {shown.map((pieces, i) => (
+        <TrayDrawing
+          key={`tray-${i + 1}`}
+          sheet={sheet}
+          filled={pieces}
+          className={shown.length > 2 ? "max-h-11 w-full" : "max-h-22 w-full"}
+        />
       ))}
-      {sheet.shape.trays.length > 4 && (
-        <span className="text-s">
-          {words.sheet.and} {sheet.shape.trays.length - 4} {words.sheet.more}
+      {trays.length > 4 && (
+        <span className="col-span-2 text-center text-s">
+          {words.sheet.and} {trays.length - 4} {words.sheet.more}
         </span>
       )}
     </span>
@@ -130,7 +100,7 @@ function Pieces({
       ...(of === kind?.follows ? { size_follows: false } : {}),
     }));
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+    <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
         <div className="grid grid-cols-2 gap-3">
           {trays.slice(0, 4).map((pieces, i) => (
@@ -177,6 +147,8 @@ function Pieces({
         </div>
         <Section
           parts={section}
+          material={sheet.material}
+          colour={sheet.colour}
           label={words.sheet.oneCutThroughAsPiped(kind?.name ?? "piece")}
           className="max-h-24 w-full"
         />

@@ -132,7 +132,6 @@ function Line({
           shown={shown}
           show={setOpen}
           undo={undo}
-          narrow="lg:w-[6.5rem]"
           stops={here.flatMap(([key, Closed, Open]) => {
             const station = props.sheet[key];
             if (!station) return [];
@@ -144,6 +143,7 @@ function Line({
               closed: <Closed sheet={props.sheet} />,
               figure: vital && <Vital number={parts(vital).number} unit={parts(vital).unit} />,
               tells: TELLS[key](props.sheet, degrees),
+              lines: props.sheet.essentials?.[key] ?? [],
               loud: loud(station.remarks),
               open: (
                 <>
@@ -155,6 +155,15 @@ function Line({
             };
           })}
         />
+      )}
+      {sheet && (
+        <ul className="hidden text-s print:block">
+          {sheet.finish.cautions.map((says) => (
+            <li key={says}>
+              <b>{words.kit.caution}</b> {says}
+            </li>
+          ))}
+        </ul>
       )}
       {sheet?.weigh.balance && !refused && <Balanced balance={sheet.weigh.balance} edit={edit} />}
     </div>
@@ -204,7 +213,7 @@ function OnTrial({ recipeId, station }: { recipeId: string; station: Key }) {
 function Vital({ number, unit }: { number: string; unit: string }) {
   return (
     <span>
-      <span className={`${number.length > 5 ? "text-m" : "text-l"} font-bold`}>{number}</span>
+      <span className={`${number.length > 8 ? "text-m" : "text-l"} font-bold`}>{number}</span>
       <span className="text-s"> {unit}</span>
     </span>
   );

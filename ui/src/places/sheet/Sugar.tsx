@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area } from "d3-shape";
 import { memo } from "react";
+import { SugarGlass } from "../../food/Kit";
 import { Across, points as along, Course, type Point, Up } from "../../kit/charts/charts";
 import { useDegrees } from "../../kit/degrees";
 import { Choice, Slider } from "../../kit/Field";
@@ -15,18 +16,7 @@ import { type Pictured, type StationProps, swap } from "./station";
 export const SugarClosed = memo(function SugarClosed({ sheet }: Pictured) {
   if (!sheet.sugar) return null;
   const { ratio, limit } = sheet.sugar.dissolving;
-  const y = scaleLinear([0, Math.max(limit, ratio) * 1.15], [150, 10]);
-  return (
-    <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
-      <rect x="34" y={y(ratio)} width="28" height={150 - y(ratio)} fill="var(--color-hairline)" />
-      {ratio > limit && (
-        <rect x="34" y={y(ratio)} width="28" height={y(limit) - y(ratio)} fill="var(--color-water)" opacity="0.35" />
-      )}
-      <path d="M34 8V150H62V8" fill="none" stroke="currentColor" strokeWidth="2.5" />
-      <line x1="22" x2="74" y1={y(limit)} y2={y(limit)} stroke="currentColor" strokeWidth="2.5" strokeDasharray="5 3" />
-      <circle cx="48" cy={y(ratio)} r="6" fill="var(--color-water)" />
-    </svg>
-  );
+  return <SugarGlass ratio={ratio} limit={limit} grain_um={sheet.sugar.grain_um ?? 0} className="h-full" />;
 });
 
 type SugarSheet = NonNullable<StationProps["sheet"]["sugar"]>;
@@ -44,7 +34,7 @@ export function SugarOpen({ sheet, recipe, edit, larder, refused }: StationProps
   const put = (at: number, of: string, change: Partial<Lines[number]>) =>
     edit(of, (now) => ({ lines: swap(now.lines, at, change) }));
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+    <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
         <Limit sugar={sugar} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">

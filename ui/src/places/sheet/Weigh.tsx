@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import { answer, http, type Recipe } from "../../api/client";
+import { EggPile } from "../../food/Eggs";
 import { useDegrees } from "../../kit/degrees";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
@@ -11,35 +12,9 @@ import { Count, Follows } from "./Count";
 import { baseAt, Lines } from "./Lines";
 import type { Pictured, StationProps } from "./station";
 
-/** Eggs stacked, or the jug where no eggs are cracked; sugar beside it at the same scale of mass. */
+/** The eggs to crack, or the jug where none are. */
 export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
-  const eggs = sheet.weigh.eggs?.count ?? 0;
-  const columns = eggs > 40 ? 8 : eggs > 18 ? 6 : 4;
-  const size = 88 / columns;
-  if (eggs === 0)
-    return (
-      <svg viewBox="0 0 96 160" className="h-48 w-full" aria-hidden="true">
-        <path d="M26 60H70V150H26ZM70 75c14 0 14 40 0 40" fill="none" stroke="currentColor" strokeWidth="2.5" />
-        <rect x="28" y="92" width="40" height="56" fill="var(--color-hairline)" />
-      </svg>
-    );
-  return (
-    <svg viewBox="0 0 96 160" className="h-56 w-full" aria-hidden="true">
-      {Array.from({ length: Math.min(eggs, columns * 16) }, (_, i) => (
-        <ellipse
-          key={`egg-${i + 1}`}
-          cx={4 + size * ((i % columns) + 0.5)}
-          cy={154 - size * 1.18 * (Math.floor(i / columns) + 0.5)}
-          rx={size * 0.4}
-          ry={size * 0.52}
-          fill="var(--color-surface)"
-          stroke="currentColor"
-          strokeWidth="2"
-        />
-      ))}
-      <line x1="2" x2="94" y1="156" y2="156" stroke="currentColor" strokeWidth="2.5" />
-    </svg>
-  );
+  return <EggPile eggs={sheet.weigh.eggs?.count ?? 0} className="max-h-full w-full" />;
 });
 
 export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: StationProps) {
@@ -117,7 +92,7 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
         )}
         <Lines sheet={sheet} recipe={recipe} edit={edit} larder={larder} refused={refused} />
       </div>
-      <div className="grid gap-x-6 gap-y-3 xl:grid-cols-2">
+      <div className="grid gap-x-6 gap-y-3 @xl:grid-cols-2">
         <EggOnScale base={on} cracked={egg} weighed={weighed} edit={edit} />
         {egg && (
           <div className="grid grid-cols-2 gap-3">

@@ -1,5 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { memo } from "react";
+import type { Sheet } from "../../api/client";
+import { FoamBowl } from "../../food/Kit";
 import { Peak } from "../../food/Peak";
 import { Across } from "../../kit/charts/charts";
 import { Choice } from "../../kit/Field";
@@ -12,40 +14,30 @@ import type { Pictured, StationProps } from "./station";
 type WhiskSheet = NonNullable<StationProps["sheet"]["whisk"]>;
 
 /** The bowl with the foam in it, and the line it should stay under. */
-function Bowl({ whisk, className }: { whisk: WhiskSheet; className: string }) {
-  const { bowl_l, safe_l, foam_l, whites_l } = whisk;
+function Bowl({ whisk, colour, className }: { whisk: WhiskSheet; colour: Sheet["colour"]; className: string }) {
+  const { bowl_l, safe_l, foam_l, whisking } = whisk;
   const [low, high] = foam_l as [number, number];
-  const y = scaleLinear([0, bowl_l], [152, 34]);
-  const top = Math.max(4, y(high));
   return (
-    <svg
-      viewBox="0 0 96 160"
-      className={className}
-      role="img"
-      aria-label={words.sheet.toLitresOfFoamInA(
+    <FoamBowl
+      foam_l={(low + high) / 2}
+      bowl_l={bowl_l}
+      safe_l={safe_l}
+      stage={whisking.stages.at(-1)?.name ?? "soft peak"}
+      colour={colour}
+      label={words.sheet.toLitresOfFoamInA(
         low.toFixed(1),
         high.toFixed(1),
         bowl_l,
         safe_l.toFixed(1),
         high > safe_l ? words.sheet.itOverflows : "It fits.",
       )}
-    >
-      <clipPath id={`bowl-${className.length}`}>
-        <path d="M8 0V110C8 140 24 152 48 152S88 140 88 110V0Z" />
-      </clipPath>
-      <g clipPath={`url(#bowl-${className.length})`}>
-        <rect x="0" y={top} width="96" height={160 - top} fill="var(--color-hairline)" />
-        <rect x="0" y={Math.max(4, y(low))} width="96" height="160" fill="var(--color-hairline)" />
-        <rect x="0" y={y(whites_l)} width="96" height="160" fill="var(--color-water)" opacity="0.5" />
-      </g>
-      <path d="M8 34V110C8 140 24 152 48 152S88 140 88 110V34" fill="none" stroke="currentColor" strokeWidth="2.5" />
-      <line x1="2" x2="94" y1={y(safe_l)} y2={y(safe_l)} stroke="currentColor" strokeWidth="2" strokeDasharray="4 3" />
-    </svg>
+      className={className}
+    />
   );
 }
 
 export const WhiskClosed = memo(function WhiskClosed({ sheet }: Pictured) {
-  return sheet.whisk ? <Bowl whisk={sheet.whisk} className="h-56 w-full" /> : null;
+  return sheet.whisk ? <Bowl whisk={sheet.whisk} colour={sheet.colour} className="h-full" /> : null;
 });
 
 export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
@@ -53,7 +45,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
   if (!whisk) return null;
   const { figures, remarks, whisking, pours } = whisk;
   return (
-    <div className="grid gap-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
+    <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col gap-4">
         <Timeline whisk={whisk} />
         <div className="flex flex-wrap items-start gap-x-7 gap-y-2">
@@ -98,7 +90,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
       </div>
       <div className="flex min-w-0 flex-col gap-4">
         <div className="flex flex-wrap items-end gap-4">
-          <Bowl whisk={whisk} className="h-40 shrink-0" />
+          <Bowl whisk={whisk} colour={sheet.colour} className="h-32 shrink-0" />
           <div className="w-full min-w-0">
             <Choice
               label={words.sheet.mixer}

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answer, http, type ReadRecipe, Refused, type Sheet } from "../../api/client";
-import { Glass } from "../../food/Glass";
+import { Held } from "../../food/Held";
 import { Section } from "../../food/Section";
 import { parts } from "../../kit/format";
 import { Remarks } from "../../kit/Remarks";
@@ -47,9 +47,16 @@ export function Works({ recipe }: { recipe: ReadRecipe }) {
   return (
     <div className="flex flex-col gap-4" data-testid="works">
       {sheet.shape ? (
-        <Section parts={sheet.shape.section} label={words.write.cutThrough(recipe.name)} className="max-h-28 w-full" />
+        <Section
+          parts={sheet.shape.section}
+          material={sheet.material}
+          colour={sheet.colour}
+          toast={sheet.dry?.colour}
+          label={words.write.cutThrough(recipe.name)}
+          className="max-h-28 w-full"
+        />
       ) : (
-        <Glass className="h-24 w-full" />
+        <Held material={sheet.material} colour={sheet.colour} className="h-24 w-full" />
       )}
       <p className="text-s text-quiet">
         {sheet.says}

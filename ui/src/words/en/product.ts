@@ -42,6 +42,9 @@ export const product = {
   gOf: "g of",
   open: "Open",
   kj: "kJ",
+  energy: "energy",
+  shortFor: (covers: Word, portions: Word) => `short: enough for ${covers} of ${portions}`,
+  onePortion: "a portion",
   min: (hours: Word) => `${hours} min`,
   days: (hours: Word) => `${hours} days`,
   egg2: (started_at: Word, started_at2: Word, label: Word) => `${started_at} ${started_at2}, egg ${label}`,
@@ -81,7 +84,7 @@ export const product = {
   made: "made",
   putTogether2: "put together",
   thickHandsHollowAMachineDoubled:
-    "Thick: hands. Hollow: a machine. Doubled: the oven. Dotted: waits. Press a part to open it.",
+    "Dark: hands. Hollow: a machine. Toast: the oven. Blue: waits. Press a part to open it.",
   writeANumber: "Write a number",
   itsOwnSheet: "Its own sheet",
   startThisPart: "Start this part",
