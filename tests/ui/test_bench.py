@@ -233,7 +233,7 @@ def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet:
         "minutes": 1,
     }
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[started]).ok
-    page.get_by_role("link", name=shown("day.recipes")).click()
+    page.get_by_role("link", name=shown("kit.book")).click()
     page.wait_for_function("() => document.title.startsWith('Look now: ')", timeout=25_000)
     expect(page.get_by_text(re.compile(r"^Timer over\. Wicket kisses"))).to_be_attached()
     heard = page.evaluate("window.heard")

@@ -230,7 +230,7 @@ def test_the_day_is_sound_on_other_screens(browser: Browser, served: Served, wid
 def test_a_day_is_walked_by_keyboard_and_a_mark_taken_back(page: Page, served: Served):
     of = today(served, page)
     page.goto(f"{served.url}/recipes")
-    page.get_by_role("heading", name=shown("day.recipes")).wait_for()
+    page.get_by_role("heading", name=shown("kit.book")).wait_for()
     page.keyboard.press("g")
     page.keyboard.press("d")
     expect(page).to_have_url(re.compile(f"/day/{of}$"))

@@ -51,7 +51,7 @@ def test_a_draft_outlives_a_reload_a_link_and_the_server(tablets: tuple[Page, Pa
     written(page, "261 g")
     page.reload()
     expect(page.get_by_label(SUGAR)).to_have_value("261 g")
-    page.get_by_role("link", name=shown("day.recipes"), exact=True).click()
+    page.get_by_role("link", name=shown("kit.book"), exact=True).click()
     row = page.get_by_role("link").filter(has_text="Nests")
     expect(row).to_contain_text(shown("kit.notSaved"))
     row.click()

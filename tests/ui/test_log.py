@@ -50,12 +50,63 @@ def test_the_recipe_of_an_old_batch_is_a_step_away(page: Page, served: Served):
     expect(page.get_by_role("heading", name="Sea-wall nests")).to_be_visible()
 
 
-def test_recipes_by_family_with_what_to_look_at(page: Page, served: Served):
+def test_the_book_is_a_counter_by_kind_with_what_to_look_at(page: Page, served: Served):
     page.goto(f"{served.url}/recipes")
-    for family in ("Kisses", "Nests", "Pavlovas", "Discs", "Slabs"):
-        expect(page.get_by_role("heading", name=family)).to_be_visible()
-    expect(page.get_by_role("link", name=re.compile("Wicket kisses"))).to_contain_text("2 things to look at")
-    expect(page.get_by_role("link", name=re.compile("Squall pavlovas"))).to_contain_text(said("school.all-in-one"))
+    desserts, parts = (page.get_by_role("list", name=shown(key)) for key in ("recipes.desserts", "recipes.partsOf"))
+    expect(desserts.get_by_role("link", name=re.compile("Wicket kisses"))).to_contain_text("2 things to look at")
+    expect(desserts.get_by_role("link", name=re.compile("Squall pavlovas"))).to_contain_text(said("school.all-in-one"))
+    expect(parts.get_by_role("link", name=re.compile("Raspberry coulis"))).to_be_visible()
+    for kind, there, gone in (("Rolls", "Spindrift roll", "Wicket kisses"), ("Meringues", "Wicket kisses", "Spindrift roll"), ("Parts", "Raspberry coulis", "Wicket kisses")):
+        press = page.get_by_role("button", name=kind, exact=True)
+        press.click()
+        expect(press).to_have_attribute("aria-pressed", "true")
+        expect(page.get_by_role("link", name=re.compile(there)).first).to_be_visible()
+        expect(page.get_by_role("link", name=re.compile(gone))).to_have_count(0)
+    press.click()
+    expect(page.get_by_role("button", name=shown("recipes.all"), exact=True)).to_have_attribute("aria-pressed", "true")
+
+
+def test_what_stands_on_the_counter_stands_to_one_scale(page: Page, served: Served):
+    page.goto(f"{served.url}/recipes")
+    cards = {card["recipe"]["name"]: card for card in page.request.get(f"{served.url}/api/recipes").json()}
+    for name in ("Wicket kisses", "Sea-wall nests", "Landing-stage pavlova"):
+        row = page.get_by_role("list", name=shown("recipes.desserts")).get_by_role("link").filter(has_text=re.compile(rf"^{name}(?!,)"))
+        drawn = row.locator("svg").first
+        pieces = drawn.locator("xpath=./*[local-name()='g']").count()
+        left, right = (side(p["x"] + half * p["width"] / 2 for p in cards[name]["section"]) for side, half in ((min, -1), (max, 1)))
+        box = drawn.bounding_box()
+        assert box is not None
+        assert box["width"] == pytest.approx(pieces * (right - left) + (pieces - 1) * 10 + 4, abs=1.5)  # a millimetre a pixel
+
+
+def test_the_book_is_read_on_a_phone_and_every_place_is_two_presses_away(page: Page, served: Served):
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.goto(f"{served.url}/recipes")
+    foot = page.get_by_role("navigation", name=shown("kit.places"))
+    expect(foot.get_by_role("link")).to_have_text([shown(f"kit.{k}") for k in ("day", "bench", "book", "eggs")])
+    foot.get_by_role("button", name=shown("kit.more")).click()
+    page.get_by_role("menuitem", name=shown("kit.log"), exact=True).click()
+    expect(page.get_by_role("heading", level=1)).to_have_text(shown("kit.log"))
+    foot.get_by_role("button", name=shown("kit.more")).click()
+    page.get_by_role("menuitem", name=shown("kit.keys"), exact=True).click()
+    expect(page.get_by_role("dialog", name=shown("kit.keys"))).to_be_visible()
+    page.keyboard.press("Escape")
+
+
+def test_arriving_at_a_place_its_heading_has_the_focus_and_names_the_page(page: Page, served: Served):
+    page.goto(f"{served.url}/recipes")
+    expect(page).to_have_title("Book · Gull Peak")
+    page.keyboard.press("Tab")
+    skip = page.get_by_role("link", name=shown("kit.skip"))
+    expect(skip).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("main")).to_be_focused()
+    for name in ("Eggs", "Stock", "Practice"):
+        page.get_by_role("link", name=name, exact=True).click()
+        expect(page).to_have_title(f"{name} · Gull Peak")
+        expect(page.get_by_role("heading", level=1)).to_be_focused()
+    page.goto(f"{served.url}/recipes/wicket-kisses")
+    expect(page).to_have_title("Wicket kisses · Gull Peak")
 
 
 def test_a_recipe_that_cannot_be_worked_out_says_why_in_the_list_and_on_its_sheet(page: Page, served: Served):
@@ -70,7 +121,7 @@ def test_a_recipe_that_cannot_be_worked_out_says_why_in_the_list_and_on_its_shee
     expect(page.get_by_role("button", name=shown("sheet.startTheBatch"))).to_be_disabled()
 
 
-@pytest.mark.parametrize(("letter", "place"), [("r", "Recipes"), ("b", "Bench"), ("l", "Log"), ("k", "Hollin Skerry House")])
+@pytest.mark.parametrize(("letter", "place"), [("r", "Book"), ("b", "Bench"), ("l", "Log"), ("k", "Hollin Skerry House")])
 def test_g_and_a_letter_go_to_a_place(page: Page, served: Served, letter, place):
     page.goto(f"{served.url}/recipes/lantern-discs")
     page.get_by_test_id("line").wait_for()
@@ -81,7 +132,7 @@ def test_g_and_a_letter_go_to_a_place(page: Page, served: Served, letter, place)
 
 def test_keys_are_told_and_dim_is_remembered(page: Page, served: Served):
     page.goto(f"{served.url}/recipes")
-    page.get_by_role("heading", name=shown("day.recipes")).wait_for()
+    page.get_by_role("heading", name=shown("kit.book")).wait_for()
     page.keyboard.press("?")
     expect(page.get_by_role("dialog", name=shown("kit.keys"))).to_contain_text("take back the last")
     page.keyboard.press("Escape")
@@ -100,7 +151,7 @@ def test_typing_a_letter_in_a_field_is_no_command(page: Page, served: Served):
 
 def test_an_unknown_address_leads_home(page: Page, served: Served):
     page.goto(f"{served.url}/nowhere/at/all")
-    expect(page.get_by_role("heading", name=shown("day.recipes"))).to_be_visible()
+    expect(page.get_by_role("heading", name=shown("kit.book"))).to_be_visible()
 
 
 def test_when_the_app_is_gone_the_page_says_so_and_comes_back(page: Page, served: Served):

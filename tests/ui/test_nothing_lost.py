@@ -172,7 +172,7 @@ def test_a_place_that_fails_leaves_the_others_open(page: Page, served: Served):
     page.route("**/api/eggs*", lambda route: route.fulfill(json={}))
     page.goto(f"{served.url}/eggs")
     expect(page.get_by_text(shown("kit.theAppFailedHere"))).to_be_visible()
-    page.get_by_role("link", name="Recipes", exact=True).click()
+    page.get_by_role("link", name="Book", exact=True).click()
     expect(page.get_by_role("heading", level=1)).to_be_visible()
     expect(page.get_by_text(shown("kit.theAppFailedHere"))).to_have_count(0)
 

@@ -239,7 +239,7 @@ def test_an_ingredient_of_ones_own_is_used_labelled_and_costed(cook: Cook):
     assert label["at_least"] == []
     assert label["cost"] == pytest.approx(held["Elderflower cordial"] / 1000 * 9.2, abs=0.005)
     assert "Elderflower cordial" not in label["cost_missing"]
-    expect(cook.page.get_by_role("article")).not_to_contain_text("at least")
+    expect(cook.page.get_by_role("article", name="Label")).not_to_contain_text("at least")
     cook.done("An ingredient of one's own in filled nests", 7)
 
 

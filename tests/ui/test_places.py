@@ -50,7 +50,7 @@ def test_axe_finds_nothing_serious_in_any_station_or_box(page: Page, served: Ser
 
 def test_everything_by_keyboard(page: Page, served: Served):
     page.goto(f"{served.url}/recipes")
-    page.get_by_role("heading", name=shown("day.recipes")).wait_for()
+    page.get_by_role("heading", name=shown("kit.book")).wait_for()
     page.get_by_role("link", name=re.compile("Wicket kisses")).focus()
     page.keyboard.press("Enter")
     page.get_by_test_id("line").wait_for()

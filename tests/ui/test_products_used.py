@@ -111,11 +111,11 @@ def test_a_product_by_keyboard_alone(page: Page, served: Served):
 
 def test_what_is_left_and_what_would_close_the_gap_lead_on(page: Page, served: Served):
     open_product(page, served.url, "landing-pavlova-filled", "eggs")
-    expect(page.get_by_text("6 yolks left over, 102 g.").last).to_be_visible()
+    expect(page.get_by_text("6 yolks left over, 102 g.").first).to_be_visible()
     page.get_by_role("link", name=shown("product.open")).first.click()
     page.wait_for_url(re.compile("/recipes/"))
     open_product(page, served.url, "captains-menu", "eggs")
-    expect(page.get_by_text("Whites and yolks come out even: 6 eggs.").last).to_be_visible()
+    expect(page.get_by_text("Whites and yolks come out even: 6 eggs.").first).to_be_visible()
     expect(page.get_by_role("heading", name=shown("product.bothSidesClose"))).to_be_visible()
 
 

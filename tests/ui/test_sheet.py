@@ -227,7 +227,7 @@ def test_saving_makes_a_version_and_the_list_shows_it(page: Page, served: Served
     write(page, "Name", "Slack-tide slab, thinner")
     page.get_by_role("button", name=SAVE).click()
     saved(page, 2)
-    page.get_by_role("link", name=shown("day.recipes")).click()
+    page.get_by_role("link", name=shown("kit.book")).click()
     expect(page.get_by_text("Slack-tide slab, thinner")).to_be_visible()
 
 
@@ -262,3 +262,20 @@ def test_the_kitchen_decides_and_its_edits_are_undone_and_saved(page: Page, serv
     page.keyboard.press("1")
     write(page, "Amount of caster sugar", "10 tbsp")
     expect(page.get_by_text("a tablespoon is 20 ml here")).to_be_visible()
+
+
+@pytest.mark.parametrize(("paper", "landscape"), [("A4", False), ("Letter", True)])
+@pytest.mark.parametrize("recipe_id", ["sea-wall-nests", "wicket-kisses", "fogsignal-topping"])
+def test_a_sheet_printed_is_one_page_with_every_station_and_no_control(page: Page, served: Served, recipe_id, paper, landscape):
+    page.goto(f"{served.url}/recipes/{recipe_id}")
+    page.get_by_test_id("line").wait_for()
+    stations = page.locator("[data-station]").count()
+    page.emulate_media(media="print")
+    try:
+        printed = page.pdf(format=paper, landscape=landscape)
+        assert re.findall(rb"/Type\s*/Pages[^>]*?/Count (\d+)", printed) == [b"1"]
+        assert page.locator("[data-station] > article:visible").count() == stations
+        assert page.locator("main button:visible, main select:visible, main input:visible").count() == 0
+        expect(page.get_by_text(re.compile("Caution")).locator("visible=true").first).to_be_visible()
+    finally:
+        page.emulate_media(media="screen")

@@ -22,6 +22,8 @@ const LogBatch = place(() => import("./places/log/LogBatch"));
 const DayPlace = place(() => import("./places/day/DayPlace"));
 const Eggs = place(() => import("./places/eggs/Eggs"));
 const Stock = place(() => import("./places/stock/Stock"));
+/** Every drawing of food at once; in development only. */
+const KitPage = import.meta.env.DEV ? place(() => import("./places/kit/KitPage")) : undefined;
 const KitchenPlace = place(() => import("./places/kitchen/KitchenPlace"));
 
 const client = new QueryClient({
@@ -65,6 +67,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/practice" element={<PracticePlace />} />
               <Route path="/practice/:drill" element={<PracticePlace />} />
               <Route path="/kitchen" element={<KitchenPlace />} />
+              {KitPage && <Route path="/kit" element={<KitPage />} />}
               <Route path="*" element={<Navigate to="/recipes" replace />} />
             </Routes>
           </Suspense>

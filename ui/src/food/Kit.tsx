@@ -101,7 +101,7 @@ export function FoamBowl({
 export function SyrupPan({ reads_c, className }: { reads_c: number; className?: string }) {
   const thick = Math.min(1, Math.max(0, (reads_c - 100) / 45));
   const bubbles = Array.from({ length: Math.round(16 - 8 * thick) }, (_, i) => ({
-    x: 26 + ((i * 31) % 62),
+    x: 25 + ((i * 29) % 63),
     y: 62 + ((i * 17) % 26),
     r: 2 + 4 * thick + (i % 3) * 0.8,
   }));

@@ -10,6 +10,8 @@ const of = (name: string) => `var(--food-${name})`;
 export const FOOD = {
   /** the edge of a foam, in both lights */
   line: of("edge"),
+  /** what is written on food, in both lights */
+  ink: of("ink"),
   meringue: of("meringue"),
   shade: of("shade"),
   cream: of("cream"),

@@ -30,6 +30,7 @@ export function Fig({
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={words.kit.workingOf(label || said(figure))}
           collisionPadding={12}
           sideOffset={6}
           className="z-20 w-88 max-w-[92vw] rounded-k border border-deep bg-surface p-4 text-s shadow-lg"

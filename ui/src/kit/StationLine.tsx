@@ -138,7 +138,7 @@ function Closed<K extends string>({
         {stop.loud > 0 && (
           <b className="text-s">{stop.loud === 1 ? words.kit.n1ThingToLookAt : words.kit.thingsToLookAt(stop.loud)}</b>
         )}
-        {stop.moves}
+        {!printed && stop.moves}
       </div>
       <dl className="col-span-full sm:col-span-1">
         {stop.lines.map((line) => (

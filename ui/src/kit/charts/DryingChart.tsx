@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area } from "d3-shape";
 import type { Sheet } from "../../api/client";
+import { FOOD, TOAST } from "../../food/colours";
 import { words } from "../../words";
 import { minutes } from "../format";
 import { Across, points as along, Course, Ring, Up } from "./charts";
@@ -66,14 +67,14 @@ export function DryingChart({
             fill="var(--color-hairline)"
             opacity="0.7"
           />
-          <text x={textX} y="28" textAnchor={side} fontSize="14" fontWeight="700" fill="currentColor">
+          <text x={textX} y="33" textAnchor={side} fontSize="14" fontWeight="700" fill="currentColor">
             {drying.wanted.texture}
           </text>
         </>
       )}
       <path d={band(index) ?? ""} fill="var(--color-water)" opacity="0.22" />
       <Course points={along(drying.times_min, drying.loss_pct)} x={x} y={y} />
-      <text x="6" y="16" fontSize="14" fill="var(--color-quiet)">
+      <text x="6" y="12" fontSize="14" fill="var(--color-quiet)">
         {words.kit.waterGoneOfThePiece}
       </text>
       <Up at={y.ticks(3).slice(1)} y={y} x={22} />
@@ -91,7 +92,7 @@ export function DryingChart({
               y="156"
               width={Math.max(1, width - 2)}
               height="28"
-              fill="var(--color-paper)"
+              fill={bar.kind === "heat" ? TOAST.ivory : "var(--color-paper)"}
             />
             <rect
               x={x(bar.from_min) + 1}
@@ -102,7 +103,12 @@ export function DryingChart({
               opacity={bar.kind === "off" ? 0.35 : 1}
             />
             {width > bar.says.length * 7.4 ? (
-              <text x={x(bar.from_min) + 8} y="175" fontSize="14" fill="currentColor">
+              <text
+                x={x(bar.from_min) + 8}
+                y="175"
+                fontSize="14"
+                fill={bar.kind === "heat" ? FOOD.ink : "currentColor"}
+              >
                 {bar.says}
               </text>
             ) : (

@@ -46,6 +46,7 @@ export const kit = {
   waterGoneOverTime: (loss: Word, texture: Word) =>
     `Water gone over time: ${loss} % of the piece at the end. ${texture}`,
   waterGoneOfThePiece: "water gone, % of the piece",
+  workingOf: (label: Word) => `Working of ${label}`,
   showWorking: (label: Word, figure: Word) => `${label}: ${figure}. Show working`,
   ctrlZ: "Ctrl Z",
   spaceI: "Space, I",
