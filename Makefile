@@ -3,7 +3,7 @@ PY := .venv/bin/python
 UI_SOURCES := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 export PYTHONDONTWRITEBYTECODE :=
 
-.PHONY: setup demo demo-plans serve test lint chromium bench faults mutants moments science sweep performance reading load log-load walk screenshots types clean
+.PHONY: setup demo demo-plans serve test lint chromium bench faults mutants moments science sweep performance reading load log-load walk fonts screenshots types clean
 
 PYTEST := --dist loadfile --no-loadscope-reorder
 
@@ -111,6 +111,10 @@ load: setup
 # Ten thousand batches, five million readings: every list, filter, batch and overlay timed.
 log-load: setup
 	$(PY) -m bench.log_load
+
+# The fonts of printed pages, from the packages that ui/package.json names.
+fonts: .venv/.ready ui/node_modules/.ready
+	$(PY) -m bench.fonts
 
 # Every place and box at six widths: what is cut, lies over something, or axe says.
 walk: setup

@@ -91,14 +91,15 @@ def recipe_pdf(recipe_id: str, store: StoreOf) -> PdfResponse:
 @router.get("/recipes/{recipe_id}/template", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
 def recipe_template(recipe_id: str, store: StoreOf) -> PdfResponse:
     """Return a recipe's outlines for the parchment, at true size, as PDF."""
-    from gullpeak.files import pdf
+    from gullpeak.files import template
 
     recipe = store.recipe(recipe_id).recipe
     if recipe.shape is None:
         raise BadFieldError("shape", say("refused.nothing-piped-spread-outline"))
     sheet = work_out(recipe, store.kitchen().kitchen)
     return _sent(
-        pdf.template(pdf.of_shape(recipe.shape, sheet.pieces, f"{recipe.name}, {told(sheet.says)}")), f"{recipe.name}-template"
+        template.template(template.of_shape(recipe.shape, sheet.pieces, f"{recipe.name}, {told(sheet.says)}")),
+        f"{recipe.name}-template",
     )
 
 
@@ -139,13 +140,13 @@ def stock_label(lot: str, store: StoreOf) -> PdfResponse:
 @router.get("/products/{product_id}/template", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]
 def product_template(product_id: str, store: StoreOf) -> PdfResponse:
     """Return a product's piping or cutting outline at true size, as PDF."""
-    from gullpeak.files import pdf
+    from gullpeak.files import template
 
     product = store.product(product_id).product
-    outline = pdf.of_product(product)
+    outline = template.of_product(product)
     if outline is None:
         raise BadFieldError("assembly", say("refused.nothing-piped-cut-outline"))
-    return _sent(pdf.template(outline), f"{product.name}-template")
+    return _sent(template.template(outline), f"{product.name}-template")
 
 
 def _product(product_id: str, store: Store) -> products.ProductSheet:

@@ -24,7 +24,7 @@ async def for_reader(request: Request) -> None:
         return
     with suppress(Exception):
         habits = store.kitchen().kitchen.habits
-        READER.set(Reader(habits.bare_degrees, habits.language))
+        READER.set(Reader(habits.bare_degrees, habits.language, habits.paper))
 
 
 class ForReader(JSONResponse):

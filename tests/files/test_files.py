@@ -12,7 +12,7 @@ from gullpeak.core.product.product_sheet import work_out as product_sheet
 from gullpeak.core.recipe.recipe import RecipeLine
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
-from gullpeak.files import archive, incoming, pdf, schema_org
+from gullpeak.files import archive, incoming, pdf, schema_org, template
 from gullpeak.files.reading import DEEPEST, MOST_BYTES, UnreadableError, read_json
 from tests.core.book import BOOK, sheet
 from tests.words import en
@@ -237,20 +237,20 @@ POINT = 72 / 25.4
 
 def test_templates_are_true_to_size():
     """The numbers on the page, in points: a pie's round of 248 mm, its bars, and the rule of 50 mm."""
-    made = pdf.template(pdf.of_product(PRODUCTS["gorse-pie"])).decode("latin-1")
+    made = template.template(template.of_product(PRODUCTS["gorse-pie"])).decode("latin-1")
     assert made.count("showpage") == 0
     assert made.count("/Type /Page\n") == 2
     xs = [float(n) / POINT for line in re.findall(r"^n?\s*([\d.]+) ([\d.]+) m ([\d.]+) ([\d.]+) l", made, re.M) for n in line]
     assert any(abs(abs(a - b) - 50) < 0.05 for a in xs[:4] for b in xs[:4])
-    outline = pdf.of_product(PRODUCTS["gorse-pie"])
+    outline = template.of_product(PRODUCTS["gorse-pie"])
     assert outline.rounds[0] == (124, 124, 124)
     lengths = [((x2 - x1) ** 2 + (y2 - y1) ** 2) ** 0.5 for x1, y1, x2, y2 in outline.lines]
     assert max(lengths) == pytest.approx(248, abs=0.3)
-    nests = pdf.of_shape(RECIPES["sea-wall-nests"].shape, 24, "nests")
+    nests = template.of_shape(RECIPES["sea-wall-nests"].shape, 24, "nests")
     assert {r for _, _, r in nests.rounds} == {35, 19}
-    roll = pdf.of_product(PRODUCTS["spindrift-roll"])
+    roll = template.of_product(PRODUCTS["spindrift-roll"])
     assert (roll.width, roll.height) == (380, 300)
-    assert pdf.of_product(PRODUCTS["wreck-glasses"]) is None
+    assert template.of_product(PRODUCTS["wreck-glasses"]) is None
 
 
 @pytest.mark.parametrize("key", sorted(PRODUCTS))

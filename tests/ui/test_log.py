@@ -72,6 +72,7 @@ def test_what_stands_on_the_counter_stands_to_one_scale(page: Page, served: Serv
     for name in ("Wicket kisses", "Sea-wall nests", "Landing-stage pavlova"):
         row = page.get_by_role("list", name=shown("recipes.desserts")).get_by_role("link").filter(has_text=re.compile(rf"^{name}(?!,)"))
         drawn = row.locator("svg").first
+        drawn.wait_for()
         pieces = drawn.locator("xpath=./*[local-name()='g']").count()
         left, right = (side(p["x"] + half * p["width"] / 2 for p in cards[name]["section"]) for side, half in ((min, -1), (max, 1)))
         box = drawn.bounding_box()

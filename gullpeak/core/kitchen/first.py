@@ -20,7 +20,7 @@ MEASURES: tuple[Measures, ...] = get_args(Measures)
 SPOONS: dict[Measures, dict[str, Any]] = {
     "grams": {},
     "British": {"tablespoon_ml": 15, "cup": "metric", "fluid_ounce": "UK"},
-    "American": {"tablespoon_ml": 15, "cup": "US", "fluid_ounce": "US"},
+    "American": {"tablespoon_ml": 15, "cup": "US", "fluid_ounce": "US", "paper": "Letter"},
     "Australian": {"tablespoon_ml": 20, "cup": "metric", "fluid_ounce": "UK"},
 }
 """What a spoon, a cup and a fluid ounce are where people measure so; by grams, what they are stays."""

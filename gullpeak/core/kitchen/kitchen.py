@@ -31,6 +31,8 @@ class Habits(Value):
     """What a bare oven figure means"""
     language: str = Field("en", pattern="^[a-z]{2}$")
     """What the app says, where it has the words; the rest in English"""
+    paper: Literal["A4", "Letter"] = "A4"
+    """What is printed on"""
     heaped: float = Field(1.6, ge=1.0, le=2.5)
     """Level spoons in a heaped one"""
 

@@ -3,16 +3,19 @@
 from collections.abc import Callable
 from functools import cache
 from importlib import resources
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 from gullpeak.core.words.degrees import Unit
 
+Paper = Literal["A4", "Letter"]
+
 
 class Reader(NamedTuple):
-    """Whoever reads: degrees, and the language by its two letters."""
+    """Whoever reads: degrees, the language by its two letters, the paper printed on."""
 
     unit: Unit = "C"
     language: str = "en"
+    paper: Paper = "A4"
 
 
 ENGLISH = Reader()

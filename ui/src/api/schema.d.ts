@@ -4688,6 +4688,13 @@ export interface components {
              */
             no_fan_word: "conventional" | "fan";
             /**
+             * Paper
+             * @description What is printed on
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "Letter";
+            /**
              * Tablespoon Ml
              * @description 15 almost everywhere, 20 in Australia
              * @default 15
@@ -5336,6 +5343,7 @@ export interface components {
              *       "heaped": 1.6,
              *       "language": "en",
              *       "no_fan_word": "conventional",
+             *       "paper": "A4",
              *       "tablespoon_ml": 15
              *     }
              */

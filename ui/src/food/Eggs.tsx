@@ -2,7 +2,7 @@ import { useId } from "react";
 import { edgeOf, FOOD } from "./colours";
 
 /** A shell's rounding, for every drawing with an egg in it. */
-export function ShellShade({ id }: { id: string }) {
+function ShellShade({ id }: { id: string }) {
   return (
     <radialGradient id={id} cx="0.38" cy="0.32" r="0.75">
       <stop offset="0" stopColor={FOOD.shell} />
@@ -12,7 +12,7 @@ export function ShellShade({ id }: { id: string }) {
 }
 
 /** One egg standing, its middle at x, y. */
-export function Egg({ x, y, high, shade }: { x: number; y: number; high: number; shade: string }) {
+function Egg({ x, y, high, shade }: { x: number; y: number; high: number; shade: string }) {
   const [w, h] = [high * 0.38, high / 2];
   return (
     <path

@@ -5,7 +5,7 @@ import { words } from "../words";
 export function Waiting({ what }: { what: string }) {
   return (
     <p role="status" className="p-6 text-m text-quiet">
-      {words.kit.fetching} {what}…
+      {words.kit.fetching} {what}
     </p>
   );
 }

@@ -24,7 +24,7 @@ export default function BenchList() {
               className="grid min-h-20 items-center gap-x-6 gap-y-1 py-3 md:grid-cols-[1.2fr_1.4fr_auto]"
             >
               <span className="min-w-0">
-                <b className="line-clamp-2 text-m">{batch.name}</b>
+                <b className="text-m leading-tight">{batch.name}</b>
                 <span className="block text-s text-quiet">
                   {batch.says} {words.bench.since} {time(batch.started_at)}, {day(batch.started_at)}
                 </span>

@@ -34,7 +34,7 @@ export function Copies() {
         </p>
       )}
       <button type="button" className="press" disabled={make.isPending} onClick={() => make.mutate()}>
-        {make.isPending ? "Copying…" : words.kitchen.makeACopyNow}
+        {make.isPending ? "Copying" : words.kitchen.makeACopyNow}
       </button>
       {data && data.copies.length > 0 && (
         <ul className="mt-2 max-h-72 overflow-y-auto">

@@ -143,6 +143,17 @@ export function Habits({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           onChange={(no_fan_word) => set({ no_fan_word })}
         />
         <Choice
+          label={words.kitchen.paper}
+          value={habits.paper ?? "A4"}
+          options={
+            [
+              ["A4", "A4"],
+              ["Letter", "Letter"],
+            ] as const
+          }
+          onChange={(paper) => set({ paper })}
+        />
+        <Choice
           label={words.kitchen.language}
           value={habits.language}
           hint={habits.language === "en" ? undefined : words.kitchen.stepsAtTheBenchTheRest}

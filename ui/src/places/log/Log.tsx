@@ -234,7 +234,7 @@ function Strip({ batch }: { batch: Card }) {
     >
       <span className="text-s text-quiet">{day(batch.started_at)}</span>
       <span className="min-w-0">
-        <b className="line-clamp-1 text-m">{batch.name}</b>
+        <b className="text-m leading-tight">{batch.name}</b>
         <span className="block text-s text-quiet">
           {batch.says} · {batch.cook}
         </span>

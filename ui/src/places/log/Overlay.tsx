@@ -3,6 +3,7 @@ import { scaleLinear } from "d3-scale";
 import { Link, useSearchParams } from "react-router";
 import type { LaidBatch, OverlayView } from "../../api/client";
 import { overlayQuery, picturesQuery } from "../../api/queries";
+import { TOAST } from "../../food/colours";
 import { Across, Course, Up } from "../../kit/charts/charts";
 import { clock, day, minutes } from "../../kit/format";
 import { Pictures } from "../../kit/Pictures";
@@ -121,8 +122,8 @@ function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: numb
                   y="13"
                   width={Math.max(1, x(s.done[1]) - x(s.done[0]) - 1)}
                   height="14"
-                  fill={s.station === "dry" ? "var(--color-water)" : "var(--color-deep)"}
-                  fillOpacity={(TONE[s.station] ?? 0.5) + 0.1}
+                  fill={s.station === "dry" ? TOAST.straw : "var(--color-deep)"}
+                  fillOpacity={s.station === "dry" ? 1 : (TONE[s.station] ?? 0.5) + 0.1}
                   stroke="var(--color-deep)"
                 >
                   <title>
@@ -135,7 +136,7 @@ function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: numb
           ))}
         </g>
       ))}
-      <Across at={x.ticks(8)} x={x} y={batches.length * row + 18} told={minutes} />
+      <Across at={x.ticks(Math.max(2, width / 120))} x={x} y={batches.length * row + 18} told={minutes} />
     </svg>
   );
 }

@@ -111,7 +111,7 @@ function Answers({
   const [picked, setPicked] = useState<number>();
   return (
     <fieldset className="grid grid-cols-2 gap-2">
-      <legend className="text-s text-quiet">{name} …</legend>
+      <legend className="text-s text-quiet">{name}</legend>
       {levels.map((level, i) => (
         <button
           key={level}

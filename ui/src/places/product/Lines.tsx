@@ -1,6 +1,7 @@
 import type { ProductSheet } from "../../api/client";
 import { edgeOf, foodColour, TOAST } from "../../food/colours";
 import { minutes } from "../../kit/format";
+import { words } from "../../words";
 
 export const ROW = 66;
 const TRUNK = 64;
@@ -33,7 +34,7 @@ export function Lines({ sheet, chosen, width }: { sheet: ProductSheet; chosen?: 
       width={width}
       height={height}
       role="img"
-      aria-label={`Parts as lines that meet: ${sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", ")}`}
+      aria-label={words.product.linesThatMeet(sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", "))}
     >
       {Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every).map((h) => (
         <g key={h}>

@@ -37,7 +37,7 @@ export function PartsOpen(props: StationProps) {
   const own = chosen === undefined ? undefined : sheet.parts[chosen];
   return (
     <div className="flex min-w-0 flex-col gap-4">
-      <div className="grid grid-cols-[minmax(12rem,19rem)_minmax(0,1fr)] gap-x-3" data-testid="lines">
+      <div className="grid gap-x-3 @md:grid-cols-[minmax(12rem,19rem)_minmax(0,1fr)]" data-testid="lines">
         <ul className="flex flex-col">
           {sheet.parts.map((part, i) => (
             <li key={`${part.key}-${part.inside.join("-")}-${i}`} style={{ height: ROW }}>
@@ -68,11 +68,11 @@ export function PartsOpen(props: StationProps) {
           ))}
           <li className="flex h-12 items-center pl-3 text-s text-quiet">{words.product.putTogether2}</li>
         </ul>
-        <div className="min-w-0 overflow-hidden" ref={drawing}>
+        <div className="hidden min-w-0 overflow-hidden @md:block" ref={drawing}>
           <Lines sheet={sheet} width={width} {...(chosen === undefined ? {} : { chosen })} />
         </div>
       </div>
-      <p className="text-s text-quiet">{words.product.thickHandsHollowAMachineDoubled}</p>
+      <p className="hidden text-s text-quiet @md:block">{words.product.thickHandsHollowAMachineDoubled}</p>
       <div className="grid gap-6 @xl:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
         <div className="flex min-w-0 flex-col gap-4">
           {own && (

@@ -273,7 +273,7 @@ function Head({
     <div>
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2" data-head>
         <div className="min-w-72 flex-1">
-          <h1 className="line-clamp-2 text-l">{product.name}</h1>
+          <h1 className="text-l">{product.name}</h1>
           <InStock of={record.id} />
           <p className="text-s text-quiet">
             {sheet &&

@@ -38,7 +38,8 @@ export function Schools({ recipe, take }: { recipe: Recipe; take: (school: Recip
     );
   return (
     <section
-      className="overflow-x-auto border border-hairline bg-surface"
+      data-scroll
+      className="overflow-x-auto rounded-panel border border-hairline bg-surface"
       aria-label={words.sheet.schoolsSideBySide}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it
       tabIndex={0}

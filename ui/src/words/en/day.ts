@@ -126,7 +126,7 @@ export const day = {
   noSlackALateStartMakes: "No slack: a late start makes an order late.",
   until2: "Until",
   heldAt: "Held at",
-  checkingWhatThisBreaks: "Checking what this breaks…",
+  checkingWhatThisBreaks: "Checking what this breaks",
   itBreaksNothing: "It breaks nothing",
   laterStepsShiftWithIt: (count: Word) => `; ${count} later steps shift with it`,
   putItHereAndTheRest: "Put it here, and the rest is planned again around it.",

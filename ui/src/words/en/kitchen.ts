@@ -115,7 +115,7 @@ export const kitchen = {
   cooks: "Cooks",
   namesWithCommasBetween: "Names, with commas between",
   whatTheLogSaysOfThis: "What the log says of this kitchen",
-  moreBatchesAreBeingLookedAt: "more batches are being looked at…",
+  moreBatchesAreBeingLookedAt: "more batches are being looked at",
   nothingYetItTakesThreeBatches:
     "Nothing yet: it takes three batches with readings. Weigh a tray in and out, read the oven, say how long it took to come up.",
   like: ": like",
@@ -167,6 +167,7 @@ export const kitchen = {
   fluidOunce: "Fluid ounce",
   temperaturesIn: "Temperatures in",
   noFanWordMeans: "No fan word means",
+  paper: "Paper for printing",
   language: "Language",
   stepsAtTheBenchTheRest: "Steps at the bench; the rest is in English",
   heapedSpoonLevelOnes: "Heaped spoon, level ones",

@@ -44,6 +44,7 @@ export const product = {
   kj: "kJ",
   energy: "energy",
   shortFor: (covers: Word, portions: Word) => `short: enough for ${covers} of ${portions}`,
+  linesThatMeet: (parts: Word) => `Parts as lines that meet: ${parts}`,
   onePortion: "a portion",
   min: (hours: Word) => `${hours} min`,
   days: (hours: Word) => `${hours} days`,

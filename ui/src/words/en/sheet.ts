@@ -145,7 +145,7 @@ export const sheet = {
   theSyrupClimbsToInAbout: (reads_c: Word, done: Word, lost_g: Word, start_reads_c: Word, start_s: Word) =>
     `The syrup climbs to ${reads_c} in about ${done}; ${lost_g} g of water boil off. Whites start at ${start_reads_c}, ${start_s} in.`,
   pour: "pour,",
-  workingItOutByEverySchool: "Working it out by every school…",
+  workingItOutByEverySchool: "Working it out by every school",
   schoolsSideBySide: "Schools side by side",
   now: ", now",
   aTrayOfByCmWith: (length: Word, width: Word, filled: Word, pattern: Word) =>
