@@ -155,6 +155,13 @@ function Closed<K extends string>({
   );
 }
 
+const LONG_NAME = 56;
+
+/** The name at the head of a sheet: large, a long one smaller. */
+export const NameOf = ({ name }: { name: string }) => (
+  <h1 className={name.length > LONG_NAME ? "text-m" : "text-l"}>{name}</h1>
+);
+
 /** How many remarks ask to be looked at. */
 export const loud = (remarks: readonly { severity: string }[]) =>
   remarks.filter((r) => r.severity === "warning" || r.severity === "danger").length;

@@ -19,7 +19,7 @@ import { minutes, said } from "../../kit/format";
 import { InStock } from "../../kit/InStock";
 import { Outgoing } from "../../kit/Outgoing";
 import { Trouble, Waiting } from "../../kit/States";
-import { loud, NameAndNotes, NotWorkedOut, StationLine, type StopLine } from "../../kit/StationLine";
+import { loud, NameAndNotes, NameOf, NotWorkedOut, StationLine, type StopLine } from "../../kit/StationLine";
 import { Meanwhile, useSave } from "../../kit/useSave";
 import { useWorked } from "../../kit/useWorked";
 import { words } from "../../words";
@@ -273,7 +273,7 @@ function Head({
     <div>
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2" data-head>
         <div className="min-w-72 flex-1">
-          <h1 className="text-l">{product.name}</h1>
+          <NameOf name={product.name} />
           <InStock of={record.id} />
           <p className="text-s text-quiet">
             {sheet &&

@@ -10,7 +10,7 @@ import { Choice, TypedField } from "../../kit/Field";
 import { InStock } from "../../kit/InStock";
 import { chosenFrom } from "../../kit/larder";
 import { Outgoing } from "../../kit/Outgoing";
-import { NameAndNotes } from "../../kit/StationLine";
+import { NameAndNotes, NameOf } from "../../kit/StationLine";
 import { Meanwhile, useSave } from "../../kit/useSave";
 import { words } from "../../words";
 import { bySchool } from "./Heat";
@@ -129,7 +129,7 @@ export function Head({
     <div>
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2" data-head>
         <div className="min-w-72 flex-1">
-          <h1 className="text-l">{recipe.name}</h1>
+          <NameOf name={recipe.name} />
           <InStock of={record.id} />
           <p className="text-s text-quiet">
             {sheet?.says}
