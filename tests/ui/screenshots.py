@@ -98,7 +98,7 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
     days(page, url, shoot)
     page.goto(f"{url}/recipes")
     page.get_by_role("heading", name="Book").wait_for()
-    shoot("recipes")
+    shoot("book")
     page.goto(f"{url}/recipes/sea-wall-nests")
     page.get_by_test_id("line").wait_for()
     shoot("sheet-dry")

@@ -3,10 +3,11 @@
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from tests.serving import Served
 from tests.ui.access import grave
+from tests.ui.walk import BOOK, boxes, walk
 from tests.ui.words import said, shown
 
 VIEWS = ["/day", "/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/eggs", "/stock", "/practice", "/practice/bowl-1", "/kitchen"]
@@ -166,3 +167,27 @@ def test_long_names_and_empty_lists_hold(page: Page, served: Served):
     expect(page.get_by_text(shown("log.noFinishedBatchHere"))).to_be_visible()
     page.goto(f"{served.url}/bench/nowhere")
     expect(page.get_by_role("alert")).to_contain_text("There is no batch nowhere")
+
+
+def test_the_first_visit_is_light_enough_for_a_slow_line(served: Served, browser: Browser):
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    try:
+        page = context.new_page()
+        cdp = context.new_cdp_session(page)
+        cdp.send("Network.enable")
+        sizes: list[float] = []
+        cdp.on("Network.loadingFinished", lambda told: sizes.append(told["encodedDataLength"]))
+        page.goto(served.url)
+        page.get_by_role("list", name=shown("recipes.desserts")).wait_for()
+        page.wait_for_load_state("networkidle")
+        assert len(sizes) > 5
+        assert sum(sizes) <= 350_000
+    finally:
+        context.close()
+
+
+@pytest.mark.parametrize("width", [390, 1280])
+def test_a_walk_through_the_book_finds_nothing_cut_and_nothing_that_axe_objects_to(page: Page, served: Served, width):
+    """The book's places and boxes; the others are walked by `make walk`."""
+    found = [*walk(page, served.url, width, BOOK), *boxes(page, served.url, width)]
+    assert found == []
