@@ -1,6 +1,5 @@
 """Takes one picture of each main view from the demo data: `make screenshots`."""
 
-import re
 import sys
 import tempfile
 from collections.abc import Callable
@@ -40,7 +39,14 @@ def syrup(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     watch = Watch.model_validate(next(w for w in view["process"]["watches"] if w["key"] == "syrup"))
     of = world(watch, Hidden(power=1.08, wander=0.02))
     readings = [
-        {"id": f"{i:08x}-{batch[:8]}ab", "kind": "reading", "at": (now - timedelta(seconds=405 - s)).isoformat(), "step": "climb", "name": "syrup", "value": round(of(s - 4.0), 1)}
+        {
+            "id": f"{i:08x}-{batch[:8]}ab",
+            "kind": "reading",
+            "at": (now - timedelta(seconds=405 - s)).isoformat(),
+            "step": "climb",
+            "name": "syrup",
+            "value": round(of(s - 4.0), 1),
+        }
         for i, s in enumerate(range(0, 400, 5))
     ]
     page.request.post(f"{url}/api/batches/{batch}/events", data=readings)

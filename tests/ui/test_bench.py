@@ -58,7 +58,9 @@ def test_white_that_comes_out_short_makes_fewer_and_taking_it_back_restores(page
     dialog.get_by_role("textbox").press("Enter")
     expect(page.get_by_role("row", name=re.compile("Icing sugar"))).to_contain_text("56")
     page.get_by_role("button", name=re.compile("Take back")).click()
-    expect(page.get_by_role("row", name=re.compile("Icing sugar"))).to_have_text(re.compile(re.escape(planned.split("\t")[0].strip().split("\n")[0])))
+    expect(page.get_by_role("row", name=re.compile("Icing sugar"))).to_have_text(
+        re.compile(re.escape(planned.split("\t")[0].strip().split("\n")[0]))
+    )
     expect(page.get_by_role("row", name=re.compile("Icing sugar"))).to_contain_text("82")
 
 

@@ -59,7 +59,11 @@ def test_a_saturday_from_orders_to_a_plan_that_goes(page: Page, served: Served):
     of = (start + timedelta(days=14 + (5 - start.weekday()) % 7)).isoformat()
     page.goto(f"{served.url}/day/{of}")
     page.get_by_role("button", name=shown("day.writeThisDayDown")).click()
-    orders(page, of, [("Sea-wall nests, filled", 24, "11:15"), ("Wicket kisses", 40, "11:30"), ("Watch-keeper’s glasses, warm", 8, "11:30")])
+    orders(
+        page,
+        of,
+        [("Sea-wall nests, filled", 24, "11:15"), ("Wicket kisses", 40, "11:30"), ("Watch-keeper’s glasses, warm", 8, "11:30")],
+    )
     page.get_by_role("button", name=shown("day.addAPairOfHands")).click()
     page.get_by_label(shown("day.from")).fill(f"{of}T06:00")
     page.get_by_label(shown("day.till")).fill(f"{of}T13:00")
@@ -128,7 +132,12 @@ def test_a_day_under_way_one_step_late_and_the_new_plan_followed(page: Page, ser
     choose(page, "sea-wall-filled/nest/oven-2")
     panel = page.get_by_role("region", name=shown("day.theChosenStep"))
     expect(panel.get_by_role("button", name=shown("day.openAtTheBench"))).to_be_visible()
-    going = next(s for t in day_of(served, page, of)["plan"]["threads"] for s in t["steps"] if s["state"] == "to come" and s["hands"] > 0.7 and "lamp-room-pie/case" in s["step"])
+    going = next(
+        s
+        for t in day_of(served, page, of)["plan"]["threads"]
+        for s in t["steps"]
+        if s["state"] == "to come" and s["hands"] > 0.7 and "lamp-room-pie/case" in s["step"]
+    )
     choose(page, going["step"])
     expect(panel).to_contain_text(going["title"])
     panel.get_by_role("button", name=shown("day.n15MinMore")).click()

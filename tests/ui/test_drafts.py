@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Iterator
-from pathlib import Path
 
 import httpx
 import pytest
@@ -78,7 +77,9 @@ def test_a_draft_is_private_to_its_tablet_and_found_again_when_its_browser_forgo
     at_the_scale(other, page.url)
     expect(other.get_by_label(SUGAR)).to_have_value("240 g")
     assert on_the_server(empty.url, page)[0]["version"] == 1
-    page.evaluate("Object.keys(localStorage).filter((k) => k.startsWith('gullpeak-draft:')).forEach((k) => localStorage.removeItem(k))")
+    page.evaluate(
+        "Object.keys(localStorage).filter((k) => k.startsWith('gullpeak-draft:')).forEach((k) => localStorage.removeItem(k))"
+    )
     page.reload()
     expect(page.get_by_label(SUGAR)).to_have_value("262 g")
     with page.expect_response(lambda r: "/api/drafts/" in r.url and r.request.method == "DELETE"):
@@ -142,7 +143,8 @@ def test_a_page_left_right_after_saving_does_not_find_the_old_draft_again(tablet
 def test_a_products_draft_is_kept_as_well_and_versions_are_compared(tablets: tuple[Page, Page], empty: Served):
     page, _ = tablets
     made = httpx.post(
-        f"{empty.url}/api/products/begun", json={"build": "filled-nests", "parts": [{"starter": "nests"}, {"starter": "cream"}, {}]}
+        f"{empty.url}/api/products/begun",
+        json={"build": "filled-nests", "parts": [{"starter": "nests"}, {"starter": "cream"}, {}]},
     ).json()
     page.goto(f"{empty.url}/products/{made['id']}")
     write(page, shown("product.portions2"), "12")

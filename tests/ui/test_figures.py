@@ -10,7 +10,16 @@ from playwright.sync_api import Page, expect
 from tests.serving import Served
 
 ONLY_READS = True
-SHEETS = ("sea-wall-nests", "wicket-kisses", "fogsignal-topping", "breakwater-rings", "gannet-kisses", "watchkeepers-sabayon", "gorse-curd", "plain-cream")
+SHEETS = (
+    "sea-wall-nests",
+    "wicket-kisses",
+    "fogsignal-topping",
+    "breakwater-rings",
+    "gannet-kisses",
+    "watchkeepers-sabayon",
+    "gorse-curd",
+    "plain-cream",
+)
 """One of every way that has figures of its own: cold whites, two sugars, a syrup, a bath, pasteurised white, wine, butter, cream."""
 PRODUCTS = ("drift-jackets", "gorse-pie", "spindrift-roll")
 
@@ -177,9 +186,11 @@ def test_every_figure_of_a_product_is_the_one_its_label_names(page: Page, served
         assert seen.startswith(f"{label} {said}"), label
     text, lines = read_closed(page, "parts")
     tops = [part for part in sheet["parts"] if part["depth"] == 0]
-    assert [name for name in lines] == [flat(part["name"]) for part in tops]
+    assert list(lines) == [flat(part["name"]) for part in tops]
     for part in tops:
-        assert lines[flat(part["name"])].startswith(f"{part['wants']:.0f} " if part["wants"] >= 20 or part["unit"] == "pieces" else "")
+        assert lines[flat(part["name"])].startswith(
+            f"{part['wants']:.0f} " if part["wants"] >= 20 or part["unit"] == "pieces" else ""
+        )
     _, label = read_closed(page, "label")
     assert label["a portion"] == f"{trimmed(sheet['label']['portion_g'], 0)} g"
     assert label["energy"] == f"{trimmed(sheet['label']['energy_kj'], 0)} kJ"
@@ -190,7 +201,7 @@ def test_every_figure_of_a_product_is_the_one_its_label_names(page: Page, served
         "yolks": f"{trimmed(sheet['eggs']['yolk_g'], 0)} g",
     }
     opened(page, "parts")
-    text, lines = read_closed(page, "assemble")
+    _text, lines = read_closed(page, "assemble")
     for name, told in lines.items():
         assert told == as_shown(assembled["figures"][keys[name]]), name
     expect(page.locator("[data-station=parts] > div")).to_be_visible()

@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Iterator
-from pathlib import Path
 
 import httpx
 import pytest
@@ -107,7 +106,9 @@ def test_an_italian_batch_from_pan_to_log_by_the_probe(page: Page, served: Serve
     syrup = page.get_by_label("Trace: Syrup")
     for words in ("start the whites", "soft ball", "target", "Red probe", "the burner gave about"):
         expect(syrup).to_contain_text(words)
-    expect(page.get_by_label("Trace: Foam under the whisk")).to_contain_text(re.compile("In the bowl: (lightly heated|heat-treated)"))
+    expect(page.get_by_label("Trace: Foam under the whisk")).to_contain_text(
+        re.compile("In the bowl: (lightly heated|heat-treated)")
+    )
 
 
 def test_the_probe_dies_and_the_scale_finishes_the_batch(page: Page, served: Served, probe: Simulated):

@@ -90,7 +90,18 @@ def test_a_wild_reading_is_told_even_right_behind_another_entry(page: Page, serv
 
 def test_a_refusal_nobody_waited_for_is_kept_until_it_is_read(page: Page, served: Served):
     batch = start_at(page, served, "watchkeepers-sabayon", "thicken")
-    entry = {"batch": batch, "event": {"id": "abcdef01", "kind": "reading", "at": "2026-05-02T09:00:00Z", "step": "thicken", "name": "bath", "value": 900, "text": ""}}
+    entry = {
+        "batch": batch,
+        "event": {
+            "id": "abcdef01",
+            "kind": "reading",
+            "at": "2026-05-02T09:00:00Z",
+            "step": "thicken",
+            "name": "bath",
+            "value": 900,
+            "text": "",
+        },
+    }
     page.evaluate("entry => localStorage.setItem('gullpeak-outbox', JSON.stringify([entry]))", entry)
     page.reload()
     told = page.get_by_role("alert").filter(has_text="Not taken")
@@ -160,7 +171,14 @@ def test_the_curd_is_followed_into_the_cold(page: Page, served: Served):
     batch = start_at(page, served, "gorse-curd", "chill")
     now = page.request.get(f"{served.url}/api/clock").json()["now"]
     for number, value in enumerate((70, 40)):
-        reading = {"id": f"{number:08x}-{batch[:8]}cc", "kind": "reading", "at": now, "step": "chill", "name": "chill", "value": value}
+        reading = {
+            "id": f"{number:08x}-{batch[:8]}cc",
+            "kind": "reading",
+            "at": now,
+            "step": "chill",
+            "name": "chill",
+            "value": value,
+        }
         page.request.post(f"{served.url}/api/batches/{batch}/events", data=[reading])
     expect(page.get_by_text(re.compile("21 °C within the next .* h"))).to_be_visible()
 

@@ -159,7 +159,17 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     page.get_by_role("link", name=shown("bench.openItInTheLog")).click()
 
     # Next month: everything is in it.
-    for words in (" nests, 8 cm", "cracks", "five minutes less", "Bowl and whisk degreased? not yet", "White on the scale: 300 g", "the lights went out", "taken back", "lost 105 g", "Maren Tollisk"):
+    for words in (
+        " nests, 8 cm",
+        "cracks",
+        "five minutes less",
+        "Bowl and whisk degreased? not yet",
+        "White on the scale: 300 g",
+        "the lights went out",
+        "taken back",
+        "lost 105 g",
+        "Maren Tollisk",
+    ):
         expect(page.get_by_text(re.compile(re.escape(words))).first).to_be_visible()
     page.get_by_role("link", name=shown("log.log"), exact=True).first.click()
     page.get_by_label(shown("log.fault")).select_option("cracks")

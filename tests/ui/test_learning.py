@@ -64,7 +64,9 @@ def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, ser
     # What was not recorded is told now, and joins the record.
     page.get_by_role("button", name=re.compile("Do you remember")).click()
     before = why.inner_text()
-    page.get_by_role("button", name="filled", exact=False).first.or_(page.get_by_role("button", name="open", exact=True)).first.click()
+    page.get_by_role("button", name="filled", exact=False).first.or_(
+        page.get_by_role("button", name="open", exact=True)
+    ).first.click()
     expect(page.get_by_text(re.compile("added afterwards"))).to_be_visible()
     expect(why).not_to_have_text(before)
 
@@ -81,7 +83,14 @@ def test_a_weeping_batch_its_change_accepted_and_met_by_the_next(page: Page, ser
     expect(page.get_by_text("On trial, against weeping, grit:")).to_be_visible()
 
     # Finished well: it helped, and is met no more.
-    events = [{"id": "d0000001", "kind": "finished", "at": datetime.now(UTC).isoformat(), "outcome": {"texture": "marshmallow", "score": 5}}]
+    events = [
+        {
+            "id": "d0000001",
+            "kind": "finished",
+            "at": datetime.now(UTC).isoformat(),
+            "outcome": {"texture": "marshmallow", "score": 5},
+        }
+    ]
     assert page.request.post(f"{served.url}/api/batches/{second}/events", data=events).ok
     page.goto(f"{served.url}/log/{second}")
     expect(page.get_by_text(shown("log.itDidNotComeBack"))).to_be_visible()
@@ -111,7 +120,9 @@ def test_an_oven_learned_changes_the_sheet_and_is_put_back(page: Page, served: S
     expect(row).to_contain_text("in use since")
     assert oven_time(page, served) != before
     page.goto(f"{served.url}/kitchen")
-    page.get_by_role("listitem").filter(has_text="Slate oven: true heat").get_by_role("button", name=shown("kitchen.putBack")).click()
+    page.get_by_role("listitem").filter(has_text="Slate oven: true heat").get_by_role(
+        "button", name=shown("kitchen.putBack")
+    ).click()
     expect(row.get_by_role("button", name=shown("kitchen.useThis"))).to_be_visible()
     assert oven_time(page, served) == before
 
@@ -124,7 +135,9 @@ def test_batches_are_laid_over_each_other_and_trends_drawn(page: Page, served: S
         box.check()
     page.get_by_role("link", name="Compare 3 batches").click()
     expect(page.get_by_role("img", name=re.compile(r"^A, .*; B, .*; C, "))).to_be_visible()
-    expect(page.get_by_role("row", name=re.compile("weight lost, against what was predicted"))).to_contain_text(re.compile(r"(\d+ %.*){3}"))
+    expect(page.get_by_role("row", name=re.compile("weight lost, against what was predicted"))).to_contain_text(
+        re.compile(r"(\d+ %.*){3}")
+    )
     assert grave(page) == []
     page.go_back()
     page.get_by_label(shown("log.recipe")).select_option("sea-wall-nests")

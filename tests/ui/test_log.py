@@ -15,7 +15,9 @@ def test_the_log_lays_planned_against_done(page: Page, served: Served):
     page.goto(f"{served.url}/log")
     rows = page.get_by_role("listitem")
     expect(rows).to_have_count(26)
-    expect(rows.first.get_by_role("img").first).to_have_attribute("aria-label", re.compile(r"Planned .* of heat, took .*\. Lost \d+ g, \d+ g predicted\."))
+    expect(rows.first.get_by_role("img").first).to_have_attribute(
+        "aria-label", re.compile(r"Planned .* of heat, took .*\. Lost \d+ g, \d+ g predicted\.")
+    )
 
 
 @pytest.mark.parametrize(("words", "count"), [("nests", 3), ("KISSES", 5), ("pavlova", 4), ("", 26)])
@@ -56,7 +58,11 @@ def test_the_book_is_a_counter_by_kind_with_what_to_look_at(page: Page, served: 
     expect(desserts.get_by_role("link", name=re.compile("Wicket kisses"))).to_contain_text("2 things to look at")
     expect(desserts.get_by_role("link", name=re.compile("Squall pavlovas"))).to_contain_text(said("school.all-in-one"))
     expect(parts.get_by_role("link", name=re.compile("Raspberry coulis"))).to_be_visible()
-    for kind, there, gone in (("Rolls", "Spindrift roll", "Wicket kisses"), ("Meringues", "Wicket kisses", "Spindrift roll"), ("Parts", "Raspberry coulis", "Wicket kisses")):
+    for kind, there, gone in (
+        ("Rolls", "Spindrift roll", "Wicket kisses"),
+        ("Meringues", "Wicket kisses", "Spindrift roll"),
+        ("Parts", "Raspberry coulis", "Wicket kisses"),
+    ):
         press = page.get_by_role("button", name=kind, exact=True)
         press.click()
         expect(press).to_have_attribute("aria-pressed", "true")
@@ -70,11 +76,17 @@ def test_what_stands_on_the_counter_stands_to_one_scale(page: Page, served: Serv
     page.goto(f"{served.url}/recipes")
     cards = {card["recipe"]["name"]: card for card in page.request.get(f"{served.url}/api/recipes").json()}
     for name in ("Wicket kisses", "Sea-wall nests", "Landing-stage pavlova"):
-        row = page.get_by_role("list", name=shown("recipes.desserts")).get_by_role("link").filter(has_text=re.compile(rf"^{name}(?!,)"))
+        row = (
+            page.get_by_role("list", name=shown("recipes.desserts"))
+            .get_by_role("link")
+            .filter(has_text=re.compile(rf"^{name}(?!,)"))
+        )
         drawn = row.locator("svg").first
         drawn.wait_for()
         pieces = drawn.locator("xpath=./*[local-name()='g']").count()
-        left, right = (side(p["x"] + half * p["width"] / 2 for p in cards[name]["section"]) for side, half in ((min, -1), (max, 1)))
+        left, right = (
+            side(p["x"] + half * p["width"] / 2 for p in cards[name]["section"]) for side, half in ((min, -1), (max, 1))
+        )
         box = drawn.bounding_box()
         assert box is not None
         assert box["width"] == pytest.approx(pieces * (right - left) + (pieces - 1) * 10 + 4, abs=1.5)  # a millimetre a pixel
@@ -112,7 +124,10 @@ def test_arriving_at_a_place_its_heading_has_the_focus_and_names_the_page(page: 
 
 def test_a_recipe_that_cannot_be_worked_out_says_why_in_the_list_and_on_its_sheet(page: Page, served: Served):
     recipe = page.request.get(f"{served.url}/api/recipes/sea-wall-nests").json()["recipe"]
-    recipe |= {"name": "Half-written nests", "lines": [recipe["lines"][0], {"ingredient": "caster", "mass_g": None, "moment": "soft", "written": "some"}]}
+    recipe |= {
+        "name": "Half-written nests",
+        "lines": [recipe["lines"][0], {"ingredient": "caster", "mass_g": None, "moment": "soft", "written": "some"}],
+    }
     page.request.post(f"{served.url}/api/recipes", data=recipe)
     page.goto(f"{served.url}/recipes")
     row = page.get_by_role("link", name=re.compile("Half-written nests"))

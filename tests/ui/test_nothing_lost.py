@@ -58,7 +58,10 @@ def test_an_entry_whose_id_is_taken_is_kept_shown_and_can_be_sent_again(page: Pa
     begin(page, served, "lost-2")
     taken = {"id": "00000bad", "kind": "note", "at": AT, "text": "the first"}
     assert page.request.post(f"{served.url}/api/batches/lost-2/events", data=[taken]).ok
-    mine = [{"batch": "lost-2", "event": {**taken, "text": "another"}}, {"batch": "lost-2", "event": {**taken, "id": "0000600d", "text": "a third"}}]
+    mine = [
+        {"batch": "lost-2", "event": {**taken, "text": "another"}},
+        {"batch": "lost-2", "event": {**taken, "id": "0000600d", "text": "a third"}},
+    ]
     page.evaluate("mine => localStorage.setItem('gullpeak-outbox', JSON.stringify(mine))", mine)
     page.reload()
     told = page.get_by_role("alert").filter(has_text="Not taken: another")
@@ -91,7 +94,9 @@ def test_what_is_said_on_a_day_waits_until_the_app_is_back(page: Page, served: S
 
 def test_a_disk_that_is_full_is_said_on_every_page(page: Page, served: Served):
     full = {**PROBLEM, "status": 503, "detail": "The disk is full, so nothing new can be kept. Make room on it."}
-    page.route("**/api/health", lambda route: route.fulfill(status=503, content_type="application/problem+json", body=json.dumps(full)))
+    page.route(
+        "**/api/health", lambda route: route.fulfill(status=503, content_type="application/problem+json", body=json.dumps(full))
+    )
     page.goto(f"{served.url}/eggs")
     told = page.get_by_role("alert").filter(has_text="Nothing can be kept just now")
     expect(told).to_contain_text("The disk is full")
@@ -115,8 +120,14 @@ def test_a_copy_is_made_and_downloaded_in_the_kitchen(page: Page, served: Served
 
 def test_a_day_whose_plan_is_damaged_opens_with_its_orders(page: Page, served: Served):
     of = today(served, page)
-    view = {**day_of(served, page, of), "plan": None, "damaged": "The plan that was kept for this day is damaged and cannot be shown."}
-    page.route(f"**/api/days/{of}", lambda route: route.fulfill(json=view) if route.request.method == "GET" else route.continue_())
+    view = {
+        **day_of(served, page, of),
+        "plan": None,
+        "damaged": "The plan that was kept for this day is damaged and cannot be shown.",
+    }
+    page.route(
+        f"**/api/days/{of}", lambda route: route.fulfill(json=view) if route.request.method == "GET" else route.continue_()
+    )
     page.goto(f"{served.url}/day/{of}")
     expect(page.get_by_role("alert")).to_contain_text("is damaged")
     expect(page.get_by_role("button", name=shown("day.planTheDay"))).to_be_visible()

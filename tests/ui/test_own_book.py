@@ -393,9 +393,15 @@ def test_a_line_keeps_what_really_went_in(cook: Cook):
     kept = cook.kept()
     sent = {"id": "b1", "recipe": kept, "recipe_id": recipe, "recipe_version": 1}
     batch = httpx.post(f"{cook.url}/api/batches", json=sent).json()
-    reading = {"id": "0000b000", "kind": "reading", "at": batch["now"], "step": "weigh-dry", "name": "amount-caster-soft", "value": 251}
+    reading = {
+        "id": "0000b000",
+        "kind": "reading",
+        "at": batch["now"],
+        "step": "weigh-dry",
+        "name": "amount-caster-soft",
+        "value": 251,
+    }
     httpx.post(f"{cook.url}/api/batches/b1/events", json=[reading]).raise_for_status()
     cook.page.reload()
     expect(line_of(cook.page, "Caster sugar")).to_contain_text(f"{shown('sheet.wentIn')} 251 g on ")
     expect(cook.page.get_by_label("Amount of caster sugar")).to_have_value("240 g")
-

@@ -10,7 +10,21 @@ from tests.ui.access import grave
 from tests.ui.walk import BOOK, boxes, walk
 from tests.ui.words import said, shown
 
-VIEWS = ["/day", "/recipes", "/recipes/sea-wall-nests", "/recipes/squall-pavlovas", "/bench", "/bench/demo-15", "/log", "/log/demo-08", "/eggs", "/stock", "/practice", "/practice/bowl-1", "/kitchen"]
+VIEWS = [
+    "/day",
+    "/recipes",
+    "/recipes/sea-wall-nests",
+    "/recipes/squall-pavlovas",
+    "/bench",
+    "/bench/demo-15",
+    "/log",
+    "/log/demo-08",
+    "/eggs",
+    "/stock",
+    "/practice",
+    "/practice/bowl-1",
+    "/kitchen",
+]
 ON_A_PHONE = ("/bench/demo-15", "/recipes", "/log")
 SCREENS = ((390, 844), (1024, 768), (1920, 1080))
 STATIONS = ["weigh", "sugar", "whisk", "shape", "dry", "finish"]
@@ -94,7 +108,10 @@ def test_a_hot_step_has_to_be_held(page: Page, served: Served):
     batch = page.url.rsplit("/", 1)[1]
     steps = page.request.get(f"{served.url}/api/batches/{batch}").json()["process"]["steps"]
     keys = [s["key"] for s in steps]
-    events = [{"id": f"{i:08x}-{batch}", "kind": "step done", "at": "2026-05-02T09:00:00Z", "step": k} for i, k in enumerate(keys[: keys.index("oven-0")])]
+    events = [
+        {"id": f"{i:08x}-{batch}", "kind": "step done", "at": "2026-05-02T09:00:00Z", "step": k}
+        for i, k in enumerate(keys[: keys.index("oven-0")])
+    ]
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=events).ok
     hot = page.get_by_role("heading", name=re.compile("Trays in"))
     expect(hot).to_be_visible()
@@ -144,7 +161,11 @@ def test_a_stale_edit_shows_both(page: Page, served: Served):
     page.goto(f"{served.url}/recipes/gannet-kisses")
     page.get_by_test_id("line").wait_for()
     theirs = page.request.get(f"{served.url}/api/recipes/gannet-kisses").json()
-    saved = page.request.put(f"{served.url}/api/recipes/gannet-kisses", data={**theirs["recipe"], "name": "Gannet kisses, theirs"}, headers={"If-Match": f'"{theirs["version"]}"'})
+    saved = page.request.put(
+        f"{served.url}/api/recipes/gannet-kisses",
+        data={**theirs["recipe"], "name": "Gannet kisses, theirs"},
+        headers={"If-Match": f'"{theirs["version"]}"'},
+    )
     assert saved.ok
     page.get_by_label(shown("sheet.school")).select_option("all-in-one")
     page.get_by_role("button", name=shown("day.save")).click()

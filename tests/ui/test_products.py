@@ -1,7 +1,6 @@
 """Whole products in the browser: made end to end, warned, mended, held back, printed, taken out and brought in."""
 
 import re
-from collections.abc import Iterator
 from pathlib import Path
 
 import httpx
@@ -11,8 +10,7 @@ from playwright.sync_api import Page, expect
 from tests.serving import Served
 from tests.ui.access import grave
 from tests.ui.conftest import SCREEN
-from tests.ui.hands import add, begin, build, saved
-from tests.ui.hands import SAVE
+from tests.ui.hands import SAVE, add, begin, build, saved
 from tests.ui.words import said, shown
 
 ONLY_READS = True
@@ -45,7 +43,9 @@ def test_a_roll_for_twelve_is_thickened_until_it_warns_and_its_remedy_mends_it(p
     warned = page.get_by_text(re.compile("crack: "))
     for thickness in (16, 18, 20, 22, 24):
         write(page, "Baked sheet thickness", str(thickness))
-        expect(page.get_by_role("button", name=re.compile("^Bend of the crust"))).to_contain_text(f"{int(100 * thickness / 32 + 0.5)}")
+        expect(page.get_by_role("button", name=re.compile("^Bend of the crust"))).to_contain_text(
+            f"{int(100 * thickness / 32 + 0.5)}"
+        )
         if warned.count():
             break
     expect(warned).to_be_visible()
@@ -131,7 +131,9 @@ def test_a_file_that_cannot_be_read_says_where_and_html_is_text(page: Page, serv
     page.get_by_label(shown("recipes.fileToImport")).set_input_files(broken)
     expect(page.get_by_role("alert")).to_contain_text("line 2, column")
     nasty = tmp_path / "nasty.json"
-    nasty.write_text('{"@type": "Recipe", "name": "<img src=x onerror=alert(1)> foam", "recipeIngredient": ["4 egg whites", "200 g caster sugar", "<b>2</b> g salt"]}')
+    nasty.write_text(
+        '{"@type": "Recipe", "name": "<img src=x onerror=alert(1)> foam", "recipeIngredient": ["4 egg whites", "200 g caster sugar", "<b>2</b> g salt"]}'
+    )
     page.get_by_label(shown("recipes.fileToImport")).set_input_files(nasty)
     incoming = page.get_by_test_id("incoming")
     expect(incoming).to_contain_text("foam")  # markup in a line of a page is no part of its words

@@ -9,10 +9,10 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
-from tests.ui.test_kitchen import save
 from tests.ui.access import grave
-from tests.ui.test_products import open_product, press_part, write
 from tests.ui.hands import SAVE, saved
+from tests.ui.test_kitchen import save
+from tests.ui.test_products import open_product, press_part, write
 from tests.ui.words import shown
 
 
@@ -48,7 +48,9 @@ def test_a_file_that_is_nearly_here_shows_what_differs(page: Page, served: Serve
     page.get_by_label(shown("recipes.fileToImport")).set_input_files(file)
     incoming = page.get_by_test_id("incoming")
     expect(incoming).to_contain_text("Nearly the same is here: Lamp-room chocolate sabayon")
-    expect(incoming).to_contain_text(f"Caster sugar: {was:.0f} g, warmed with the egg here, {1.2 * was:.0f} g, warmed with the egg in the file")
+    expect(incoming).to_contain_text(
+        f"Caster sugar: {was:.0f} g, warmed with the egg here, {1.2 * was:.0f} g, warmed with the egg in the file"
+    )
     expect(page.get_by_label("What to do with Short case, 24 cm")).to_have_value("here")
     assert grave(page) == []
     page.get_by_label("What to do with Lamp-room mousse pie").select_option("new")
@@ -85,7 +87,13 @@ def test_the_keeping_table_and_prices_of_the_kitchen_reach_the_label(page: Page,
 def test_a_product_by_keyboard_alone(page: Page, served: Served):
     page.goto(f"{served.url}/products/spindrift-roll")
     page.get_by_test_id("line").wait_for()
-    for key, station in (("2", "assemble"), ("ArrowRight", "eggs"), ("ArrowRight", "label"), ("ArrowLeft", "eggs"), ("1", "parts")):
+    for key, station in (
+        ("2", "assemble"),
+        ("ArrowRight", "eggs"),
+        ("ArrowRight", "label"),
+        ("ArrowLeft", "eggs"),
+        ("1", "parts"),
+    ):
         page.keyboard.press(key)
         page.locator(f"[data-station={station}] > div").wait_for()
     page.keyboard.press("2")

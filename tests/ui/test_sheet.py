@@ -6,8 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
-from tests.ui.hands import add, begin, line_of, saved
-from tests.ui.hands import SAVE
+from tests.ui.hands import SAVE, add, begin, line_of, saved
 from tests.ui.words import said, shown
 
 

@@ -116,7 +116,8 @@ def test_a_batch_is_stored_as_it_is_finished_and_its_lot_lives_on(cook: Page, em
     steps = httpx.get(f"{empty.url}/api/batches/b1", timeout=30).json()["process"]["steps"]
     begun = datetime.fromisoformat(httpx.get(f"{empty.url}/api/clock", timeout=30).json()["now"])
     done = [
-        {"id": f"0000a{i:03d}", "kind": "step done", "at": begun.isoformat(), "step": step["key"]} for i, step in enumerate(steps[:-1])
+        {"id": f"0000a{i:03d}", "kind": "step done", "at": begun.isoformat(), "step": step["key"]}
+        for i, step in enumerate(steps[:-1])
     ]
     httpx.post(f"{empty.url}/api/batches/b1/events", json=done, timeout=30).raise_for_status()
     cook.goto(f"{empty.url}/bench/b1")

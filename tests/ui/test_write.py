@@ -54,7 +54,9 @@ class Writer:
 
     def done(self, title: str) -> None:
         assert self.presses <= 8
-        assert re.search(rf"\| {re.escape(title)} \| {self.presses} \| 0 \|", USING), f"docs/using.md: | {title} | {self.presses} | 0 |"
+        assert re.search(rf"\| {re.escape(title)} \| {self.presses} \| 0 \|", USING), (
+            f"docs/using.md: | {title} | {self.presses} | 0 |"
+        )
 
 
 @pytest.fixture
@@ -156,7 +158,12 @@ def test_a_frozen_roll_from_eight_whites_from_one_text(writer: Writer):
     kept = writer.keep()
     product = writer.got(f"products/{kept['id']}")["product"]
     assembly = product["assembly"]
-    assert (assembly["kind"], assembly["kept"], assembly["school"], product["portions"]) == ("roll", "frozen", "cold in its paper", 12)
+    assert (assembly["kind"], assembly["kept"], assembly["school"], product["portions"]) == (
+        "roll",
+        "frozen",
+        "cold in its paper",
+        12,
+    )
     assert [part["role"] for part in product["parts"]] == ["sheet", "inside", "filling"]
     writer.got(f"products/{kept['id']}/sheet")
     writer.done("Frozen roll from 8 whites, with compote")
@@ -184,7 +191,9 @@ def test_unknown_amounts_are_caught_at_the_bench_and_kept_for_next_time(writer: 
     page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
     page.wait_for_url(re.compile("/bench/"))
     until(page, "Weigh sugar and the rest")
-    asks = next(s for s in writer.got(f"batches/{page.url.rsplit('/', 1)[1]}")["process"]["steps"] if s["key"] == "weigh-dry")["asks"]
+    asks = next(s for s in writer.got(f"batches/{page.url.rsplit('/', 1)[1]}")["process"]["steps"] if s["key"] == "weigh-dry")[
+        "asks"
+    ]
     for of, grams in CAUGHT.items():
         page.get_by_role("button", name=shown("bench.reading")).click()
         key = next(ask["key"] for ask in asks if ask["key"].startswith(f"amount-{of}"))
@@ -197,7 +206,9 @@ def test_unknown_amounts_are_caught_at_the_bench_and_kept_for_next_time(writer: 
     page.get_by_test_id("line").wait_for()
     page.keyboard.press("1")
     for of in CAUGHT:
-        name = {"dried-fig": "Dried figs", "spirit": "Spirit, 40 %", "salt": "Fine salt", "hazelnut": "Hazelnuts, roasted"}.get(of, "Candied peel")
+        name = {"dried-fig": "Dried figs", "spirit": "Spirit, 40 %", "salt": "Fine salt", "hazelnut": "Hazelnuts, roasted"}.get(
+            of, "Candied peel"
+        )
         page.get_by_role("button", name=re.compile(rf"^Count {re.escape(name)} as ")).click()
     page.get_by_role("button", name="Save version 2").click()
     saved(page, 2)

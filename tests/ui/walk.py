@@ -25,7 +25,16 @@ BOOK = (
 PLACES = (
     *BOOK,
     *("/day", "/bench", "/bench/demo-15"),
-    *("/log", "/log/demo-08", "/log/over?ids=demo-08&ids=demo-11", "/eggs", "/stock", "/practice", "/practice/bowl-1", "/kitchen"),
+    *(
+        "/log",
+        "/log/demo-08",
+        "/log/over?ids=demo-08&ids=demo-11",
+        "/eggs",
+        "/stock",
+        "/practice",
+        "/practice/bowl-1",
+        "/kitchen",
+    ),
 )
 BOXES: tuple[tuple[str, Callable[[Page], Locator]], ...] = (
     ("/recipes", lambda page: page.get_by_role("button", name=shown("recipes.newRecipe"))),
