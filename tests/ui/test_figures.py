@@ -184,7 +184,7 @@ def test_every_figure_of_a_product_is_the_one_its_label_names(page: Page, served
     for label, said, seen in found:
         assert said == as_shown(assembled["figures"][keys[label]]), label
         assert seen.startswith(f"{label} {said}"), label
-    text, lines = read_closed(page, "parts")
+    _, lines = read_closed(page, "parts")
     tops = [part for part in sheet["parts"] if part["depth"] == 0]
     assert list(lines) == [flat(part["name"]) for part in tops]
     for part in tops:

@@ -197,7 +197,7 @@ export function NameAndNotes({
 }) {
   return (
     <div className="flex flex-wrap gap-4 py-2">
-      <div className="flex flex-col gap-2">
+      <div className="flex min-w-0 flex-col gap-2">
         {name}
         <TypedField
           label={words.kit.tags}
@@ -207,7 +207,7 @@ export function NameAndNotes({
           read={(typed) => put({ tags: [...new Set(typed.split(",").flatMap((tag) => tag.trim() || []))] })}
         />
       </div>
-      <label className="flex grow flex-col text-s text-quiet">
+      <label className="flex min-w-0 grow flex-col text-s text-quiet">
         {words.kit.notes}
         <textarea
           className="min-h-16 w-full text-ink"

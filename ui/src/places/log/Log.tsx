@@ -230,7 +230,7 @@ function Strip({ batch }: { batch: Card }) {
   return (
     <Link
       to={`/log/${batch.id}`}
-      className="grid min-h-14 min-w-0 grow items-center gap-x-5 gap-y-1 py-1.5 md:grid-cols-[5.5rem_minmax(12rem,1.5fr)_minmax(15rem,1.4fr)_minmax(9rem,1fr)]"
+      className="grid min-h-14 min-w-0 grow items-center gap-x-5 gap-y-1 py-1.5 lg:grid-cols-[5.5rem_minmax(12rem,1.5fr)_minmax(15rem,1.4fr)_minmax(9rem,1fr)]"
     >
       <span className="text-s text-quiet">{day(batch.started_at)}</span>
       <span className="min-w-0">

@@ -5,6 +5,8 @@ import { words } from "../../words";
 
 export const ROW = 66;
 const TRUNK = 64;
+/** The room that the word at the end of the axis takes, and half of the next. */
+const BESIDE_SERVED = 72;
 
 /** The row a part joins: the product it follows, being inside of it, or the last row, where all is put together. */
 function joinsRow(sheet: ProductSheet, row: number): number {
@@ -28,6 +30,9 @@ export function Lines({ sheet, chosen, width }: { sheet: ProductSheet; chosen?: 
   const height = sheet.parts.length * ROW + TRUNK;
   const hours = Math.ceil(longest / 60);
   const every = hours > 8 ? 2 : 1;
+  const hoursShown = Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every).filter(
+    (h) => h === 0 || x(0) - x(h * 60) > BESIDE_SERVED,
+  );
   return (
     <svg
       viewBox={`0 0 ${width} ${height}`}
@@ -36,7 +41,7 @@ export function Lines({ sheet, chosen, width }: { sheet: ProductSheet; chosen?: 
       role="img"
       aria-label={words.product.linesThatMeet(sheet.parts.map((p) => `${p.name} ${minutes(p.minutes)}`).join(", "))}
     >
-      {Array.from({ length: Math.floor(hours / every) + 1 }, (_, i) => i * every).map((h) => (
+      {hoursShown.map((h) => (
         <g key={h}>
           <line x1={x(h * 60)} x2={x(h * 60)} y1="0" y2={trunk + 14} stroke="var(--color-hairline)" />
           <text

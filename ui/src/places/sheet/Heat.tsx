@@ -133,7 +133,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, larder, refused }: Open<{ 
           </div>
         </div>
       </div>
-      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 @xl:flex @xl:flex-col">
+      <div className="grid content-start @xs:grid-cols-2 gap-x-4 gap-y-2 @xl:flex @xl:flex-col">
         <Target set={set} put={put} refused={refused} hint={words.sheet.asAtSeaLevel(cook.stage)} />
         <Choice
           label={words.sheet.whitesStart}
@@ -238,7 +238,7 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
         </div>
         <Spread heat={heat} />
       </div>
-      <div className="grid grid-cols-2 content-start gap-x-4 gap-y-2 @xl:flex @xl:flex-col">
+      <div className="grid content-start @xs:grid-cols-2 gap-x-4 gap-y-2 @xl:flex @xl:flex-col">
         <Target
           set={set}
           put={put}
