@@ -74,7 +74,7 @@ def counter(page):
     recipe = page.request.get(f"{url}/api/recipes/sea-wall-nests").json()["recipe"]
     for n in range(DESSERTS - there):
         page.request.post(f"{url}/api/recipes", data={**recipe, "name": f"Nests, tray {n}"})
-    made = page.context.new_page()
+    made = page.context.browser.new_page(viewport={"width": 1280, "height": 800})
     made.goto(f"{url}/recipes")
     made.get_by_role("list", name="Desserts").wait_for()
     made.wait_for_load_state("networkidle")

@@ -70,7 +70,7 @@ export function FoamBowl({
   const fill = foodColour("foam", colour);
   return (
     <svg
-      viewBox="0 0 120 100"
+      viewBox="0 -16 120 114"
       className={className}
       {...(label ? { role: "img", "aria-label": label } : { "aria-hidden": true })}
     >

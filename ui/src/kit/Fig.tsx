@@ -77,7 +77,7 @@ export function Moved({ before, after, label }: { before: Figure | undefined; af
   return (
     <span className="just-moved block border-l-4 border-deep pl-2 text-s leading-tight">
       <span className="text-quiet">{label} </span>
-      <s>{parts(before).number}</s> → <b>{said(after)}</b>
+      <s>{parts(before).number}</s> → <b className="whitespace-nowrap">{said(after)}</b>
     </span>
   );
 }
