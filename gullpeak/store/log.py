@@ -229,9 +229,10 @@ class Log:
 
     def last_scores(self) -> dict[str, int]:
         """Return how each recipe came out the last time it was made."""
-        newest = select(LogRow.recipe_id, LogRow.score).where(LogRow.recipe_id.is_not(None)).order_by(LogRow.finished_at)
+        # SQLite takes the other columns of a group from the row that has its maximum.
+        newest = select(LogRow.recipe_id, LogRow.score, func.max(LogRow.finished_at)).where(LogRow.recipe_id.is_not(None))
         with self.db.read() as s:
-            return {str(recipe_id): score for recipe_id, score in s.execute(newest)}
+            return {str(recipe_id): score for recipe_id, score, _ in s.execute(newest.group_by(LogRow.recipe_id))}
 
     def choices(self) -> Choices:
         """Return what may be asked for."""

@@ -68,6 +68,12 @@ def test_the_oven_lines_are_its_programme_to_the_minute(nests):
     assert told["ridges"] == nests.dry.colour
 
 
+def test_how_long_it_snaps_is_said_as_that_and_not_as_how_long_it_keeps(nests):
+    told = lines(nests.essentials["finish"])
+    assert told["crisp, open tray"] == f"{nests.finish.keeping[0].hours:.1f} h"
+    assert all(name.startswith("crisp, ") or name == "egg" for name in told)
+
+
 def test_how_long_a_foam_holds_is_told_as_its_whole_band():
     sheet = work_out(RECIPES["fogsignal-topping"], KITCHEN)
     held = sheet.finish.figures["holds"]

@@ -98,6 +98,7 @@ def views(page: Page, url: str, out: Path, wanted: set[str]) -> None:
 
     def shoot(name: str) -> None:
         if not wanted or name in wanted:
+            page.evaluate("scrollTo(0, 0)")
             page.wait_for_timeout(250)
             page.screenshot(path=out / f"{name}.png")
 

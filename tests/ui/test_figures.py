@@ -188,9 +188,9 @@ def test_every_figure_of_a_product_is_the_one_its_label_names(page: Page, served
     tops = [part for part in sheet["parts"] if part["depth"] == 0]
     assert list(lines) == [flat(part["name"]) for part in tops]
     for part in tops:
-        assert lines[flat(part["name"])].startswith(
-            f"{part['wants']:.0f} " if part["wants"] >= 20 or part["unit"] == "pieces" else ""
-        )
+        unit = "piece" if part["unit"] == "pieces" and part["wants"] == 1 else part["unit"]
+        whole = part["wants"] >= 20 or part["unit"] == "pieces"
+        assert lines[flat(part["name"])] == f"{part['wants']:.{0 if whole else 1}f} {unit}"
     _, label = read_closed(page, "label")
     assert label["a portion"] == f"{trimmed(sheet['label']['portion_g'], 0)} g"
     assert label["energy"] == f"{trimmed(sheet['label']['energy_kj'], 0)} kJ"

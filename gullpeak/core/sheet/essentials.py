@@ -153,7 +153,7 @@ def _dry(dry: Dry) -> Lines:
 
 def _finish(finish: Finish) -> Lines:
     figures = finish.figures
-    lines = [Essential(name=kept.container, says=_hours(kept.hours)) for kept in finish.keeping]
+    lines = [Essential(name=say("essential.crisp", where=kept.container), says=_hours(kept.hours)) for kept in finish.keeping]
     if "holds" in figures and not lines:
         held = figures["holds"]
         lines.append(_line("holds", _minutes(held.low, held.high) if held.unit == "min" else _hours_between(held.low, held.high)))

@@ -106,51 +106,27 @@ export function Lines({ sheet, chosen, width }: { sheet: ProductSheet; chosen?: 
   );
 }
 
+/** How high a stretch is drawn, filled and edged, by what works in it. */
+const STRETCHES = {
+  oven: { high: 12, fill: TOAST.straw, edge: edgeOf(TOAST.straw) },
+  wait: { high: 4, fill: "var(--food-cold)", edge: "var(--metal-line)" },
+  machine: { high: 10, fill: "var(--color-surface)", edge: "var(--color-deep)" },
+  hands: { high: 12, fill: "var(--color-deep)", edge: "none" },
+  watched: { high: 7, fill: "var(--color-deep)", edge: "none" },
+} as const;
+
 function Stretch({ from, to, y, kind, hands }: { from: number; to: number; y: number; kind: string; hands: number }) {
-  const wide = Math.max(to - from, 1);
-  if (kind === "oven")
-    return (
-      <rect
-        x={from}
-        y={y - 6}
-        width={wide}
-        height="12"
-        fill={TOAST.straw}
-        stroke={edgeOf(TOAST.straw)}
-        strokeWidth="1.2"
-      />
-    );
-  if (kind === "wait")
-    return (
-      <rect
-        x={from}
-        y={y - 2}
-        width={wide}
-        height="4"
-        fill="var(--food-cold)"
-        stroke="var(--metal-line)"
-        strokeWidth="0.6"
-      />
-    );
-  if (kind === "machine")
-    return (
-      <rect
-        x={from}
-        y={y - 5}
-        width={wide}
-        height="10"
-        fill="var(--color-surface)"
-        stroke="var(--color-deep)"
-        strokeWidth="1.8"
-      />
-    );
+  const by = kind === "oven" || kind === "wait" || kind === "machine" ? kind : hands >= 0.7 ? "hands" : "watched";
+  const { high, fill, edge } = STRETCHES[by];
   return (
     <rect
       x={from}
-      y={y - (hands >= 0.7 ? 6 : 3.5)}
-      width={wide}
-      height={hands >= 0.7 ? 12 : 7}
-      fill="var(--color-deep)"
+      y={y - high / 2}
+      width={Math.max(to - from, 1)}
+      height={high}
+      fill={fill}
+      stroke={edge}
+      strokeWidth="1.2"
     />
   );
 }
