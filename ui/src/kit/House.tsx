@@ -27,6 +27,8 @@ const PLACES = [
   ["/practice", words.kit.practice, "p"],
   ["/kitchen", words.kit.kitchen, "k"],
 ] as const;
+/** What stands in the book has addresses of its own. */
+const within = (path: string, at: string) => path === "/recipes" && /^\/(products|write)\b/.test(at);
 /** What a phone shows along its foot; the rest under one press. */
 const AT_FOOT = ["/day", "/bench", "/recipes", "/eggs"];
 
@@ -104,7 +106,7 @@ export function House({ children }: { children: ReactNode }) {
               key={path}
               to={path}
               className={({ isActive }) =>
-                `flex min-h-14 items-center border-b-3 px-3 text-m ${isActive ? "border-ink font-bold" : "border-clear text-quiet"}`
+                `flex min-h-14 items-center border-b-3 px-3 text-m ${isActive || within(path, pathname) ? "border-ink font-bold" : "border-clear text-quiet"}`
               }
             >
               {name}
@@ -174,7 +176,7 @@ function Foot({
       className="fixed inset-x-0 bottom-0 z-10 flex border-t border-hairline bg-bar md:hidden print:hidden"
     >
       {AT_FOOT.map((path) => (
-        <NavLink key={path} to={path} className={({ isActive }) => look(isActive)}>
+        <NavLink key={path} to={path} className={({ isActive }) => look(isActive || within(path, at))}>
           {PLACES.find(([of]) => of === path)?.[1]}
         </NavLink>
       ))}

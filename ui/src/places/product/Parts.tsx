@@ -57,10 +57,10 @@ export function PartsOpen(props: StationProps) {
                     <b className="text-ink">
                       , {amount(part.made, part.unit)} {words.product.made}
                     </b>
-                  )}{" "}
-                  {part.depth === 0 && part.covers < product.portions && (
-                    <b className="text-ink">{words.product.shortFor(part.covers, product.portions)} </b>
                   )}
+                  {part.depth === 0 && part.covers < product.portions && (
+                    <b className="text-ink">{words.product.shortFor(part.covers, product.portions)}</b>
+                  )}{" "}
                   · {minutes(part.minutes)}
                 </span>
               </button>

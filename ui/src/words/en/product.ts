@@ -43,7 +43,7 @@ export const product = {
   open: "Open",
   kj: "kJ",
   energy: "energy",
-  shortFor: (covers: Word, portions: Word) => `short: enough for ${covers} of ${portions}`,
+  shortFor: (covers: Word, portions: Word) => `, short: enough for ${covers} of ${portions}`,
   linesThatMeet: (parts: Word) => `Parts as lines that meet: ${parts}`,
   onePortion: "a portion",
   min: (hours: Word) => `${hours} min`,
