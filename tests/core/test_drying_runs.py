@@ -7,10 +7,13 @@ from hypothesis import strategies as st
 from numpy.testing import assert_allclose
 
 from gullpeak.core.physics import drying
-from gullpeak.core.physics.drying import Body, Foam
+from gullpeak.core.physics.drying import Body, Foam, solver
 from gullpeak.core.physics.drying.course import FAN_H, Air
 from gullpeak.core.physics.drying.solver import Grid
 from gullpeak.core.physics.sugar import pressure_kpa
+from gullpeak.core.sheet.sheet import work_out
+from tests.core.test_verdict import slab
+from tests.golden import KITCHEN
 
 FOAM = Foam(230, 0.30)
 TIMES = np.linspace(0, 7200, 25)
@@ -152,3 +155,16 @@ def test_burnt_dry_it_still_comes_to_an_end(body, temps):
         course = drying.dry((body, Body("ridge", 1, 1.5, 0.0)), foam, air, np.linspace(0, clock[-1], 20))
         assert course.water.min() > -3e-3
         assert_allclose(course.loss, course.evaporated, atol=1e-6)
+
+
+def test_a_programme_that_ends_a_hair_before_a_kept_time_has_no_row_of_old_memory(monkeypatch):
+    """120 minutes less a rounding are two times a hair apart, and one to the second: each has its row."""
+
+    def blank(times, bodies, cells):
+        whole, each = (times, bodies, cells), (times, bodies)
+        return solver.Kept(*(np.full(s, np.nan) for s in (whole, whole, whole, each, each, each, (times,))))
+
+    monkeypatch.setattr(solver, "blank", blank)
+    drying_ = work_out(slab(182.3008008253277, 119.99999999999999), KITCHEN).dry.drying
+    assert np.isfinite(drying_.loss_low_pct).all()
+    assert np.isfinite(drying_.loss_high_pct).all()

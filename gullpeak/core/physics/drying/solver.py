@@ -134,6 +134,8 @@ def solve(
     steps = kernel.run(start, stops, keep, tolerance, MOST_STEPS, pieces, oven, kept)
     if steps < 0:
         raise ArithmeticError(say("solver.drying-equations-did-settle"))
+    last = np.searchsorted(at_s, at_s, side="right") - 1  # a time asked for twice is kept once
+    kept = Kept(*(rows[last] for rows in kept))
     whole = 1 - foam.water_fraction  # kg solids per kg of starting mass
     return Course(
         bodies=bodies,
