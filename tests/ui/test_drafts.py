@@ -135,9 +135,12 @@ def test_a_page_left_right_after_saving_does_not_find_the_old_draft_again(tablet
     page.reload()
     expect(page.get_by_label(SUGAR)).to_have_value("264 g")
     expect(page.get_by_role("button", name=shown("kit.discardChanges"))).to_have_count(0)
-    page.unroute("**/api/drafts/**")
-    with page.expect_response(lambda r: "/api/drafts/" in r.url and r.request.method == "DELETE"):
+    assert [d["entry_id"] for d in on_the_server(empty.url, page)] == [made["id"]]  # the server was not told yet
+    with page.expect_response(lambda r: "/api/drafts/" in r.url and r.request.method == "DELETE" and r.ok):
+        page.unroute("**/api/drafts/**")  # from here on this page may tell it, or the next
         page.reload()
+    page.wait_for_function("Object.keys(localStorage).every((key) => !key.startsWith('gullpeak-gone:'))")
+    assert on_the_server(empty.url, page) == []
 
 
 def test_a_products_draft_is_kept_as_well_and_versions_are_compared(tablets: tuple[Page, Page], empty: Served):
