@@ -7,7 +7,7 @@ from fastapi import APIRouter, Body, Request, Response
 from gullpeak.api.places import EditedVersion
 from gullpeak.app import days as using
 from gullpeak.app.batches import BatchView
-from gullpeak.app.days import DayCard, DayListView, DayView, Desk, MoveRequest, PlanRequest, StartRequest
+from gullpeak.app.days import DayCard, DayLine, DayListView, DayView, Desk, MoveRequest, PlanRequest, ReadDayLine, StartRequest
 from gullpeak.app.planner import Search
 from gullpeak.core.plan.day import Day, Mark
 from gullpeak.core.plan.drift import MoveView
@@ -55,6 +55,12 @@ class CopyTo(Value):
 def copy_day(of: CalendarDate, what: CopyTo, request: Request) -> DayRecord:
     """Write a day's orders for another date, at the same times, behind what is written there; its hands where none are."""
     return desk_of(request).days.copy(of, what.to)
+
+
+@router.post("/{of}/read")
+def read_line(of: CalendarDate, line: DayLine, request: Request) -> ReadDayLine:
+    """Read a line of a day as a cook writes it: *12 rolls for 12:30*, *Maren 6 to 14:30*. Nothing is kept."""
+    return using.read_line(desk_of(request), of, line)
 
 
 @router.post("/{of}/plan", status_code=202)

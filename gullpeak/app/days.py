@@ -2,7 +2,7 @@
 
 from contextlib import suppress
 from datetime import date, datetime, timedelta
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -24,6 +24,9 @@ from gullpeak.core.plan.problem import Problem
 from gullpeak.core.plan.view import Plan, PlanView
 from gullpeak.core.product.lots import lots
 from gullpeak.core.product.parts import Book
+from gullpeak.core.reading import day_lines
+from gullpeak.core.reading.day_lines import MOST_LINE, DayQuestion, Dish, OrderLine, ShiftLine
+from gullpeak.core.recipe.product import Product
 from gullpeak.core.value import Key, Moment, OutOfRangeError, Said, UnknownAmountError, Value, say
 from gullpeak.store.days import DamagedPlanError, Days, Role
 from gullpeak.store.records import DayRecord, NotFoundError
@@ -33,6 +36,9 @@ SEARCH_S = 10.0
 
 
 KEPT_LINES = 400
+
+TO_BUY = "buy/"
+"""What a tick on the list of things to buy is said of, with the thing's key."""
 
 
 ROLES: tuple[Role, ...] = ("in force", "beside")
@@ -94,6 +100,22 @@ class StartRequest(Value):
 
     thread: StepRef
     id: Key
+
+
+class DayLine(Value):
+    """A line of a day as it was typed: an order, or a pair of hands. `of`: the dish that is meant, where it was asked."""
+
+    what: Literal["order", "hands"]
+    text: str = Field(max_length=MOST_LINE)
+    of: Key | None = None
+
+
+class ReadDayLine(Value):
+    """What a line was read as, or what it leaves open."""
+
+    order: OrderLine | None = None
+    shift: ShiftLine | None = None
+    asks: DayQuestion | None = None
 
 
 class DayListView(Value):
@@ -337,6 +359,8 @@ def mark(desk: Desk, of: date, marks: list[Mark]) -> DayView:
     """Keep what happened to steps of the day; saying it twice changes nothing. Raises BadFieldError, NotFoundError."""
     planned = desk.days.plan(of)
     for i, one in enumerate(marks):
+        if one.kind == "ticked" or (one.kind == "taken back" and one.step.startswith(TO_BUY)):
+            continue  # what is bought is no step, and can be ticked before there is a plan
         if planned is None or planned.problem.find(one.step) is None:
             desk.days.day(of)
             raise BadFieldError(f"{i}.step", say("refused.such-step-day-s"))
@@ -352,6 +376,22 @@ def start(desk: Desk, of: date, asked: StartRequest) -> BatchView:
         raise BadFieldError("thread", say("refused.put-together-from-parts"))
     batch = batches.new_batch(desk.store, BatchRequest(id=asked.id, recipe=thread.recipe, recipe_id=thread.of))
     return batches.view(desk.store, desk.days.start(of, thread.key, batch))
+
+
+def read_line(desk: Desk, of: date, line: DayLine) -> ReadDayLine:
+    """Read a line of a day, by this kitchen's book, ovens and cooks; nothing of it is kept."""
+    book, kitchen = desk.ground()
+    if line.what == "hands":
+        found: OrderLine | ShiftLine | DayQuestion = day_lines.shift(line.text, of, kitchen.cooks)
+    else:
+        entries = sorted(book.items(), key=lambda entry: not isinstance(entry[1], Product))
+        found = day_lines.order(line.text, of, [Dish(id=i, name=e.name) for i, e in entries], kitchen, line.of)
+    match found:
+        case OrderLine():
+            return ReadDayLine(order=found)
+        case ShiftLine():
+            return ReadDayLine(shift=found)
+    return ReadDayLine(asks=found)
 
 
 def day_list(desk: Desk, of: date) -> DayListView:

@@ -185,6 +185,31 @@ def test_marks_are_kept_once_and_make_the_day_drift(booked: TestClient):
     assert booked.post(f"/api/days/{OF}/marks", json=[{**mark, "step": "no/such"}]).status_code == 422
 
 
+def test_what_is_bought_is_ticked_and_is_no_step(booked: TestClient):
+    tick = {"id": "00000000-0000-0000-0000-0000000000a1", "kind": "ticked", "step": "buy/lemon-juice", "at": f"{OF}T06:00:00Z"}
+    view = booked.post(f"/api/days/{OF}/marks", json=[tick]).json()
+    assert [(m["kind"], m["step"]) for m in view["marks"]] == [("ticked", "buy/lemon-juice")]
+    assert not view["begun"]
+    back = {**tick, "id": "00000000-0000-0000-0000-0000000000a2", "kind": "taken back", "takes_back": tick["id"]}
+    assert len(booked.post(f"/api/days/{OF}/marks", json=[back]).json()["marks"]) == 2
+    wrong = {**tick, "id": "00000000-0000-0000-0000-0000000000a3", "step": "Buy Lemons"}
+    assert booked.post(f"/api/days/{OF}/marks", json=[wrong]).status_code == 422
+
+
+def test_a_line_of_a_day_is_read_and_nothing_of_it_is_kept(booked: TestClient):
+    before = booked.get(f"/api/days/{OF}").json()["record"]
+    name = booked.get("/api/products").json()[0]["product"]["name"]
+    read = booked.post(f"/api/days/{OF}/read", json={"what": "order", "text": f"12 {name} for 12:30, room 4"}).json()
+    assert read["asks"] is None
+    assert (read["order"]["name"], read["order"]["ready"], read["order"]["for_whom"]) == (name, f"{OF}T12:30:00", "room 4")
+    there = booked.post(f"/api/days/{OF}/read", json={"what": "hands", "text": "Maren 6 to 14:30"}).json()
+    assert there["shift"]["start"] == f"{OF}T06:00:00"
+    asked = booked.post(f"/api/days/{OF}/read", json={"what": "order", "text": "some rolls"}).json()
+    assert (asked["order"], asked["asks"]["choices"]) == (None, [])
+    assert booked.post(f"/api/days/{OF}/read", json={"what": "order", "text": "x" * 400}).status_code == 422
+    assert booked.get(f"/api/days/{OF}").json()["record"] == before
+
+
 def test_a_batch_at_the_bench_feeds_the_day(booked: TestClient):
     put(booked, a_day(("sea-wall-filled", 12, "14:00")))
     planned(booked)

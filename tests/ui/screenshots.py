@@ -82,7 +82,7 @@ def products(page: Page, url: str, shoot: Callable[[str], None]) -> None:
 def days(page: Page, url: str, shoot: Callable[[str], None]) -> None:
     """Today under way, egg in the house, what is in stock."""
     page.goto(f"{url}/day")
-    page.locator("[data-step='signal-tartlets/pipe']").wait_for()
+    page.locator("[data-spell]").first.wait_for()
     shoot("day")
     page.goto(f"{url}/eggs")
     page.get_by_role("heading", level=1, name="Eggs").wait_for()

@@ -380,7 +380,7 @@ def test_a_days_orders_are_copied_to_another_date(cook: Cook):
     httpx.put(f"{cook.url}/api/days/2026-12-05", json=day, headers={"If-Match": '"0"'}).raise_for_status()
     cook.page.goto(f"{cook.url}/day/2026-12-05")
     cook.press(cook.page.get_by_role("tab", name="Orders and hands"))
-    cook.page.get_by_label(shown("day.copyTheseOrdersTo")).fill("2026-12-12")
+    cook.page.get_by_label(shown("day.copyTheseOrdersTo"), exact=True).fill("2026-12-12")
     cook.press(cook.page.get_by_role("button", name=shown("day.copyThem"), exact=True))
     expect(cook.page).to_have_url(re.compile("/day/2026-12-12$"))
     made = httpx.get(f"{cook.url}/api/days/2026-12-12").json()["record"]["day"]

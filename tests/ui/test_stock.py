@@ -12,7 +12,7 @@ from tests.serving import Served
 from tests.ui.access import grave
 from tests.ui.answers import wait_until
 from tests.ui.conftest import SCREEN
-from tests.ui.test_day import PATIENCE, choose, orders
+from tests.ui.test_day import choose, hands, orders
 from tests.ui.test_write import TEXTS, Writer
 from tests.ui.words import said, shown
 
@@ -33,10 +33,8 @@ def tomorrow(page: Page, url: str, more: int = 1) -> str:
 def write_day(page: Page, url: str, of: str, wanted: list[tuple[str, int, str]], till: str) -> None:
     page.goto(f"{url}/day/{of}")
     page.get_by_role("button", name=shown("day.writeThisDayDown")).click()
-    orders(page, of, wanted)
-    page.get_by_role("button", name=shown("day.addAPairOfHands")).click()
-    page.get_by_label(shown("day.from")).fill(f"{of}T06:00")
-    page.get_by_label(shown("day.till")).fill(f"{of}T{till}")
+    orders(page, wanted)
+    hands(page, f"A cook 6 to {till}")
 
 
 def stored(page: Page, url: str, name: str) -> None:
@@ -60,11 +58,13 @@ def test_three_texts_are_planned_labelled_stored_and_served_from_stock_next_day(
 
     # What is frozen stands there over night: it is ready in the morning.
     write_day(cook, empty.url, of, [(pavlova, 10, "17:00"), (roll, 12, "21:00"), (parfait, 10, "21:00")], "18:00")
-    for nth in (1, 2):
-        cook.get_by_label(shown("day.ready")).nth(nth).fill(f"{after}T10:00")
-    cook.get_by_role("button", name=shown("day.addAPairOfHands")).click()
-    cook.get_by_label(shown("day.from")).nth(1).fill(f"{after}T06:00")
-    cook.get_by_label(shown("day.till")).nth(1).fill(f"{after}T11:00")
+    for nth, name in enumerate((roll, parfait)):
+        cook.get_by_role("button", name=f"Change {name}").click()
+        cook.get_by_label(shown("day.ready"), exact=True).nth(nth).fill(f"{after}T10:00")
+    hands(cook, "Another 6 to 11")
+    cook.get_by_role("button", name="Change Another").click()
+    cook.get_by_label(shown("day.from"), exact=True).fill(f"{after}T06:00")
+    cook.get_by_label(shown("day.until3"), exact=True).fill(f"{after}T11:00")
     cook.get_by_role("button", name=shown("day.saveAndPlan")).click()
     wait_until(cook, f"/api/days/{of}", "d.plan && d.search?.state === 'done'")
     view = httpx.get(f"{empty.url}/api/days/{of}", timeout=30).json()
@@ -98,7 +98,6 @@ def test_three_texts_are_planned_labelled_stored_and_served_from_stock_next_day(
     assert not any(t["recipe"] for t in plan["threads"])
     cook.get_by_role("tab", name=shown("day.plan")).click()
     for step in fetched:
-        cook.locator(f"[data-step='{step}']").wait_for(timeout=PATIENCE)
         choose(cook, step)
         panel = cook.get_by_role("region", name=shown("day.theChosenStep"))
         expect(panel).to_contain_text("Fetch")

@@ -43,6 +43,9 @@ BOXES: tuple[tuple[str, Callable[[Page], Locator]], ...] = (
     ("/recipes/sea-wall-nests", lambda page: page.get_by_role("button", name=shown("sheet.sideBySide"))),
     ("/recipes/sea-wall-nests", lambda page: page.get_by_role("button", name="Show working").first),
     ("/products/gorse-pie", lambda page: page.get_by_role("button", name=shown("product.nameNotesFiles"))),
+    ("/day", lambda page: page.get_by_role("tab", name=shown("day.ordersAndHands"))),
+    ("/day", lambda page: page.get_by_role("tab", name=shown("day.weighAndBuy"))),
+    ("/day", lambda page: page.get_by_role("button", name=shown("day.otherDays"))),
 )
 """Where a press opens something more, and what is pressed."""
 
@@ -58,8 +61,9 @@ GEOMETRY = """() => {
     const range = document.createRange(); range.selectNodeContents(node);
     const rects = [...range.getClientRects()].filter((r) => r.width > 1 && r.height > 1);
     if (!rects.length) continue;
-    const scrolls = e.closest('[data-scroll]');
+    const scrolls = e.closest('[data-scroll]'), seen = scrolls?.getBoundingClientRect();
     for (const r of rects) {
+      if (seen && (r.right > seen.right + 1 || r.left < seen.left - 1)) continue;  // brought into sight by scrolling
       if (!scrolls && (r.right > innerWidth + 1 || r.left < -1)) { out.push('off the edge: ' + text.slice(0, 40)); break; }
       texts.push({ text, e, r, floats: floats(e) });
     }

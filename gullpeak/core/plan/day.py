@@ -157,7 +157,8 @@ def moment(wall: datetime, zone: ZoneInfo, field: str = "") -> datetime:
     return at
 
 
-MarkKind = Literal["started", "done", "late", "failed", "taken back"]
+MarkKind = Literal["started", "done", "late", "failed", "ticked", "taken back"]
+"""`ticked`: of the list of things to buy, no step."""
 
 
 class Mark(Value):
@@ -195,7 +196,7 @@ def actuals(marks: tuple[Mark, ...]) -> dict[str, Actual]:
     back = {m.takes_back for m in marks if m.kind == "taken back"}
     out: dict[str, Actual] = {}
     for mark in marks:
-        if mark.id in back or mark.kind == "taken back":
+        if mark.id in back or mark.kind in ("taken back", "ticked"):
             continue
         now = out.get(mark.step, Actual())
         if mark.kind == "started":

@@ -14,6 +14,7 @@ from gullpeak.core.plan.oven_course import OvenAt
 from gullpeak.core.plan.problem import WHOLE, Problem, Solution
 from gullpeak.core.plan.replan import Change
 from gullpeak.core.plan.shown import Chore, FreeSpell, Load, PersonAt, State, StepAt, ThreadAt, WindowAt
+from gullpeak.core.plan.spells import OrderAt, Spell, orders_at, spells_of
 from gullpeak.core.value import RefusalError, Said, Value, first, perhaps, say
 
 FREE_MIN = 10
@@ -51,6 +52,9 @@ class PlanView(Value):
     terms: tuple[Term, ...]
     says: Said
     threads: tuple[ThreadAt, ...]
+    spells: tuple[Spell, ...]
+    """Of all threads, in the order of their times"""
+    orders: tuple[OrderAt, ...]
     chores: tuple[Chore, ...]
     windows: tuple[WindowAt, ...]
     people: tuple[PersonAt, ...]
@@ -110,7 +114,7 @@ class _Layout:
         starts = min([s.start for s in flat] + [p.at(c.start) for c in self.s.settings], default=p.origin)
         dues = [p.at(d.by) for d in p.dues]
         loads = self._loads()
-        people = self._people(flat)
+        people, threads = self._people(flat), self._threads()
         return PlanView(
             made_at=plan.made_at,
             now=self.now,
@@ -122,7 +126,9 @@ class _Layout:
             bound_min=plan.bound / 10,
             terms=plan.terms,
             says=self._says(people),
-            threads=self._threads(),
+            threads=threads,
+            spells=tuple(sorted((s for t in threads for s in spells_of(t)), key=lambda s: (s.start, s.steps))),
+            orders=orders_at(threads, plan.late),
             chores=self._chores(),
             windows=self._windows(),
             people=people,

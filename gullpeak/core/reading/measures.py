@@ -68,7 +68,8 @@ class Measure:
         return sum(n) / 2 * {"mm": 1.0, "in": 25.4}.get(self.unit, 10.0)
 
 
-def _spelled(text: str) -> str:
+def spelled(text: str) -> str:
+    """Return a pattern with the patterns it names in angles spelled out."""
     while re.search(r"<[a-z-]+>", text):
         text = re.sub(r"<([a-z-]+)>", lambda found: f"(?:{PATTERNS[found[1]]})", text)
     return text
@@ -77,7 +78,7 @@ def _spelled(text: str) -> str:
 @lru_cache(maxsize=1)
 def _parser() -> Lark:
     grammar = resources.files(__package__).joinpath("measures.lark").read_text(encoding="utf-8")
-    return Lark(_spelled(grammar), parser="lalr", lexer="contextual", propagate_positions=True)
+    return Lark(spelled(grammar), parser="lalr", lexer="contextual", propagate_positions=True)
 
 
 def number(text: str) -> float:

@@ -560,6 +560,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/days/{of}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Line
+         * @description Read a line of a day as a cook writes it: *12 rolls for 12:30*, *Maren 6 to 14:30*. Nothing is kept.
+         */
+        post: operations["read_line_api_days__of__read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/days/{of}/threads": {
         parameters: {
             query?: never;
@@ -3450,6 +3470,21 @@ export interface components {
             lacking: string[];
         };
         /**
+         * DayLine
+         * @description A line of a day as it was typed: an order, or a pair of hands. `of`: the dish that is meant, where it was asked.
+         */
+        DayLine: {
+            /** Of */
+            of?: string | null;
+            /** Text */
+            text: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "order" | "hands";
+        };
+        /**
          * DayList
          * @description A day's list.
          */
@@ -3468,6 +3503,19 @@ export interface components {
         DayListView: {
             eggs: components["schemas"]["DayEggs"];
             list: components["schemas"]["DayList"];
+        };
+        /**
+         * DayQuestion
+         * @description What a line leaves open, and what may be meant.
+         */
+        DayQuestion: {
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["Dish"][];
+            /** Says */
+            says: string;
         };
         /**
          * DayRecord
@@ -3644,6 +3692,16 @@ export interface components {
             other: string;
             /** What */
             what: string;
+        };
+        /**
+         * Dish
+         * @description Something that can be ordered.
+         */
+        Dish: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * Dissolving
@@ -6278,7 +6336,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "started" | "done" | "late" | "failed" | "taken back";
+            kind: "started" | "done" | "late" | "failed" | "ticked" | "taken back";
             /**
              * Minutes
              * @description How many more it needs, for `late`
@@ -6627,6 +6685,60 @@ export interface components {
              * Oven
              * @description Another oven than its recipes name
              */
+            oven?: string | null;
+            /** Portions */
+            portions: number;
+            /**
+             * Ready
+             * Format: date-time
+             */
+            ready: string;
+        };
+        /**
+         * OrderAt
+         * @description An order as it stands. `decides`: of the steps to come the one with the least room, by which it is on time or not; `room_min`: that.
+         */
+        OrderAt: {
+            /** Decides */
+            decides: string | null;
+            /** For Whom */
+            for_whom: string;
+            /** Key */
+            key: string;
+            /** Late Min */
+            late_min: number;
+            /** Name */
+            name: string;
+            /** Ready By */
+            ready_by: string | null;
+            /** Room Min */
+            room_min: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "under way" | "to come";
+        };
+        /**
+         * OrderLine
+         * @description An order as it was read.
+         */
+        OrderLine: {
+            /**
+             * For Whom
+             * @default
+             */
+            for_whom: string;
+            /**
+             * Loads
+             * @default 1
+             */
+            loads: number;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Oven */
             oven?: string | null;
             /** Portions */
             portions: number;
@@ -7492,12 +7604,19 @@ export interface components {
              * Format: date-time
              */
             now: string;
+            /** Orders */
+            orders: components["schemas"]["OrderAt"][];
             /** Ovens */
             ovens: components["schemas"]["OvenAt"][];
             /** People */
             people: components["schemas"]["PersonAt"][];
             /** Says */
             says: string;
+            /**
+             * Spells
+             * @description Of all threads, in the order of their times
+             */
+            spells: components["schemas"]["Spell"][];
             /** Stage */
             stage: string;
             /**
@@ -7984,6 +8103,15 @@ export interface components {
             name: string;
             /** Says */
             says: string;
+        };
+        /**
+         * ReadDayLine
+         * @description What a line was read as, or what it leaves open.
+         */
+        ReadDayLine: {
+            asks?: components["schemas"]["DayQuestion"] | null;
+            order?: components["schemas"]["OrderLine"] | null;
+            shift?: components["schemas"]["ShiftLine"] | null;
         };
         /**
          * ReadLine
@@ -8940,6 +9068,32 @@ export interface components {
             who: string;
         };
         /**
+         * ShiftLine
+         * @description One pair of hands as it was read, with its breaks.
+         */
+        ShiftLine: {
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /**
+             * Pauses
+             * @default []
+             */
+            pauses: [
+                string,
+                string
+            ][];
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /** Who */
+            who: string;
+        };
+        /**
          * Side
          * @description One school of the same recipe, in figures and words; `trouble` where it cannot be made so.
          */
@@ -8980,6 +9134,53 @@ export interface components {
              * @enum {string}
              */
             side: "white" | "yolk" | "whole egg";
+        };
+        /**
+         * Spell
+         * @description Steps of a thread done in one go. `set_c`: each oven temperature in turn, None with the oven off.
+         */
+        Spell: {
+            /**
+             * End
+             * Format: date-time
+             */
+            end: string;
+            /**
+             * High End
+             * Format: date-time
+             */
+            high_end: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hands" | "oven" | "cold" | "wait";
+            /** Order */
+            order: string;
+            /** Oven */
+            oven: string | null;
+            /** Set C */
+            set_c: (number | null)[];
+            /** Slack Min */
+            slack_min: number;
+            /**
+             * Start
+             * Format: date-time
+             */
+            start: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "under way" | "late" | "failed" | "to come";
+            /** Steps */
+            steps: string[];
+            /** Thread */
+            thread: string;
+            /** Title */
+            title: string;
+            /** Who */
+            who: string[];
         };
         /**
          * Split
@@ -11656,6 +11857,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_line_api_days__of__read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayLine"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadDayLine"];
                 };
             };
             /** @description A problem at a field */

@@ -89,3 +89,6 @@ export const TOAST: Record<Toast, string> = {
   brown: of("brown"),
   scorched: of("scorched"),
 };
+
+/** How hot an oven is, in the colours things take in it: low enough to dry, to bake pale, to brown. */
+export const ovenColour = (celsius: number): string => of(celsius <= 130 ? "ivory" : celsius <= 178 ? "straw" : "gold");

@@ -4,10 +4,11 @@ import { type ReactNode, useEffect, useRef, useState, useSyncExternalStore } fro
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { clockHeard } from "../api/clock";
 import { listen, outbox } from "../api/outbox";
-import { underWayQuery } from "../api/queries";
+import { kitchenQuery, underWayQuery } from "../api/queries";
 import { Mark } from "../food/Peak";
 import { words } from "../words";
 import { setSound, soundOn } from "./beep";
+import { writeDatesFor } from "./dates";
 import { clock } from "./format";
 import { Contained } from "./Place";
 import { Standing } from "./Standing";
@@ -18,7 +19,7 @@ import { useRing } from "./useRing";
 
 /** Each place: its path, its name, the key that goes there after `g`. */
 const PLACES = [
-  ["/day", words.kit.day, "d"],
+  ["/day", words.kit.today, "t"],
   ["/recipes", words.kit.book, "r"],
   ["/bench", words.kit.bench, "b"],
   ["/log", words.kit.log, "l"],
@@ -57,6 +58,7 @@ export function House({ children }: { children: ReactNode }) {
   const main = useRef<HTMLElement>(null);
   const { pathname } = useLocation();
   const go = useNavigate();
+  writeDatesFor(useQuery(kitchenQuery).data?.kitchen.habits);
   useArrival(main, pathname);
   useEffect(() => {
     document.documentElement.dataset.dim = dim ? "yes" : "no";

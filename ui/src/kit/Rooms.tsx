@@ -21,12 +21,12 @@ export function Rooms<T extends string>({
 /** The tabs, each with its key and its name. */
 export function RoomTabs({ label, rooms }: { label: string; rooms: readonly (readonly [string, string])[] }) {
   return (
-    <Tabs.List aria-label={label} className="flex">
+    <Tabs.List aria-label={label} className="flex flex-wrap">
       {rooms.map(([key, name]) => (
         <Tabs.Trigger
           key={key}
           value={key}
-          className="min-h-11 border-b-3 border-clear px-3 text-m text-quiet data-[state=active]:border-ink data-[state=active]:font-bold data-[state=active]:text-ink"
+          className="min-h-11 border-b-3 border-clear px-2 text-s whitespace-nowrap text-quiet sm:px-3 sm:text-m data-[state=active]:border-ink data-[state=active]:font-bold data-[state=active]:text-ink"
         >
           {name}
         </Tabs.Trigger>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Refused, type StockEntry, type Storable } from "../api/client";
 import { words } from "../words";
+import { DateField } from "./DateField";
 import { Alert, Choice, Labelled } from "./Field";
 import { stamp } from "./format";
 
@@ -71,21 +72,19 @@ export function StoringFields({
         options={says.places.map((place) => [place.where, place.name] as const)}
         onChange={(where) => put({ where })}
       />
-      <Labelled label={words.stock.madeAt(stamp(says.made))} error={at("at")}>
-        {(ids) => (
-          <input
-            {...ids}
-            type="datetime-local"
-            value={typed.made ?? ""}
-            onChange={(e) => put({ made: e.target.value })}
-          />
-        )}
-      </Labelled>
-      <Labelled label={words.stock.keepUntil} error={at("keep_until")}>
-        {(ids) => (
-          <input {...ids} type="date" value={typed.until ?? ""} onChange={(e) => put({ until: e.target.value })} />
-        )}
-      </Labelled>
+      <DateField
+        label={words.stock.madeAt(stamp(says.made))}
+        error={at("at")}
+        value={typed.made ?? ""}
+        withTime
+        put={(made) => put({ made })}
+      />
+      <DateField
+        label={words.stock.keepUntil}
+        error={at("keep_until")}
+        value={typed.until ?? ""}
+        put={(until) => put({ until })}
+      />
       {!typed.until && (
         <p className="w-full text-s text-quiet">
           {hours

@@ -169,30 +169,3 @@ export function WholeField({
     </Labelled>
   );
 }
-
-/** A day and a time on it, in the day's own zone: 2026-05-02T12:00:00. */
-export function MomentField({
-  label,
-  error,
-  value,
-  put,
-}: {
-  label: string;
-  error?: string;
-  value: string;
-  put: (value: string) => void;
-}) {
-  return (
-    <Labelled label={label} error={error}>
-      {(ids) => (
-        <input
-          {...ids}
-          type="datetime-local"
-          className="w-60"
-          value={value.slice(0, 16)}
-          onChange={(e) => e.target.value && put(`${e.target.value}:00`)}
-        />
-      )}
-    </Labelled>
-  );
-}

@@ -1,5 +1,6 @@
 import type { Figure, Sheet } from "../api/client";
 import { words } from "../words";
+import { dayOf, timeOf } from "./dates";
 
 /** Minutes as a cook says them: 45 min, 1 h 40. */
 export function minutes(value: number): string {
@@ -63,11 +64,9 @@ export function band(figure: Figure): string | null {
   return low === high ? null : `${low} to ${high}`;
 }
 
-const DAY = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
-const TIME = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
-export const day = (iso: string) => DAY.format(new Date(iso));
+export const day = (iso: string) => dayOf(iso);
 export const stamp = (iso: string) => `${day(iso)}, ${time(iso)}`;
-export const time = (iso: string | Date) => TIME.format(new Date(iso));
+export const time = (iso: string | Date) => timeOf(iso);
 
 /** Round moments on an axis of seconds that ends at `end`, at most `most` of them. */
 export function moments(end: number, most = 6): number[] {

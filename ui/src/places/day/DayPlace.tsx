@@ -1,10 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useMemo, useState, useSyncExternalStore } from "react";
-import { useNavigate, useParams } from "react-router";
-import { type DayView, Refused } from "../../api/client";
+import { Link, useNavigate, useParams } from "react-router";
+import { type DayView, type PlanView, Refused } from "../../api/client";
 import { clockHeard } from "../../api/clock";
 import { listen, outbox } from "../../api/outbox";
 import { dayQuery, daysQuery } from "../../api/queries";
+import { CalendarUnder } from "../../kit/DateField";
+import { isoDay, longDay, shortDay, timeOf } from "../../kit/dates";
 import { Room, Rooms, RoomTabs } from "../../kit/Rooms";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
@@ -13,8 +15,9 @@ import { useWidth } from "../../kit/useWidth";
 import { words } from "../../words";
 import { type Drag, Drawing } from "./Drawing";
 import { Lists } from "./Lists";
-import { inOrder, roomFor, threadOf } from "./layout";
-import { Next } from "./Next";
+import { inOrder, threadOf } from "./layout";
+import { MyList } from "./Mine";
+import { Now } from "./Now";
 import { Orders } from "./Orders";
 import { looking, Search } from "./Search";
 import { StepPanel } from "./StepPanel";
@@ -26,14 +29,10 @@ const ROOMS = [
   ["list", words.day.weighAndBuy],
 ] as const;
 type RoomKey = (typeof ROOMS)[number][0];
-const HOUR_PX = 3.4;
+const NEAR_PX = 3.4;
 const STEP_MIN = 5;
-
-const isoDay = (ms: number) => new Intl.DateTimeFormat("sv-SE").format(new Date(ms));
-const longDay = (of: string) =>
-  new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long", timeZone: "UTC" }).format(
-    new Date(`${of}T12:00:00Z`),
-  );
+/** So much of what is past is drawn. */
+const BEHIND_MS = 40 * 60_000;
 
 /** A day: chosen by its date, today's where there is one. */
 export default function DayPlace() {
@@ -52,53 +51,59 @@ export default function DayPlace() {
   }, [of, days, today, heard, go]);
   if (error && !days) return <Trouble error={error} again={refetch} />;
   if (!of || !days) return <Waiting what={words.day.theDays} />;
-  const picker = (
+  const head = (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
-      <label className="flex items-center gap-2">
-        <span className="sr-only">{words.day.day}</span>
-        <select className="max-w-96 text-m font-bold" value={of} onChange={(e) => go(`/day/${e.target.value}`)}>
-          {!days.some((d) => d.date === of) && (
-            <option value={of}>
-              {longDay(of)}
-              {words.day.newWord}
-            </option>
-          )}
-          {[...days].reverse().map((d) => (
-            <option key={d.date} value={d.date}>
-              {d.date === today ? "Today, " : ""}
-              {longDay(d.date)} · {d.orders.length} {d.orders.length === 1 ? "order" : "orders"}
-            </option>
+      <h1 className="text-l">
+        {longDay(of)}
+        {of === today && <Clock of={of} now={now} />}
+      </h1>
+      <CalendarUnder
+        value={of}
+        marked={days.map((d) => d.date)}
+        put={(date) => go(`/day/${date}`)}
+        trigger={
+          <button type="button" className="press min-h-11">
+            {words.day.otherDays}
+          </button>
+        }
+      >
+        <ul className="mt-2 border-t border-hairline pt-2">
+          {days.slice(0, 8).map((d) => (
+            <li key={d.date}>
+              <Link
+                to={`/day/${d.date}`}
+                className={`flex min-h-11 items-center ${d.date === of ? "font-bold" : "underline"}`}
+              >
+                {d.date === today ? `${words.day.todayWord}, ` : ""}
+                {shortDay(d.date)}, {words.day.orders(d.orders.length)}
+              </Link>
+            </li>
           ))}
-        </select>
-      </label>
-      <label className="flex items-center gap-2 text-s text-quiet">
-        {words.day.or}
-        <input
-          type="date"
-          aria-label={words.day.anotherDate}
-          className="w-36 text-s"
-          value={of}
-          onChange={(e) => e.target.value && go(`/day/${e.target.value}`)}
-        />
-      </label>
+        </ul>
+      </CalendarUnder>
     </div>
   );
   return (
-    <div className="flex min-w-0 grow flex-col px-4 py-2 md:px-6">
-      <h1 className="sr-only">{longDay(of)}</h1>
-      <OneDay key={of} of={of} known={days.some((d) => d.date === of)} today={today} picker={picker} />
+    <div className="flex min-w-0 grow flex-col px-4 py-3 md:px-6">
+      <OneDay key={of} of={of} known={days.some((d) => d.date === of)} today={today} head={head} />
     </div>
   );
 }
 
-function OneDay({ of, known, today, picker }: { of: string; known: boolean; today: string; picker: ReactNode }) {
+/** What the clock shows where the day is. */
+function Clock({ of, now }: { of: string; now: number }) {
+  const { data } = useQuery({ ...dayQuery(of), enabled: false });
+  return data ? `, ${timeOf(now, data.record.day.zone)}` : "";
+}
+
+function OneDay({ of, known, today, head }: { of: string; known: boolean; today: string; head: ReactNode }) {
   const { data, error, refetch } = useQuery({ ...dayQuery(of), enabled: known });
   const actions = useDay(of);
-  const { waiting } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
+  const { waiting, sent } = useSyncExternalStore((tell) => listen(() => tell()), outbox);
   if (!known)
     return (
       <>
-        {picker}
+        {head}
         <Empty title={words.day.nothingIsWrittenDownFor(longDay(of))}>
           <p>{words.day.beginWithWhatIsOrderedThe}</p>
           <button
@@ -118,7 +123,9 @@ function OneDay({ of, known, today, picker }: { of: string; known: boolean; toda
     );
   if (error && !data) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what={words.day.theDay} />;
-  return <Written of={of} view={ahead(data, of, waiting)} actions={actions} today={of === today} picker={picker} />;
+  return (
+    <Written of={of} view={ahead(data, of, [...sent, ...waiting])} actions={actions} today={of === today} head={head} />
+  );
 }
 
 function Written({
@@ -126,15 +133,16 @@ function Written({
   view,
   actions,
   today,
-  picker,
+  head,
 }: {
   of: string;
   view: DayView;
   actions: ReturnType<typeof useDay>;
   today: boolean;
-  picker: ReactNode;
+  head: ReactNode;
 }) {
   const { day } = view.record;
+  const [seen, see] = useState<Seen>({ near: false, whole: false, toggled: {} });
   const [room, setRoom] = useState<RoomKey>(day.orders.length ? "plan" : "orders");
   const clockOf = useMemo(() => clockIn(day.zone), [day.zone]);
   const now = useNow();
@@ -151,10 +159,12 @@ function Written({
   }, [drift, answered, ask]);
   return (
     <Rooms open={room} go={setRoom}>
-      <div className="flex flex-wrap items-end gap-x-5 gap-y-1 border-b border-hairline">
-        {picker}
+      <div className="flex flex-wrap items-start justify-between gap-x-6 gap-y-1">
+        {head}
+        {plan && <Standing plan={plan} clockOf={clockOf} now={now} />}
+      </div>
+      <div className="flex flex-wrap items-end justify-between gap-x-5 border-b border-hairline">
         <RoomTabs label={words.day.roomsOfTheDay} rooms={ROOMS} />
-        <span className="grow" />
         {view.plan && (
           <span className="flex flex-wrap gap-x-4 text-s">
             <a
@@ -179,10 +189,12 @@ function Written({
           {view.damaged}
         </p>
       )}
-      {plan && (
-        <Next plan={view.plan ?? plan} view={view} clockOf={clockOf} now={now} today={today} actions={actions} />
+      {plan && room === "plan" && (
+        <Now plan={view.plan ?? plan} view={view} clockOf={clockOf} now={now} today={today} actions={actions} />
       )}
-      <Search view={view} actions={actions} clockOf={clockOf} toOrders={() => setRoom("orders")} />
+      <Search view={view} actions={actions} clockOf={clockOf} toOrders={() => setRoom("orders")}>
+        {room === "plan" && plan && <Zoom plan={plan} seen={seen} see={see} now={now} today={today} />}
+      </Search>
       <Room of="orders">
         <Orders
           key={view.record.version}
@@ -195,14 +207,14 @@ function Written({
       </Room>
       <Room of="list">
         {view.plan ? (
-          <Lists of={of} clockOf={clockOf} />
+          <Lists of={of} view={view} clockOf={clockOf} now={now} actions={actions} />
         ) : (
           <Empty title={words.day.notPlannedYet}>{words.day.whatIsWeighedWhenFollowsFrom}</Empty>
         )}
       </Room>
       <Room of="plan">
         {plan ? (
-          <Planned view={view} actions={actions} clockOf={clockOf} now={now} />
+          <Planned view={view} actions={actions} clockOf={clockOf} now={now} today={today} seen={seen} see={see} />
         ) : day.orders.length ? null : (
           <Empty title={words.day.nothingIsOrderedYet}>{words.day.writeDownWhatIsWantedBy}</Empty>
         )}
@@ -211,34 +223,99 @@ function Written({
   );
 }
 
+/** How the day is looked at: near or far, with what is past, which orders are opened or folded by hand. */
+type Seen = { near: boolean; whole: boolean; toggled: Record<string, boolean> };
+
+/** The orders that stand open: near, the one that hands come to next, unless the cook has said otherwise. */
+function openOf(plan: PlanView, seen: Seen): Set<string> {
+  const coming = plan.spells.find((s) => s.kind === "hands" && s.state !== "done")?.order;
+  return new Set(plan.orders.map((o) => o.key).filter((o) => seen.toggled[o] ?? (seen.near && o === coming)));
+}
+
+/** The moment from which a day under way is drawn. */
+function pastOf(plan: PlanView, now: number, today: boolean): number {
+  const past = now - BEHIND_MS;
+  const under = today && past > Date.parse(plan.starts) && now < Date.parse(plan.ends);
+  return under ? Math.floor(past / 600_000) * 600_000 : Number.NEGATIVE_INFINITY;
+}
+
+function Zoom({
+  plan,
+  seen,
+  see,
+  now,
+  today,
+}: {
+  plan: PlanView;
+  seen: Seen;
+  see: (seen: Seen) => void;
+  now: number;
+  today: boolean;
+}) {
+  const orders = plan.orders.map((o) => o.key);
+  const open = openOf(plan, seen);
+  const from = pastOf(plan, now, today);
+  const behind = plan.spells.filter((s) => Date.parse(s.end) <= from).length;
+  return (
+    <span className="flex flex-wrap gap-x-4 max-md:hidden">
+      <button
+        type="button"
+        className="min-h-11 underline"
+        aria-pressed={seen.near}
+        onClick={() => see({ ...seen, near: !seen.near })}
+      >
+        {seen.near ? words.day.wholeDay : words.day.zoomIn}
+      </button>
+      <button
+        type="button"
+        className="min-h-11 underline"
+        onClick={() => see({ ...seen, toggled: Object.fromEntries(orders.map((o) => [o, open.size < orders.length])) })}
+      >
+        {open.size < orders.length ? words.day.openEveryOrder : words.day.foldEveryOrder}
+      </button>
+      {behind > 0 && (
+        <button
+          type="button"
+          className="min-h-11 underline"
+          aria-pressed={seen.whole}
+          onClick={() => see({ ...seen, whole: !seen.whole })}
+        >
+          {seen.whole ? words.day.hideWhatIsPast : words.day.showWhatIsPast(behind)}
+        </button>
+      )}
+    </span>
+  );
+}
+
 function Planned({
   view,
   actions,
   clockOf,
   now,
+  today,
+  seen,
+  see,
 }: {
   view: DayView;
   actions: ReturnType<typeof useDay>;
   clockOf: (at: string | number) => string;
   now: number;
+  today: boolean;
+  seen: Seen;
+  see: (seen: Seen) => void;
 }) {
   const plan = (view.beside ?? view.plan) as NonNullable<DayView["plan"]>;
   const steps = useMemo(() => inOrder(plan), [plan]);
   const next = steps.find((s) => s.state !== "done" && s.hands > 0) ?? steps[0];
   const [chosen, choose] = useState<string>();
-  const [toggled, setToggled] = useState<Record<string, boolean>>({});
-  const [hours, setHours] = useState(false);
+  const [drawn, setDrawn] = useState(false);
   const [drag, setDrag] = useState<Drag>();
   const [room, width] = useWidth<HTMLDivElement>(900);
-  const orders = [...new Set(plan.threads.map((t) => t.order))];
-  // Open to begin with: the orders that hands come to next, as many as have room for their words.
-  const coming = [
-    ...new Set(steps.filter((s) => s.state !== "done" && s.hands > 0).map((s) => threadOf(plan, s.step)?.order)),
-  ].filter((o): o is string => o !== undefined);
-  const fits = coming.slice(0, roomFor(plan, width));
-  const open = new Set(orders.filter((o) => toggled[o] ?? fits.includes(o)));
-  const long = (Date.parse(plan.ends) - Date.parse(plan.starts)) / 60_000;
-  const perMin = hours ? HOUR_PX : Math.max(0.9, Math.min(2.2, 620 / Math.max(60, Math.min(long, 640))));
+  const open = openOf(plan, seen);
+  const from = seen.whole ? Number.NEGATIVE_INFINITY : pastOf(plan, now, today);
+  const long = (Date.parse(plan.ends) - Math.max(from, Date.parse(plan.starts))) / 60_000;
+  const perMin = seen.near ? NEAR_PX : Math.max(1.5, Math.min(2.4, 620 / Math.max(60, Math.min(long, 640))));
+  const portions = new Map(view.record.day.orders.map((o) => [o.key, o.portions] as const));
   const step = steps.find((s) => s.step === chosen);
   const { mutate: look, data: moved, reset: unlook, isPending } = actions.move;
   useEffect(() => {
@@ -300,33 +377,32 @@ function Planned({
   return (
     <div className="flex min-w-0 flex-col gap-3 xl:flex-row">
       <div ref={room} className="min-w-0 grow">
-        <div className="flex flex-wrap items-center gap-x-4 text-s">
-          <button type="button" className="min-h-11 underline" aria-pressed={hours} onClick={() => setHours(!hours)}>
-            {hours ? words.day.wholeDay : words.day.zoomIn}
+        <div className="md:hidden">
+          <MyList plan={plan} view={view} clockOf={clockOf} now={now} today={today} actions={actions} choose={choose} />
+          <button type="button" className="press mt-3" aria-pressed={drawn} onClick={() => setDrawn(!drawn)}>
+            {words.day.showTheDrawing}
           </button>
-          <button
-            type="button"
-            className="min-h-11 underline"
-            onClick={() => setToggled(Object.fromEntries(orders.map((o) => [o, open.size < orders.length])))}
-          >
-            {open.size < orders.length ? words.day.openEveryOrder : words.day.foldEveryOrder}
-          </button>
+        </div>
+        <div className={drawn ? "" : "max-md:hidden"}>
+          <Drawing
+            plan={plan}
+            ghost={view.beside ? view.plan : null}
+            width={width}
+            perMin={perMin}
+            open={open}
+            chosen={chosen}
+            now={now}
+            from={from}
+            asked={(order) => String(portions.get(order) ?? "")}
+            clockOf={clockOf}
+            choose={(s) => choose(s)}
+            toggle={(o) => see({ ...seen, toggled: { ...seen.toggled, [o]: !open.has(o) } })}
+            drag={drag}
+            onDrag={(d) => setDrag(d)}
+          />
+          <Done plan={plan} toggle={(o) => see({ ...seen, toggled: { ...seen.toggled, [o]: true } })} open={open} />
           <Legend />
         </div>
-        <Drawing
-          plan={plan}
-          ghost={view.beside ? view.plan : null}
-          width={width}
-          perMin={perMin}
-          open={open}
-          chosen={chosen}
-          now={now}
-          clockOf={clockOf}
-          choose={(s) => choose(s)}
-          toggle={(o) => setToggled({ ...toggled, [o]: !open.has(o) })}
-          drag={drag}
-          onDrag={(d) => setDrag(d)}
-        />
       </div>
       {step && (
         <StepPanel
@@ -363,32 +439,74 @@ function Planned({
   );
 }
 
-const LEGEND: readonly (readonly [string, string])[] = [
-  ["hands", "M2 3h10v14h-10z"],
-  ["watched", "M2 3h10v14h-10z"],
-  ["oven", "M3 3v14M11 3v14"],
-  ["off or ajar", "M3 3v14M11 3v14"],
-  ["cold", "M4 3v14M10 3v14"],
-  ["may take longer", "M7 3v14"],
-];
+/** How the day stands: how many orders, the next, whether all are in time, and where there is the least room. */
+function Standing({ plan, clockOf, now }: { plan: PlanView; clockOf: (at: string | number) => string; now: number }) {
+  const open = plan.orders.filter((o) => o.state !== "done");
+  const next = open
+    .filter((o) => o.ready_by && Date.parse(o.ready_by) > now)
+    .sort((a, b) => (a.ready_by ?? "").localeCompare(b.ready_by ?? ""))[0];
+  const late = open.filter((o) => o.late_min > 0);
+  const least = [...open].sort((a, b) => a.room_min - b.room_min)[0];
+  if (open.length === 0) return null;
+  return (
+    <p className="max-w-160 text-s md:pt-2 md:text-right">
+      <b>
+        {words.day.orders(open.length)}
+        {next?.ready_by && `, ${words.day.nextAt(clockOf(next.ready_by))}`}.
+      </b>{" "}
+      {late.length > 0 ? (
+        <b className="text-spot">{late.map((o) => words.day.byMin(o.name, o.late_min)).join("; ")}.</b>
+      ) : (
+        <>
+          {words.day.allInTime}
+          {least && ` ${words.day.leastRoom(least.room_min, least.name)}`}
+        </>
+      )}
+    </p>
+  );
+}
+
+/** Orders that are done and no longer drawn. */
+function Done({ plan, open, toggle }: { plan: PlanView; open: ReadonlySet<string>; toggle: (order: string) => void }) {
+  const done = plan.orders.filter((o) => o.state === "done" && !open.has(o.key));
+  if (done.length === 0) return null;
+  return (
+    <p className="flex flex-wrap items-center gap-x-4 text-s">
+      <span className="text-quiet">{words.day.doneOrders}</span>
+      {done.map((o) => (
+        <button key={o.key} type="button" className="min-h-11 underline" onClick={() => toggle(o.key)}>
+          {o.name}
+        </button>
+      ))}
+    </p>
+  );
+}
+
+const LEGEND = [
+  [words.day.hands, "var(--color-deep)", "none"],
+  [words.day.handsNow, "var(--color-bill)", "none"],
+  [words.day.oven, "var(--food-straw)", "var(--food-edge)"],
+  [words.day.cold, "var(--food-cold)", "var(--color-water)"],
+  [words.day.waiting, "var(--color-hairline)", "none"],
+] as const;
 
 function Legend() {
   return (
-    <span className="flex flex-wrap gap-x-4 text-quiet" aria-hidden="true">
-      {LEGEND.map(([name, d], i) => (
+    <p className="flex flex-wrap gap-x-4 py-2 text-s text-quiet" aria-hidden="true">
+      {LEGEND.map(([name, fill, stroke]) => (
         <span key={name} className="flex items-center gap-1">
           <svg viewBox="0 0 14 20" className="h-5 w-3.5">
-            <path
-              d={d}
-              fill={i === 0 ? "currentColor" : "none"}
-              stroke={i === 4 ? "var(--color-water)" : "currentColor"}
-              strokeWidth={i === 5 ? 5 : 2}
-              strokeDasharray={i === 3 ? "1 4" : i === 5 ? "1 3" : undefined}
-            />
+            <rect x="2" y="2" width="10" height="16" rx="1.5" fill={fill} stroke={stroke} />
           </svg>
-          {name}
+          {name.toLowerCase()}
         </span>
       ))}
-    </span>
+      <span className="flex items-center gap-1">
+        <svg viewBox="0 0 14 20" className="h-5 w-3.5">
+          <path d="M7 3v14" stroke="currentColor" strokeWidth="5" strokeDasharray="1 3" />
+        </svg>
+        {words.day.mayTakeLonger}
+      </span>
+    </p>
   );
 }

@@ -1,14 +1,17 @@
 import { type PointerEvent, useMemo } from "react";
-import type { PlanView, StepAt } from "../../api/client";
+import type { PlanView, Spell, StepAt } from "../../api/client";
+import { ovenColour } from "../../food/colours";
+import { useFonts } from "../../kit/wrapped";
 import { words } from "../../words";
-import { type Axis, axis, type Column, captions, columns, SIDES } from "./layout";
+import { type Axis, type Column, type Label, LINE, placed, SIDES } from "./layout";
 import { Eggs, Hands, Heads, Oven } from "./Sides";
 
 const { times: TIMES, hands: HANDS, oven: OVEN } = SIDES;
 const THICK = 11;
+const LEFT = TIMES + HANDS + 20;
 export type Drag = { step: string; start: number };
 
-/** The day down the page: hands to the left, threads in the middle, ovens to the right, now across everything. */
+/** The day down the page: hands to the left, orders in the middle, ovens to the right, now across everything. */
 export function Drawing(props: {
   plan: PlanView;
   ghost?: PlanView | null;
@@ -17,81 +20,92 @@ export function Drawing(props: {
   open: ReadonlySet<string>;
   chosen?: string;
   now: number;
+  /** What is before it is not drawn */
+  from: number;
+  /** What of an order is asked for, in words */
+  asked: (order: string) => string;
   clockOf: (at: string | number) => string;
   choose: (step: string) => void;
   toggle: (order: string) => void;
   drag?: Drag;
   onDrag: (drag: Drag | undefined, done: boolean) => void;
 }) {
-  const { plan, width, perMin, open, now, clockOf } = props;
-  const a = useMemo(() => axis(plan, perMin), [plan, perMin]);
-  const ovensAt = width - plan.ovens.length * OVEN;
-  const left = TIMES + HANDS + 18;
-  const middle = useMemo(() => columns(plan, ovensAt - left - 14, open), [plan, ovensAt, left, open]);
-  const wide = Math.max(width, left + 14 + middle.reduce((w, c) => w + c.width + 6, 0) + plan.ovens.length * OVEN);
-  const shift = wide - plan.ovens.length * OVEN;
+  const { plan, width, perMin, open, now, from, clockOf } = props;
+  const fonts = useFonts();
+  const sides = LEFT + 8 + plan.ovens.length * OVEN;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: words are measured anew once their font is there
+  const { a, middle, said, high } = useMemo(
+    () => placed(plan, perMin, from, width - 2 - sides, open),
+    [plan, perMin, from, width, sides, open, fonts],
+  );
+  const wide = Math.max(width - 2, sides + middle.reduce((w, c) => w + c.width + 8, 0));
+  const ovensAt = wide - plan.ovens.length * OVEN;
   const nowIn = now >= a.starts && now <= a.ends;
   return (
-    <div className="min-w-0 overflow-x-auto border border-hairline bg-surface">
+    <div className="min-w-0 overflow-x-auto rounded-panel border border-hairline bg-surface" data-scroll>
       <div style={{ width: wide }}>
-        <Heads columns={middle} left={left} ovens={plan.ovens} at={shift} clockOf={clockOf} toggle={props.toggle} />
-        <svg
-          width={wide}
-          height={a.height}
-          className="block select-none"
-          role="img"
-          aria-label={words.day.theDayFromTo(clockOf(a.starts), clockOf(a.ends))}
-        >
-          {a.ticks.map((t) => (
-            <g key={t}>
-              {!(nowIn && Math.abs(a.y(t) - a.y(now) + 5) < 18) && (
-                <text x={TIMES - 8} y={a.y(t) + 5} textAnchor="end" fontSize="15" fill="var(--color-quiet)">
-                  {clockOf(t)}
-                </text>
-              )}
-              <line x1={TIMES} x2={TIMES + 5} y1={a.y(t)} y2={a.y(t)} stroke="var(--color-quiet)" />
-            </g>
-          ))}
-          {a.cuts.map((cut) => (
-            <g key={cut.y}>
-              <path
-                d={`M0 ${cut.y - 5}h${wide}M0 ${cut.y + 5}h${wide}`}
-                stroke="var(--color-hairline)"
-                strokeDasharray="2 6"
-                fill="none"
-              />
-              <text
-                x={left + 4}
-                y={cut.y + 5}
-                fontSize="14"
-                fill="var(--color-quiet)"
-                stroke="var(--color-surface)"
-                strokeWidth="4"
-                paintOrder="stroke"
-              >
-                {cut.hours} {words.day.hInWhichNothingIsTouched}
-              </text>
-            </g>
-          ))}
-          <Hands plan={plan} a={a} x={TIMES + 12} />
-          <g transform={`translate(${left} 0)`}>
-            <Eggs plan={plan} columns={middle} a={a} />
-            {middle.map((column) => (
-              <Order key={column.order} column={column} a={a} props={props} />
+        <Heads
+          columns={middle}
+          left={LEFT}
+          ovens={plan.ovens}
+          at={ovensAt}
+          clockOf={clockOf}
+          asked={props.asked}
+          toggle={props.toggle}
+        />
+        <div className="relative">
+          <svg width={wide} height={high} className="block select-none" aria-hidden="true">
+            {a.ticks.map((t) => (
+              <g key={t}>
+                {!(nowIn && Math.abs(a.y(t) - a.y(now)) < 18) && (
+                  <text x={TIMES - 8} y={a.y(t) + 5} textAnchor="end" fontSize="15" fill="var(--color-quiet)">
+                    {clockOf(t)}
+                  </text>
+                )}
+                <line x1={TIMES} x2={TIMES + 5} y1={a.y(t)} y2={a.y(t)} stroke="var(--color-quiet)" />
+              </g>
             ))}
-          </g>
-          {plan.ovens.map((oven, i) => (
-            <Oven key={oven.key} oven={oven} a={a} x={shift + i * OVEN + 8} />
-          ))}
-          {nowIn && (
-            <g pointerEvents="none">
-              <line x1={TIMES - 4} x2={wide} y1={a.y(now)} y2={a.y(now)} stroke="var(--color-ink)" strokeWidth="2" />
-              <text x="2" y={a.y(now) - 5} fontSize="15" fontWeight="700" fill="currentColor">
-                {clockOf(now)}
-              </text>
+            {a.cuts.map((cut) => (
+              <g key={cut.y}>
+                <path
+                  d={`M0 ${cut.y - 5}h${wide}M0 ${cut.y + 5}h${wide}`}
+                  stroke="var(--color-hairline)"
+                  strokeDasharray="2 6"
+                  fill="none"
+                />
+                <text x="6" y={cut.y + 5} fontSize="14" fill="var(--color-quiet)">
+                  {words.day.hoursUntouched(cut.hours)}
+                </text>
+              </g>
+            ))}
+            <Hands plan={plan} a={a} x={TIMES + 12} />
+            <g transform={`translate(${LEFT} 0)`}>
+              <Eggs plan={plan} columns={middle} a={a} />
+              {middle.map((column, i) => (
+                <Order key={column.order.key} column={column} a={a} props={props} said={said[i] ?? []} />
+              ))}
             </g>
-          )}
-        </svg>
+            {plan.ovens.map((oven, i) => (
+              <Oven key={oven.key} oven={oven} a={a} x={ovensAt + i * OVEN + 8} />
+            ))}
+            {nowIn && (
+              <g pointerEvents="none">
+                <line x1={TIMES - 4} x2={wide} y1={a.y(now)} y2={a.y(now)} stroke="var(--color-ink)" strokeWidth="2" />
+                <text
+                  x={TIMES - 8}
+                  y={a.y(now) + 5}
+                  textAnchor="end"
+                  fontSize="15"
+                  fontWeight="700"
+                  fill="currentColor"
+                >
+                  {clockOf(now)}
+                </text>
+              </g>
+            )}
+          </svg>
+          <Words said={said} columns={middle} props={props} />
+        </div>
       </div>
     </div>
   );
@@ -99,120 +113,270 @@ export function Drawing(props: {
 
 type DrawingProps = Parameters<typeof Drawing>[0];
 
-function Order({ column, a, props }: { column: Column; a: Axis; props: DrawingProps }) {
-  const { plan, ghost, chosen } = props;
-  const lanes = new Map(column.lanes.flatMap((l) => l.thread.steps.map((s) => [s.step, l] as const)));
-  const was = new Map(
-    (ghost?.threads ?? [])
-      .filter((t) => t.order === column.order)
-      .flatMap((t) => t.steps.map((s) => [s.step, s] as const)),
-  );
-  const said = column.open ? captions(column, a) : [];
-  const room = Math.max(8, Math.floor((column.x + column.width - column.gutter - 2) / 6.9));
+/** What stands beside the bars, in the order of the day: the list that is walked where the drawing cannot be seen. */
+function Words({ said, columns: middle, props }: { said: Label[][]; columns: Column[]; props: DrawingProps }) {
+  const { clockOf, chosen, choose } = props;
+  const all = said
+    .flatMap((list, i) => list.map((label) => ({ label, column: middle[i] as Column })))
+    .sort((p, q) => Date.parse(p.label.spell.start) - Date.parse(q.label.spell.start) || p.label.at - q.label.at);
+  const first = all.find(({ label }) => label.spell.state !== "done")?.label.key;
+  const held = all.some(({ label }) => holds(label, chosen)) ? chosen : undefined;
   return (
-    <g>
-      <rect x={column.x} y="0" width={column.width} height={a.height} fill="transparent" />
-      {column.ready && (
-        <path
-          d={`M${column.x + 2} ${a.y(column.ready)}h${Math.min(column.width, 40)}`}
-          stroke="currentColor"
-          strokeWidth="2"
-        />
-      )}
-      {column.lanes.map((lane) => {
-        const steps = lane.thread.steps;
-        const first = steps[0];
-        const last = steps.at(-1);
-        if (!first || !last) return null;
-        const joins = lane.thread.joins ? lanes.get(lane.thread.joins) : undefined;
-        const into = joins?.thread.steps.find((s) => s.step === lane.thread.joins);
-        const end = a.y(last.end);
+    <ol aria-label={words.day.everySpell}>
+      {all.map(({ label, column }) => {
+        const { spell } = label;
+        const on = holds(label, held);
+        const busy = spell.kind === "hands";
         return (
-          <g key={lane.thread.key}>
-            <line x1={lane.x} x2={lane.x} y1={a.y(first.start)} y2={end} stroke="currentColor" strokeWidth="1" />
-            {joins && into && (
-              <path
-                d={`M${lane.x} ${end}C${lane.x} ${a.y(into.start)} ${lane.x} ${a.y(into.start)} ${joins.x + THICK / 2} ${a.y(into.start) + 2}`}
-                fill="none"
-                stroke="currentColor"
-                strokeWidth="1"
-              />
-            )}
-            {steps.map((s) => {
-              const before = was.get(s.step);
-              return before && before.start !== s.start && s.hands > 0 ? (
-                <rect
-                  key={`was-${s.step}`}
-                  x={lane.x - THICK / 2 - 2}
-                  y={a.y(before.start)}
-                  width={THICK + 4}
-                  height={Math.max(2, a.y(before.end) - a.y(before.start))}
-                  fill="none"
-                  stroke="var(--color-quiet)"
-                  strokeDasharray="3 3"
-                />
-              ) : null;
-            })}
-            {steps.map((s) => (
-              <StepMark key={s.step} step={s} x={lane.x} a={a} props={props} />
-            ))}
-          </g>
+          <li
+            key={label.key}
+            className="absolute"
+            style={{
+              left: LEFT + column.words,
+              top: label.at - 2,
+              width: column.room,
+              fontSize: 14,
+              lineHeight: `${LINE}px`,
+            }}
+          >
+            <button
+              type="button"
+              data-spell={label.key}
+              tabIndex={on || (held === undefined && label.key === first) ? 0 : -1}
+              aria-pressed={on}
+              className={`block w-full text-left ${spell.state === "done" ? "text-quiet" : ""} ${on ? "underline" : ""}`}
+              onClick={() => choose(nextOf(label, props))}
+            >
+              <span className="sr-only">
+                {words.day.spellIs(clockOf(spell.start), clockOf(spell.end), column.order.name, spell.state)}{" "}
+              </span>
+              <Lines of={label.of} look="text-quiet" />
+              <Lines of={label.title} look={busy ? "font-bold" : ""} />
+              <Lines of={label.waits} look="" />
+              <Lines of={label.room} look="italic text-quiet" />
+              <span className="sr-only">
+                {spell.oven ? `, ${spell.oven}` : ""}
+                {spell.who.length ? `, ${spell.who.join(", ")}` : ""}
+              </span>
+            </button>
+          </li>
         );
       })}
-      {plan.windows
-        .filter((w) => lanes.has(w.later))
-        .map((w) => {
-          const lane = lanes.get(w.later);
-          const [y0, y1] = [a.y(w.opens), a.y(w.closes)];
-          if (!lane || y1 - y0 > 120) return null;
-          return (
-            <path
-              key={`${w.earlier}-${w.later}`}
-              d={`M${lane.x - 4} ${y0}h-6v${y1 - y0}h6`}
-              fill="none"
-              stroke="var(--color-deep)"
-              strokeWidth="2"
-            >
-              <title>{w.says}</title>
-            </path>
-          );
-        })}
-      {said.map((w) => (
-        <g key={w.step.step} pointerEvents="none" opacity={w.step.state === "done" ? 0.55 : 1}>
-          <path d={`M${w.x + 8} ${w.y + 1}L${column.gutter} ${w.at - 4}`} stroke="var(--color-hairline)" fill="none" />
-          <text
-            x={column.gutter + 4}
-            y={w.at}
-            fontSize="14"
-            stroke="var(--color-surface)"
-            strokeWidth="3"
-            paintOrder="stroke"
-            fontWeight={chosen === w.step.step ? 700 : 400}
-            fill="currentColor"
+    </ol>
+  );
+}
+
+const holds = (label: Label, chosen: string | undefined) =>
+  chosen !== undefined &&
+  (label.step === chosen || (label.key === label.spell.steps[0] && label.spell.steps.includes(chosen)));
+
+/** Where a spell is pressed: the first of its steps that is not done. */
+function nextOf(label: Label, { plan, open }: DrawingProps): string {
+  if (open.has(label.spell.order)) return label.step;
+  const steps = plan.threads.find((t) => t.key === label.spell.thread)?.steps ?? [];
+  return label.spell.steps.find((key) => steps.find((s) => s.step === key)?.state !== "done") ?? label.step;
+}
+
+const Lines = ({ of, look }: { of: string[]; look: string }) =>
+  of.map((line, i) => (
+    <span key={i} className={`block bg-surface whitespace-nowrap ${look}`}>
+      {`${line} `}
+    </span>
+  ));
+
+function Order({ column, a, props, said }: { column: Column; a: Axis; props: DrawingProps; said: Label[] }) {
+  const { plan, ghost, chosen } = props;
+  const lanes = new Map(column.lanes.map((l) => [l.thread.key, l] as const));
+  const was = new Map((ghost?.spells ?? []).map((s) => [s.steps[0], s] as const));
+  const ready = column.order.ready_by;
+  const height = (from: string, to: string) => Math.max(2, a.y(to) - a.y(from));
+  return (
+    <g>
+      {ready && Date.parse(ready) >= a.starts && (
+        <path
+          d={`M${column.x} ${a.y(ready)}h${column.width}`}
+          stroke="currentColor"
+          strokeWidth="1.5"
+          strokeDasharray="1 3"
+        />
+      )}
+      {column.lanes.map(({ thread, x }) => {
+        const own = column.spells.filter((s) => s.thread === thread.key);
+        const [first, last] = [own[0], own.at(-1)];
+        const into = plan.threads.find((t) => t.steps.some((s) => s.step === thread.joins));
+        const joins = into && lanes.get(into.key);
+        const at = into?.steps.find((s) => s.step === thread.joins);
+        return (
+          first &&
+          last && (
+            <g key={thread.key} stroke="var(--metal-line)" fill="none">
+              <path d={`M${x} ${a.y(first.start)}V${a.y(last.end)}`} />
+              {joins && at && (
+                <path
+                  d={`M${x} ${a.y(last.end)}C${x} ${a.y(at.start)} ${x} ${a.y(at.start)} ${joins.x} ${a.y(at.start) + 2}`}
+                />
+              )}
+            </g>
+          )
+        );
+      })}
+      {column.spells.map((spell) => {
+        const before = was.get(spell.steps[0]);
+        const lane = lanes.get(spell.thread);
+        return before && lane && before.start !== spell.start && spell.kind === "hands" ? (
+          <rect
+            key={`was-${spell.steps[0]}`}
+            x={lane.x - THICK / 2 - 2}
+            y={a.y(before.start)}
+            width={THICK + 4}
+            height={height(before.start, before.end)}
+            fill="none"
+            stroke="var(--color-quiet)"
+            strokeDasharray="3 3"
+          />
+        ) : null;
+      })}
+      {column.spells.map((spell) => {
+        const lane = lanes.get(spell.thread);
+        const steps = lane?.thread.steps.filter((s) => spell.steps.includes(s.step)) ?? [];
+        if (!lane) return null;
+        return column.open ? (
+          steps.map((s) => <StepMark key={s.step} step={s} spell={spell} x={lane.x} a={a} props={props} />)
+        ) : (
+          <SpellMark key={spell.steps[0]} spell={spell} steps={steps} x={lane.x} a={a} props={props} />
+        );
+      })}
+      {plan.windows.map((w) => {
+        const lane = column.lanes.find((l) => l.thread.steps.some((s) => s.step === w.later));
+        const [y0, y1] = [a.y(w.opens), a.y(w.closes)];
+        return lane && y1 - y0 <= 120 && y1 - y0 > 1 ? (
+          <path
+            key={`${w.earlier}-${w.later}`}
+            d={`M${lane.x - 4} ${y0}h-5v${y1 - y0}h5`}
+            fill="none"
+            stroke="var(--color-deep)"
+            strokeWidth="2"
           >
-            {w.text.length > room ? `${w.text.slice(0, room - 1)}…` : w.text}
-          </text>
-        </g>
+            <title>{w.says}</title>
+          </path>
+        ) : null;
+      })}
+      {said.map((l) => (
+        <path
+          key={l.key}
+          d={`M${l.x + THICK / 2 + 1} ${l.y + 3}L${column.words - 3} ${l.at + 7}`}
+          stroke={chosen && holds(l, chosen) ? "var(--color-deep)" : "var(--color-hairline)"}
+          fill="none"
+        />
       ))}
     </g>
   );
 }
 
-/** One step of a thread: thick where hands are on it, hollow where a machine works under an eye, double in the oven, in water's colour in the cold. */
-function StepMark({ step, x, a, props }: { step: StepAt; x: number; a: Axis; props: DrawingProps }) {
+const wantedNow = (of: { state: string; start: string; end: string }, now: number) =>
+  of.state !== "done" && Date.parse(of.start) <= now && now < Date.parse(of.end) + 60_000;
+
+/** How a stretch looks: hands in ink, what needs them now in the signal colour, the oven by its heat, the cold in its own. */
+function looks(kind: Spell["kind"], step: StepAt, wanted: boolean) {
+  if (kind === "hands")
+    return {
+      fill: wanted ? "var(--color-bill)" : "var(--color-deep)",
+      stroke: "var(--color-surface)",
+      half: THICK / 2,
+    };
+  if (kind === "oven")
+    return {
+      fill: step.set_c === null ? "var(--color-surface)" : ovenColour(step.set_c ?? 0),
+      stroke: "var(--food-edge)",
+      half: THICK / 2,
+      dash: step.ajar || step.set_c === null ? "3 3" : undefined,
+    };
+  if (kind === "cold") return { fill: "var(--food-cold)", stroke: "var(--color-water)", half: THICK / 2 };
+  return { fill: "var(--color-hairline)", stroke: "none", half: 2 };
+}
+
+/** A spell in one piece; in the oven each of its heats. */
+function SpellMark({
+  spell,
+  steps,
+  x,
+  a,
+  props,
+}: {
+  spell: Spell;
+  steps: StepAt[];
+  x: number;
+  a: Axis;
+  props: DrawingProps;
+}) {
+  const wanted = spell.kind === "hands" && wantedNow(spell, props.now);
+  const first = steps[0];
+  const on = steps.some((s) => s.step === props.chosen);
+  const heats = steps.filter((s) => s.kind === "oven");
+  const parts: { key: string; start: string; end: string; step: StepAt }[] =
+    spell.kind === "oven" && heats.length
+      ? heats.map((step, i) => ({
+          key: step.step,
+          start: i === 0 ? spell.start : step.start,
+          end: heats[i + 1]?.start ?? spell.end,
+          step,
+        }))
+      : first
+        ? [{ key: first.step, start: spell.start, end: spell.end, step: first }]
+        : [];
+  const high = Math.max(3, a.y(spell.end) - a.y(spell.start));
+  return (
+    <g
+      className="cursor-pointer"
+      data-bar={spell.steps[0]}
+      opacity={spell.state === "done" ? 0.4 : 1}
+      onPointerUp={() => props.choose(steps.find((s) => s.state !== "done")?.step ?? spell.steps[0] ?? "")}
+    >
+      <rect x={x - 9} y={a.y(spell.start)} width="18" height={Math.max(high, 8)} fill="transparent" />
+      {parts.map(({ key, start, end, step }) => {
+        const { half, dash, ...look } = looks(spell.kind, step, wanted);
+        return (
+          <rect
+            key={key}
+            x={x - half}
+            y={a.y(start)}
+            width={2 * half}
+            height={Math.max(3, a.y(end) - a.y(start))}
+            rx={spell.kind === "wait" ? 2 : 1.5}
+            strokeDasharray={dash}
+            {...look}
+          />
+        );
+      })}
+      {spell.kind !== "wait" && Date.parse(spell.high_end) - Date.parse(spell.end) >= 4 * 60_000 && (
+        <Longer x={x} from={a.y(spell.end)} to={a.y(spell.high_end)} cold={spell.kind === "cold"} />
+      )}
+      {on && <Ring x={x} y={a.y(spell.start)} high={high} />}
+    </g>
+  );
+}
+
+/** One step of an order that is open: pressed and drawn to another time. */
+function StepMark({
+  step,
+  spell,
+  x,
+  a,
+  props,
+}: {
+  step: StepAt;
+  spell: Spell;
+  x: number;
+  a: Axis;
+  props: DrawingProps;
+}) {
   const dragged = props.drag?.step === step.step ? a.y(props.drag.start) - a.y(step.start) : 0;
   const y = a.y(step.start) + dragged;
   const h = Math.max(2, a.y(step.end) - a.y(step.start));
-  const hands = step.hands >= 0.75;
-  const eye = !hands && step.hands > 0;
-  const wanted =
-    step.state !== "done" &&
-    step.hands > 0 &&
-    Date.parse(step.start) <= props.now &&
-    props.now < Date.parse(step.end) + 60_000;
-  const ink = wanted ? "var(--color-bill)" : "currentColor";
-  const chosen = props.chosen === step.step;
-  const half = THICK / 2;
+  if (Date.parse(step.end) < a.starts) return null;
+  const kind = step.oven ? "oven" : step.hands > 0 ? "hands" : step.cold ? "cold" : "wait";
+  const { half, dash, ...look } = looks(kind, step, kind === "hands" && wantedNow(step, props.now));
+  const eye = kind === "hands" && step.hands < 0.75;
   const onMove = (e: PointerEvent<SVGGElement>) => {
     if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
     const from = Number(e.currentTarget.dataset.from);
@@ -236,54 +400,45 @@ function StepMark({ step, x, a, props }: { step: StepAt; x: number; a: Axis; pro
         if (props.drag) props.onDrag(props.drag, true);
       }}
     >
-      <title>{`${step.title}, ${props.clockOf(step.start)} to ${props.clockOf(step.end)}${step.who.length ? `, ${step.who.join(" and ")}` : ""}`}</title>
       <rect x={x - 9} y={y} width={18} height={Math.max(h, 6)} fill="transparent" />
-      {step.oven ? (
-        <path
-          d={`M${x - 4} ${y}v${h}M${x + 4} ${y}v${h}`}
-          stroke={ink}
-          strokeWidth={wanted ? 4 : 2}
-          strokeDasharray={step.ajar || step.set_c === null ? "1 4" : undefined}
-          strokeLinecap={step.ajar ? "round" : undefined}
-        />
-      ) : hands ? (
-        <rect
-          x={x - half}
-          y={y}
-          width={THICK}
-          height={h}
-          fill={ink}
-          stroke="var(--color-surface)"
-          strokeWidth={h > 6 ? 1 : 0}
-        />
-      ) : eye ? (
-        <rect
-          x={x - half + 1}
-          y={y}
-          width={THICK - 2}
-          height={h}
-          fill={wanted ? ink : "var(--color-surface)"}
-          stroke="currentColor"
-          strokeWidth="1.5"
-        />
-      ) : step.cold ? (
-        <path d={`M${x - 3} ${y}v${h}M${x + 3} ${y}v${h}`} stroke="var(--color-water)" strokeWidth="2.5" />
-      ) : (
-        <line x1={x} x2={x} y1={y} y2={y + h} stroke="currentColor" strokeWidth="1" />
-      )}
-      {step.kind !== "wait" && Date.parse(step.high_end) - Date.parse(step.end) >= 4 * 60_000 && (
-        <path
-          d={`M${x} ${y + h}V${a.y(step.high_end) + dragged}`}
-          stroke={step.cold ? "var(--color-water)" : "currentColor"}
-          strokeWidth="5"
-          strokeDasharray="1 3"
-          opacity="0.55"
-        />
+      <rect
+        x={x - half}
+        y={y}
+        width={2 * half}
+        height={h}
+        strokeDasharray={dash}
+        {...look}
+        fillOpacity={eye ? 0.55 : 1}
+        strokeWidth={h > 6 ? 1 : 0.5}
+      />
+      {spell.kind !== "wait" && Date.parse(step.high_end) - Date.parse(step.end) >= 4 * 60_000 && (
+        <Longer x={x} from={y + h} to={a.y(step.high_end) + dragged} cold={step.cold} />
       )}
       {step.locked && <path d={`M${x - 10} ${y}h20`} stroke="var(--color-deep)" strokeWidth="3" />}
-      {chosen && (
-        <rect x={x - 10} y={y - 2} width="20" height={h + 4} fill="none" stroke="var(--color-deep)" strokeWidth="2.5" />
-      )}
+      {props.chosen === step.step && <Ring x={x} y={y} high={h} />}
     </g>
   );
 }
+
+/** How much longer it may take. */
+const Longer = ({ x, from, to, cold }: { x: number; from: number; to: number; cold: boolean }) => (
+  <path
+    d={`M${x} ${from}V${to}`}
+    stroke={cold ? "var(--color-water)" : "var(--color-quiet)"}
+    strokeWidth="5"
+    strokeDasharray="1 3"
+    opacity="0.55"
+  />
+);
+
+const Ring = ({ x, y, high }: { x: number; y: number; high: number }) => (
+  <rect
+    x={x - THICK / 2 - 3}
+    y={y - 2}
+    width={THICK + 6}
+    height={high + 4}
+    fill="none"
+    stroke="var(--color-ink)"
+    strokeWidth="2.5"
+  />
+);

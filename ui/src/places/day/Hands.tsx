@@ -1,40 +1,54 @@
 import type { Shift } from "../../api/client";
+import { DateField } from "../../kit/DateField";
+import { shortDay, timeOf } from "../../kit/dates";
 import { Alert } from "../../kit/Field";
-import { fresh, MomentField, TextField } from "../../kit/fields";
+import { fresh, TextField } from "../../kit/fields";
 import { words } from "../../words";
-import { type Row, rows, type Writing } from "./Orders";
+import { type Row, rows, SaidRow, type Writing } from "./Orders";
+import { QuickLine } from "./QuickLine";
 
 const BREAK_MIN = 20;
 
 /** Who is there from when to when, with the breaks. */
 export function Hands({ day, write, at, kitchen }: Writing) {
-  const cooks = kitchen?.cooks ?? [];
-  const add = () =>
-    write({
-      shifts: [
-        ...day.shifts,
-        {
-          key: fresh("shift"),
-          who: cooks[day.shifts.length % Math.max(1, cooks.length)] ?? words.day.aCook,
-          start: `${day.date}T07:00:00`,
-          end: `${day.date}T15:00:00`,
-          pauses: [],
-        },
-      ],
-    });
   return (
     <>
       <h2 id="hands" className="text-m">
         {words.day.whoIsThere}
       </h2>
-      <ul className="divide-y divide-hairline border-y border-hairline">
+      <QuickLine
+        of={day.date}
+        what="hands"
+        label={words.day.writeWhoIsThere}
+        example={words.day.handsExample}
+        take={(read) =>
+          write({
+            shifts: [
+              ...day.shifts,
+              ...read.flatMap(({ shift }): Shift[] =>
+                shift
+                  ? [
+                      {
+                        key: fresh("shift"),
+                        who: shift.who,
+                        start: shift.start,
+                        end: shift.end,
+                        pauses: shift.pauses.map(([start, end]) => ({ start: start as string, end: end as string })),
+                      },
+                    ]
+                  : [],
+              ),
+            ],
+          })
+        }
+      />
+      <ul className="mt-3 divide-y divide-hairline border-y border-hairline">
         {rows(day.shifts, "shifts", at, (shifts) => write({ shifts })).map(([shift, row]) => (
-          <ShiftRow key={shift.key} shift={shift} row={row} cooks={cooks} />
+          <li key={shift.key} className="py-1">
+            <ShiftRow shift={shift} row={row} cooks={kitchen?.cooks ?? []} date={day.date} />
+          </li>
         ))}
       </ul>
-      <button type="button" className="press mt-2" onClick={add}>
-        {words.day.addAPairOfHands}
-      </button>
       <Alert says={at("shifts")} />
     </>
   );
@@ -44,10 +58,12 @@ function ShiftRow({
   shift,
   row: { put, remove, at },
   cooks,
+  date,
 }: {
   shift: Shift;
   row: Row<Shift>;
   cooks: readonly string[];
+  date: string;
 }) {
   const { start, end, pauses } = shift;
   const pause = () => {
@@ -55,8 +71,24 @@ function ShiftRow({
     const text = (ms: number) => new Date(ms).toISOString().slice(0, 19);
     put({ pauses: [...pauses, { start: text(middle), end: text(middle + BREAK_MIN * 60_000) }] });
   };
+  const on = start.slice(0, 10);
   return (
-    <li className="flex flex-wrap items-end gap-3 py-2">
+    <SaidRow
+      name={shift.who}
+      wrong={["start", "end", "who", ""].some((field) => at(field))}
+      remove={remove}
+      says={
+        <>
+          <b>{shift.who}</b> {on === date ? "" : `${shortDay(on)}, `}
+          {words.day.fromTo(timeOf(start), timeOf(end))}
+          {pauses.length > 0 && (
+            <span className="block text-s text-quiet">
+              {pauses.map((p) => words.day.breakFromTo(timeOf(p.start), timeOf(p.end))).join(", ")}
+            </span>
+          )}
+        </>
+      }
+    >
       <TextField
         label={words.day.who}
         value={shift.who}
@@ -65,26 +97,33 @@ function ShiftRow({
         list={cooks}
         put={(who) => put({ who })}
       />
-      <MomentField label={words.day.from} error={at("start")} value={start} put={(next) => put({ start: next })} />
-      <MomentField label={words.day.till} error={at("end") ?? at("")} value={end} put={(next) => put({ end: next })} />
+      <DateField
+        label={words.day.from}
+        error={at("start")}
+        value={start}
+        withTime
+        put={(next) => next && put({ start: `${next}:00` })}
+      />
+      <DateField
+        label={words.day.until3}
+        error={at("end") ?? at("")}
+        value={end}
+        withTime
+        put={(next) => next && put({ end: `${next}:00` })}
+      />
       {pauses.map((p) => (
-        <span key={p.start} className="text-s">
-          {words.day.breakWord} {p.start.slice(11, 16)} {words.day.to} {p.end.slice(11, 16)}{" "}
-          <button
-            type="button"
-            className="min-h-11 underline"
-            onClick={() => put({ pauses: pauses.filter((other) => other !== p) })}
-          >
-            {words.day.without}
-          </button>
-        </span>
+        <button
+          key={p.start}
+          type="button"
+          className="min-h-11 text-s underline"
+          onClick={() => put({ pauses: pauses.filter((other) => other !== p) })}
+        >
+          {words.day.withoutBreak(timeOf(p.start))}
+        </button>
       ))}
       <button type="button" className="min-h-11 text-s underline" onClick={pause}>
         {words.day.addABreak}
       </button>
-      <button type="button" className="min-h-11 text-s underline" onClick={remove}>
-        {words.day.remove}
-      </button>
-    </li>
+    </SaidRow>
   );
 }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import {
   type Day,
@@ -11,16 +11,19 @@ import {
   type StockOffer,
 } from "../../api/client";
 import { kitchenQuery, productsQuery, recipesQuery } from "../../api/queries";
+import { DateField } from "../../kit/DateField";
+import { longDay, timeOf } from "../../kit/dates";
 import { Alert, Labelled } from "../../kit/Field";
-import { fresh, MomentField, TextField, WholeField } from "../../kit/fields";
+import { fresh, TextField, WholeField } from "../../kit/fields";
 import { Meanwhile } from "../../kit/useSave";
 import { words } from "../../words";
 import { Hands } from "./Hands";
+import { QuickLine } from "./QuickLine";
 import { There } from "./There";
 import type { DayActions } from "./useDay";
 
 /** What can be ordered. */
-type Entry = { id: string; name: string; portions: number; kind: "products" | "recipes" };
+type Entry = { id: string; name: string; kind: "products" | "recipes" };
 
 /** A row of the day that is being written, and how it is changed or taken away. */
 export type Row<T> = {
@@ -91,7 +94,7 @@ export function Orders({
       },
     );
   return (
-    <div className="mt-3 grid min-w-0 gap-8 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+    <div className="mt-3 grid min-w-0 gap-8 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
       <Ordered {...writing} stock={stock} />
       <section aria-labelledby="hands" className="min-w-0">
         <Hands {...writing} />
@@ -115,7 +118,7 @@ export function Orders({
           />
         </div>
       </section>
-      <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t border-hairline bg-paper py-3 xl:col-span-2">
+      <div className="sticky bottom-0 flex flex-wrap items-center gap-3 border-t border-hairline bg-paper py-3 lg:col-span-2">
         <button type="button" className="press press-first" onClick={() => save(true)}>
           {words.day.saveAndPlan}
         </button>
@@ -161,13 +164,13 @@ function CopyDay({ actions, dirty }: { actions: DayActions; dirty: boolean }) {
         actions.copy.mutate(to, { onSuccess: (made) => go(`/day/${made.day.date}`) });
       }}
     >
-      <Labelled
+      <DateField
         label={words.day.copyTheseOrdersTo}
         error={refused?.errors[0]?.says ?? refused?.message}
         hint={dirty ? words.day.saveThemFirst : undefined}
-      >
-        {(ids) => <input {...ids} type="date" value={to} onChange={(e) => setTo(e.target.value)} />}
-      </Labelled>
+        value={to}
+        put={setTo}
+      />
       <button type="submit" className="press" disabled={!to || dirty || actions.copy.isPending}>
         {words.day.copyThem}
       </button>
@@ -179,44 +182,97 @@ function Ordered({ day, write, at, kitchen, stock }: Writing & { stock: readonly
   const { data: products } = useQuery(productsQuery);
   const { data: recipes } = useQuery(recipesQuery);
   const book: Entry[] = [
-    ...(products ?? []).map(({ id, product: { name, portions } }): Entry => ({ id, name, portions, kind: "products" })),
-    ...(recipes ?? []).map(({ id, recipe: { name } }): Entry => ({ id, name, portions: 12, kind: "recipes" })),
+    ...(products ?? []).map(({ id, product: { name } }): Entry => ({ id, name, kind: "products" })),
+    ...(recipes ?? []).map(({ id, recipe: { name } }): Entry => ({ id, name, kind: "recipes" })),
   ];
-  const [first] = book;
-  const add = (of: Entry) =>
-    write({
-      orders: [
-        ...day.orders,
-        {
-          key: fresh("order"),
-          of: of.id,
-          portions: of.portions,
-          ready: day.orders.at(-1)?.ready ?? `${day.date}T12:00:00`,
-          for_whom: "",
-          loads: 1,
-          oven: null,
-          from_stock: [],
-        },
-      ],
-    });
   return (
     <section aria-labelledby="ordered" className="min-w-0">
       <h2 id="ordered" className="text-m">
         {words.day.whatIsOrdered}
       </h2>
-      <ul className="divide-y divide-hairline border-y border-hairline">
+      <QuickLine
+        of={day.date}
+        what="order"
+        label={words.day.writeAnOrder}
+        example={words.day.orderExample}
+        take={(read) =>
+          write({
+            orders: [
+              ...day.orders,
+              ...read.flatMap(({ order }): Order[] =>
+                order
+                  ? [
+                      {
+                        key: fresh("order"),
+                        of: order.of,
+                        portions: order.portions,
+                        ready: order.ready,
+                        for_whom: order.for_whom,
+                        loads: order.loads,
+                        oven: order.oven ?? null,
+                        from_stock: [],
+                      },
+                    ]
+                  : [],
+              ),
+            ],
+          })
+        }
+      />
+      <ul className="mt-3 divide-y divide-hairline border-y border-hairline">
         {rows(day.orders, "orders", at, (orders) => write({ orders })).map(([order, row]) => (
-          <li key={order.key} className="py-2">
-            <OrderRow order={order} row={row} book={book} ovens={kitchen?.ovens ?? []} />
+          <li key={order.key} className="py-1">
+            <OrderRow order={order} row={row} book={book} ovens={kitchen?.ovens ?? []} date={day.date} />
             <There order={order} row={row} offers={stock.filter((offer) => offer.order === order.key)} />
           </li>
         ))}
       </ul>
-      <button type="button" className="press mt-2" disabled={!first} onClick={() => first && add(first)}>
-        {words.day.addAnOrder}
-      </button>
       <Alert says={at("orders")} />
     </section>
+  );
+}
+
+/** A row as it is said across a kitchen, with its fields behind one press; open where something in it will not do. */
+export function SaidRow({
+  says,
+  name,
+  wrong,
+  remove,
+  children,
+}: {
+  says: ReactNode;
+  /** What it is, for its buttons */
+  name: string;
+  wrong: boolean;
+  remove: () => void;
+  children: ReactNode;
+}) {
+  const [asked, setAsked] = useState(false);
+  const open = asked || wrong;
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-x-4">
+        <p className="min-w-0 grow text-m">{says}</p>
+        <button
+          type="button"
+          className="min-h-11 px-1 text-s underline"
+          aria-expanded={open}
+          aria-label={words.day.change(name)}
+          onClick={() => setAsked(!open)}
+        >
+          {words.day.changeWord}
+        </button>
+        <button
+          type="button"
+          className="min-h-11 px-1 text-s underline"
+          aria-label={words.day.removeNamed(name)}
+          onClick={remove}
+        >
+          {words.day.remove}
+        </button>
+      </div>
+      {open && <div className="flex flex-wrap items-end gap-3 pb-3">{children}</div>}
+    </>
   );
 }
 
@@ -225,14 +281,35 @@ function OrderRow({
   row: { put, remove, at },
   book,
   ovens,
+  date,
 }: {
   order: Order;
   row: Row<Order>;
   book: readonly Entry[];
   ovens: Kitchen["ovens"];
+  date: string;
 }) {
+  const name = book.find((b) => b.id === order.of)?.name ?? order.of;
+  const oven = ovens.find((o) => o.key === order.oven)?.name;
+  const elsewhen = order.ready.slice(0, 10) !== date ? longDay(order.ready.slice(0, 10)) : undefined;
+  const more = [
+    elsewhen,
+    order.for_whom,
+    order.loads > 1 ? words.day.inBatches(order.loads) : undefined,
+    oven && words.day.inTheOven(oven),
+  ].filter((said) => said);
   return (
-    <div className="flex flex-wrap items-end gap-3">
+    <SaidRow
+      name={name}
+      wrong={["portions", "of", "ready", "loads", "oven", ""].some((field) => at(field))}
+      remove={remove}
+      says={
+        <>
+          <b>{order.portions}</b> {name}, <b>{timeOf(order.ready)}</b>
+          {more.length > 0 && <span className="block text-s text-quiet">{more.join(" · ")}</span>}
+        </>
+      }
+    >
       <WholeField
         label={words.day.howMany}
         error={at("portions")}
@@ -260,7 +337,13 @@ function OrderRow({
           </select>
         )}
       </Labelled>
-      <MomentField label={words.day.ready} error={at("ready")} value={order.ready} put={(ready) => put({ ready })} />
+      <DateField
+        label={words.day.ready}
+        error={at("ready")}
+        value={order.ready}
+        withTime
+        put={(ready) => ready && put({ ready: `${ready}:00` })}
+      />
       <TextField
         label={words.day.forWord2}
         value={order.for_whom}
@@ -294,10 +377,7 @@ function OrderRow({
           </select>
         )}
       </Labelled>
-      <button type="button" className="min-h-11 text-s underline" onClick={remove}>
-        {words.day.remove}
-      </button>
-    </div>
+    </SaidRow>
   );
 }
 

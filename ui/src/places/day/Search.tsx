@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { DayView, PlanView } from "../../api/client";
 import { minutes } from "../../kit/format";
 import { words } from "../../words";
@@ -21,11 +21,14 @@ export function Search({
   actions,
   clockOf,
   toOrders,
+  children,
 }: {
   view: DayView;
   actions: DayActions;
   clockOf: (at: string | number) => string;
   toOrders: () => void;
+  /** What stands beside it */
+  children?: ReactNode;
 }) {
   const { search, plan, beside, trouble, stale } = view;
   const planning = looking(view) ? search : null;
@@ -41,7 +44,7 @@ export function Search({
       </p>
     );
   return (
-    <div className="mt-1 flex flex-col gap-2">
+    <div className="my-2 flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-s" aria-live="polite">
         {planning ? (
           <>
@@ -86,6 +89,7 @@ export function Search({
             {(plan || beside) && <Worth plan={(beside ?? plan) as PlanView} />}
           </>
         )}
+        {children}
       </div>
       {view.drift && !beside && (
         <p className="border-l-4 border-deep pl-3 text-s">

@@ -1,17 +1,20 @@
 import { line } from "d3-shape";
 import type { OvenAt, PlanView } from "../../api/client";
+import { FOOD, ovenColour } from "../../food/colours";
 import { useDegrees } from "../../kit/degrees";
 import { words } from "../../words";
 import { type Axis, type Column, SIDES } from "./layout";
 
 const { hands: HANDS, oven: OVEN } = SIDES;
 
+/** The heads of all columns: an order's says what is asked for and what room it has, and opens it into its steps. */
 export function Heads({
   columns: cols,
   left,
   ovens,
   at,
   clockOf,
+  asked,
   toggle,
 }: {
   columns: Column[];
@@ -19,46 +22,44 @@ export function Heads({
   ovens: readonly OvenAt[];
   at: number;
   clockOf: (at: string) => string;
+  asked: (order: string) => string;
   toggle: (order: string) => void;
 }) {
   const degrees = useDegrees();
+  const last = cols.at(-1);
   return (
-    <div className="relative h-18 border-b border-hairline">
-      <p className="absolute left-3 top-2 text-s font-bold">
-        {words.day.hands}
-        <span className="block font-normal text-quiet">{words.day.pairsOfHands}</span>
+    <div className="flex items-start border-b border-hairline py-2">
+      <p className="shrink-0 pl-3 text-s leading-tight" style={{ width: left }}>
+        <b>{words.day.hands}</b>
+        <span className="block text-quiet">{words.day.pairsOfHands}</span>
       </p>
-      {cols.map((c) => (
+      {cols.map(({ order, width, open }) => (
         <button
-          key={c.order}
+          key={order.key}
           type="button"
-          aria-expanded={c.open}
-          title={c.name}
-          className="absolute top-1 flex h-16 flex-col items-start justify-start overflow-hidden text-left"
-          style={{ left: left + c.x, width: Math.max(44, c.width) }}
-          onClick={() => toggle(c.order)}
+          aria-expanded={open}
+          data-order={order.key}
+          className="mr-2 flex min-h-11 shrink-0 flex-col items-start text-left text-s leading-tight"
+          style={{ width }}
+          onClick={() => toggle(order.key)}
         >
-          <span
-            className={`text-s leading-tight ${c.open ? "line-clamp-2 font-bold" : "line-clamp-2"} ${c.over ? "text-quiet line-through" : ""}`}
-          >
-            {c.name}
+          <b className="underline decoration-hairline decoration-2 underline-offset-3">{order.name}</b>
+          <span className="text-quiet">
+            {asked(order.key)}
+            {order.ready_by && ` ${words.day.forTime(clockOf(order.ready_by))}`}
           </span>
-          <span className="line-clamp-1 text-s text-quiet">
-            {c.over ? "done" : c.ready ? clockOf(c.ready) : ""}
-            {c.open && c.says ? ` · ${c.says}` : ""}
-          </span>
+          {order.late_min > 0 ? (
+            <span className="font-bold text-spot">{words.day.minLate(order.late_min)}</span>
+          ) : (
+            <span>{order.state === "done" ? words.day.done3 : words.day.minRoom(order.room_min)}</span>
+          )}
         </button>
       ))}
-      {ovens.map((oven, i) => (
-        <p
-          key={oven.key}
-          className="absolute top-2 line-clamp-2 text-s font-bold leading-tight"
-          style={{ left: at + i * OVEN + 8, width: OVEN - 10 }}
-        >
-          {oven.name}
-          <span className="block font-normal text-quiet">
-            {oven.temps.length ? `to ${degrees.show(250, { oven: true })}` : words.day.notUsed}
-          </span>
+      <span className="shrink-0" style={{ width: Math.max(0, at - left - (last ? last.x + last.width + 8 : 0)) }} />
+      {ovens.map((oven) => (
+        <p key={oven.key} className="shrink-0 pl-2 text-s leading-tight" style={{ width: OVEN }}>
+          <b>{oven.name}</b>
+          <span className="block text-quiet">{oven.temps.length ? degrees.sign : words.day.notUsed}</span>
         </p>
       ))}
     </div>
@@ -96,35 +97,46 @@ export function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
       {plan.free.map((f) => {
         const [y0, y1] = [a.y(f.start), a.y(f.end)];
         const min = Math.round((Date.parse(f.end) - Date.parse(f.start)) / 60_000);
+        const said = [
+          min < 100 ? words.day.min2(min) : `${Math.floor(min / 60)} h ${String(min % 60).padStart(2, "0")}`,
+          ...(y1 - y0 > 34 ? [words.day.free] : []),
+        ];
         return (
-          y1 - y0 > 13 && (
+          y1 - y0 > 15 &&
+          said.map((line, i) => (
             <text
-              key={f.start}
-              x={x + HANDS - 6}
-              y={(y0 + y1) / 2 + 5}
+              key={`${f.start}-${line}`}
+              x={x + HANDS - 4}
+              y={(y0 + y1) / 2 + 5 + (i - (said.length - 1) / 2) * 16}
               textAnchor="end"
               fontSize="14"
               fill="var(--color-deep)"
               fontWeight="700"
-              stroke="var(--color-surface)"
-              strokeWidth="3"
-              paintOrder="stroke"
             >
-              {min < 100 ? words.day.min2(min) : `${Math.floor(min / 60)} h ${String(min % 60).padStart(2, "0")}`}{" "}
-              {words.day.free}
+              {line}
               <title>{f.fits.join("; ")}</title>
             </text>
-          )
+          ))
         );
       })}
     </g>
   );
 }
 
+/** A course of temperatures from a moment on. */
+function courseFrom(temps: [string, number][], from: number): [string, number][] {
+  const after = temps.findIndex(([at]) => Date.parse(at) >= from);
+  const [b, c] = [temps[after - 1], temps[after]];
+  if (after < 0) return [];
+  if (!b || !c) return temps;
+  const share = (from - Date.parse(b[0])) / Math.max(1, Date.parse(c[0]) - Date.parse(b[0]));
+  return [[new Date(from).toISOString(), b[1] + share * (c[1] - b[1])], ...temps.slice(after)];
+}
+
 export function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
   const degrees = useDegrees();
   const px = (c: number) => x + (Math.min(c, 250) / 250) * (OVEN - 18);
-  const temps = oven.temps as [string, number][];
+  const temps = courseFrom(oven.temps as [string, number][], a.starts);
   if (temps.length < 2) return null;
   const edge = line<[string, number]>()
     .x(([, c]) => px(c))
@@ -142,16 +154,16 @@ export function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
       <title>{`${oven.name}: ${tops.map(([, c]) => degrees.show(c, { oven: true, digits: 0 })).join(", ")}`}</title>
       <path
         d={`M${x} ${a.y(first[0])}L${(edge(temps) ?? "").slice(1)}L${x} ${a.y(last[0])}Z`}
-        fill="var(--color-hairline)"
-        fillOpacity="0.75"
+        fill={ovenColour(Math.max(...tops.map(([, c]) => c), 0))}
+        fillOpacity="0.8"
       />
-      <path d={edge(temps) ?? ""} fill="none" stroke="currentColor" strokeWidth="2" />
+      <path d={edge(temps) ?? ""} fill="none" stroke="var(--food-gold)" strokeWidth="2.5" />
       {tops.map(([at, c], i) =>
         i > 0 &&
         (a.y(at) - a.y((tops[i - 1] as [string, number])[0]) < 18 ||
           Math.abs(c - (tops[i - 1] as [string, number])[1]) < 3) ? null : (
-          <text key={at} x={x + 3} y={a.y(at) + 16} fontSize="14" fill="currentColor">
-            {Math.round(c)}°
+          <text key={at} x={x + 3} y={a.y(at) + 16} fontSize="14" fill={FOOD.ink}>
+            {degrees.figure(c, { oven: true, digits: 0 })}°
           </text>
         ),
       )}
@@ -163,7 +175,11 @@ export function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
 export function Eggs({ plan, columns: cols, a }: { plan: PlanView; columns: Column[]; a: Axis }) {
   const at = new Map(
     cols.flatMap((c) =>
-      c.lanes.flatMap((l) => l.thread.steps.map((s) => [s.step, { x: l.x, y: a.y(s.start), open: c.open }] as const)),
+      c.lanes.flatMap((l) =>
+        l.thread.steps
+          .filter((s) => Date.parse(s.end) > a.starts)
+          .map((s) => [s.step, { x: l.x, y: a.y(s.start) }] as const),
+      ),
     ),
   );
   return plan.eggs.draws.map((d) => {
@@ -176,9 +192,8 @@ export function Eggs({ plan, columns: cols, a }: { plan: PlanView; columns: Colu
         key={`${d.from_step}-${d.step}-${d.side}`}
         d={`M${from.x} ${from.y + 4}C${from.x} ${mid} ${to.x} ${mid} ${to.x} ${to.y}`}
         fill="none"
-        stroke="var(--color-quiet)"
-        strokeOpacity="0.7"
-        strokeWidth="1.4"
+        stroke={FOOD.yolk}
+        strokeWidth="2.5"
         strokeDasharray="1 6"
         strokeLinecap="round"
       >

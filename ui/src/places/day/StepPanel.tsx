@@ -38,6 +38,7 @@ export function StepPanel(props: {
     (w) =>
       (w.later === step.step || w.earlier === step.step) && Date.parse(w.closes) - Date.parse(w.opens) < 4 * 3_600_000,
   );
+  const eggs = plan.eggs.draws.filter((d) => d.from_step && (d.from_step === step.step || d.step === step.step));
   const running = thread ? view.batches[thread.key] : undefined;
   const lasts = (Date.parse(step.end) - Date.parse(step.start)) / 60_000;
   const [low, high] = [
@@ -47,7 +48,7 @@ export function StepPanel(props: {
   return (
     <section
       aria-label={words.day.theChosenStep}
-      className="flex w-full shrink-0 flex-col gap-2 border border-hairline bg-surface p-4 xl:w-88"
+      className="flex w-full shrink-0 flex-col gap-2 rounded-panel border border-hairline bg-surface p-4 max-xl:fixed max-xl:inset-x-0 max-xl:bottom-0 max-xl:z-20 max-xl:max-h-[60dvh] max-xl:overflow-y-auto max-xl:border-deep xl:w-88"
     >
       <div className="flex items-start justify-between gap-2">
         <div className="min-w-0">
@@ -94,6 +95,14 @@ export function StepPanel(props: {
         </p>
       )}
       {step.caution && <Caution says={step.caution} />}
+      {eggs.map((d) => (
+        <p key={`${d.from_step}-${d.step}-${d.side}`} className="text-s">
+          {d.from_step === step.step
+            ? words.day.gFreedFor(d.grams.toFixed(0), d.side, d.thread)
+            : words.day.gFreedBy(d.grams.toFixed(0), d.side, threadOf(plan, d.from_step ?? "")?.name ?? "")}
+          .
+        </p>
+      ))}
       {windows.map((w) => (
         <p key={`${w.earlier}-${w.later}`} className="border-l-4 border-deep pl-3 text-s">
           {w.says}: {clockOf(w.opens)} {words.day.to} {clockOf(w.closes)}.

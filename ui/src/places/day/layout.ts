@@ -1,17 +1,22 @@
 import { scaleLinear } from "d3-scale";
-import type { PlanView, StepAt, ThreadAt } from "../../api/client";
+import type { OrderAt, PlanView, Spell, StepAt, ThreadAt } from "../../api/client";
+import { wrapped } from "../../kit/wrapped";
 import { words } from "../../words";
 
 /** Where everything of a day stands in its drawing, px. Pure: plan and widths in, places out. */
 
 const QUIET_MS = 110 * 60_000; // nobody's hands on anything for so long: the axis is cut
 const CUT_PX = 34;
-const LANES_PX = [17, 14] as const; // between threads; closer where there are many
-const MANY = 22;
-const FOLDED = 16;
-const LEAST_GUTTER = 132;
-export const SIDES = { times: 52, hands: 92, oven: 84 };
+const LANE = 14;
+/** An order seen from far off, and opened into its steps: no narrower than this; and its words. */
+const LEAST = { far: 92, near: 300, words: 70 };
+const GAP = 8;
+export const SIDES = { times: 54, hands: 48, oven: 58 };
+export const LINE = 17;
+const FONT = '14px "Atkinson Hyperlegible Next Variable"';
 const EDGE_MS = 12 * 60_000;
+/** A bar at least this high has its words beside its middle, unless hands begin it. */
+const TALL = 44;
 
 type Cut = { y: number; hours: number };
 export type Axis = {
@@ -26,28 +31,30 @@ export type Axis = {
 
 const ms = (at: string | number) => (typeof at === "number" ? at : Date.parse(at));
 
-/** Time down the page; long spells in which nothing is touched are cut short. */
-export function axis(plan: PlanView, perMin: number): Axis {
+/** Time down the page, from a moment on where one is given; long spells in which nothing is touched are cut short. */
+function axis(plan: PlanView, perMin: number, from = Number.NEGATIVE_INFINITY): Axis {
   const busy = plan.threads
     .flatMap((t) => t.steps)
     .filter((s) => s.hands > 0 || s.oven)
     .map((s) => [ms(s.start), ms(s.end)] as const)
     .concat(plan.chores.map((c) => [ms(c.at), ms(c.at) + c.minutes * 60_000] as const))
     .concat(plan.threads.flatMap((t) => (t.ready_by ? [[ms(t.ready_by), ms(t.ready_by)] as const] : [])))
+    .filter(([, to]) => to > from)
+    .map(([start, to]) => [Math.max(start, from), to] as const)
     .sort((a, b) => a[0] - b[0]);
   const spans: [number, number][] = [];
-  for (const [from, to] of busy) {
+  for (const [start, to] of busy) {
     const last = spans.at(-1);
-    if (last && from - last[1] < QUIET_MS) last[1] = Math.max(last[1], to);
-    else spans.push([from, to]);
+    if (last && start - last[1] < QUIET_MS) last[1] = Math.max(last[1], to);
+    else spans.push([start, to]);
   }
   if (spans.length === 0) spans.push([ms(plan.starts), ms(plan.ends)]);
   const domain: number[] = [];
   const range: number[] = [];
   const cuts: Cut[] = [];
   let y = 8;
-  for (const [i, [from, to]] of spans.entries()) {
-    const [a, z] = [from - EDGE_MS, to + EDGE_MS];
+  for (const [i, [start, to]] of spans.entries()) {
+    const [a, z] = [start - EDGE_MS, to + EDGE_MS];
     if (i > 0) {
       cuts.push({ y: y + CUT_PX / 2, hours: Math.round((a - (domain.at(-1) ?? a)) / 3_600_000) });
       y += CUT_PX;
@@ -77,99 +84,176 @@ export function axis(plan: PlanView, perMin: number): Axis {
 
 type Lane = { thread: ThreadAt; x: number };
 export type Column = {
-  order: string;
-  name: string;
-  says: string;
-  ready: string | null;
-  whom: string;
+  order: OrderAt;
   x: number;
   width: number;
   open: boolean;
-  over: boolean;
   lanes: Lane[];
-  gutter: number;
+  spells: Spell[];
+  /** Where its words begin, and how wide they may be */
+  words: number;
+  room: number;
 };
 
-const laneOf = (plan: PlanView) => LANES_PX[plan.threads.length > MANY ? 1 : 0];
-const left = (plan: PlanView, width: number) => width - SIDES.times - SIDES.hands - 32 - plan.ovens.length * SIDES.oven;
-
-/** How many orders can stand open with room for their words. */
-export function roomFor(plan: PlanView, width: number): number {
-  const orders = new Set(plan.threads.map((t) => t.order)).size;
-  const free = left(plan, width) - plan.threads.length * laneOf(plan) - orders * (FOLDED + 6);
-  return Math.max(1, Math.floor(free / LEAST_GUTTER));
-}
-
-/** Orders side by side, each with its threads as lanes; an open one has room for words, one that is over is a single thread. */
-export function columns(plan: PlanView, width: number, open: ReadonlySet<string>): Column[] {
-  const orders = [...new Set(plan.threads.map((t) => t.order))];
-  const made = orders.map((order) => {
-    const threads = plan.threads.filter((t) => t.order === order);
-    const main = threads.find((t) => t.depth === 0) ?? threads[0];
-    const over = threads.every((t) => t.steps.every((s) => s.state === "done"));
-    const lanes = over && !open.has(order) ? threads.slice(0, 1) : threads;
-    return { order, main, over, lanes };
-  });
-  const lane = laneOf(plan);
-  const least = made.map((m) => FOLDED + m.lanes.length * lane);
-  const free = width - least.reduce((a, b) => a + b, 0) - made.length * 6;
-  const opened = made.filter((m) => open.has(m.order)).length;
-  const gutter = Math.max(LEAST_GUTTER, opened ? free / opened : 0);
+/** Orders side by side, those that are done left out; each with its threads as lanes, one lane for several that follow one another. */
+function columns(plan: PlanView, a: Axis, width: number, open: ReadonlySet<string>): Column[] {
+  const made = plan.orders
+    .filter((order) => order.state !== "done" || open.has(order.key))
+    .map((order) => {
+      const spells = plan.spells.filter((s) => s.order === order.key && ms(s.end) > a.starts);
+      return { order, spells, ...lanesOf(plan, order.key, spells) };
+    });
+  const least = made.map((m) => Math.max(open.has(m.order.key) ? LEAST.near : LEAST.far, m.count * LANE + LEAST.words));
+  const free = Math.max(0, width - least.reduce((sum, w) => sum + w + GAP, 0));
+  // What has more to say has more of the room that is left.
+  const much = made.map((m) => 2 + m.spells.length);
+  const all = much.reduce((sum, n) => sum + n, 0);
   let x = 0;
   return made.map((m, i) => {
-    const isOpen = open.has(m.order);
-    const room = isOpen ? gutter : opened ? 0 : free / made.length;
-    const w = (least[i] as number) + room;
+    const w = (least[i] as number) + (free * (much[i] as number)) / all;
+    const words = x + m.count * LANE + 6;
     const column: Column = {
       order: m.order,
-      name: m.main?.order_name ?? m.order,
-      says: m.main?.says ?? "",
-      ready: m.main?.ready_by ?? null,
-      whom: m.main?.for_whom ?? "",
       x,
       width: w,
-      open: isOpen,
-      over: m.over,
-      lanes: m.lanes.map((thread, k) => ({ thread, x: x + 10 + k * lane })),
-      gutter: x + 8 + m.lanes.length * lane,
+      open: open.has(m.order.key),
+      lanes: m.lanes.map(([thread, lane]) => ({ thread, x: x + lane * LANE + LANE / 2 })),
+      spells: m.spells,
+      words,
+      room: x + w - words - 4,
     };
-    x += w + 6;
+    x += w + GAP;
     return column;
   });
 }
 
-export type Words = { step: StepAt; x: number; y: number; at: number; text: string };
+function lanesOf(
+  plan: PlanView,
+  order: string,
+  spells: readonly Spell[],
+): { lanes: [ThreadAt, number][]; count: number } {
+  const spans = plan.threads
+    .filter((t) => t.order === order)
+    .flatMap((thread) => {
+      const own = spells.filter((s) => s.thread === thread.key);
+      return own.length
+        ? [{ thread, from: Math.min(...own.map((s) => ms(s.start))), to: Math.max(...own.map((s) => ms(s.end))) }]
+        : [];
+    })
+    .sort((p, q) => p.from - q.from || q.to - p.to);
+  const ends: number[] = [];
+  const lanes = spans.map(({ thread, from, to }): [ThreadAt, number] => {
+    const found = ends.findIndex((end) => end <= from);
+    const lane = found < 0 ? ends.length : found;
+    ends[lane] = to;
+    return [thread, lane];
+  });
+  return { lanes, count: Math.max(1, ends.length) };
+}
 
-/** Words beside an open order's threads, one for each run of steps, pushed apart so that none stands on another. */
-export function captions(column: Column, a: Axis): Words[] {
-  const all: Words[] = [];
-  for (const lane of column.lanes) {
-    let run: StepAt[] = [];
-    const flush = () => {
-      const first = run[0];
-      if (first) {
-        const oven = run.find((s) => s.oven && s.set_c !== null);
-        const text =
-          oven && run.length === 1
-            ? first.title
-            : first.title + (oven && oven !== first ? words.day.oven2(oven.set_c) : "");
-        all.push({ step: first, x: lane.x, y: a.y(first.start), at: a.y(first.start), text });
-      }
-      run = [];
-    };
-    for (const step of lane.thread.steps) {
-      if (!step.at_once) flush();
-      run.push(step);
-    }
-    flush();
-  }
+/** Words beside a bar: of what part, what is done, what it then waits for, what is said of it. `step`: the one they choose. */
+export type Label = {
+  key: string;
+  step: string;
+  spell: Spell;
+  x: number;
+  y: number;
+  /** Where they stand, pushed apart so that none stands on another */
+  at: number;
+  of: string[];
+  title: string[];
+  waits: string[];
+  room: string[];
+};
+
+const linesOf = (l: Label) => l.of.length + l.title.length + l.waits.length + l.room.length;
+const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+const resting = (spell: Spell) => spell.kind === "cold" || spell.kind === "wait";
+
+/** The words of an order: by spell from far off, with the wait that follows it; by step where it is open. */
+function labels(column: Column, a: Axis): Label[] {
+  const all = column.lanes.flatMap((lane) => {
+    const own = column.spells.filter((s) => s.thread === lane.thread.key);
+    return column.open
+      ? own.flatMap((s) => near(column, a, lane, s))
+      : own.flatMap((s, i) => far(column, a, lane, own, s, i));
+  });
   all.sort((p, q) => p.y - q.y);
-  let last = Number.NEGATIVE_INFINITY;
+  let free = Number.NEGATIVE_INFINITY;
+  let said = "";
   for (const one of all) {
-    one.at = Math.max(one.y + 5, last + 17);
-    last = one.at;
+    const of = one.spell.thread;
+    if (of === said) one.of = [];
+    said = of;
+    one.at = Math.max(one.y, free);
+    free = one.at + linesOf(one) * LINE + 5;
   }
   return all;
+}
+
+const wrap = (column: Column, text: string) => (text ? wrapped(text, column.room, FONT) : []);
+const partOf = (column: Column, { thread }: Lane) => wrap(column, thread.depth > 0 ? thread.name : "");
+const least = (column: Column, steps: readonly string[]) =>
+  wrap(column, steps.includes(column.order.decides ?? "") ? words.day.leastRoomHere : "");
+
+function near(column: Column, a: Axis, lane: Lane, spell: Spell): Label[] {
+  return lane.thread.steps
+    .filter((s) => spell.steps.includes(s.step) && ms(s.end) > a.starts)
+    .map((step) => {
+      const [top, bottom] = [a.y(step.start), a.y(step.end)];
+      const y = bottom - top > TALL && spell.kind !== "hands" ? (top + bottom) / 2 - LINE : top;
+      return {
+        key: step.step,
+        step: step.step,
+        spell,
+        x: lane.x,
+        y,
+        at: y,
+        of: partOf(column, lane),
+        title: wrap(column, step.title),
+        waits: [],
+        room: least(column, [step.step]),
+      };
+    });
+}
+
+function far(column: Column, a: Axis, lane: Lane, own: Spell[], spell: Spell, i: number): Label[] {
+  const [before, next] = [own[i - 1], own[i + 1]];
+  const follows = (one: Spell | undefined, two: Spell | undefined) =>
+    one && two && resting(two) && !resting(one) && ms(two.start) - ms(one.end) <= 60_000;
+  if (spell.state === "done" || (before?.state !== "done" && follows(before, spell))) return [];
+  const then = next && follows(spell, next) ? next : undefined;
+  const [top, bottom] = [a.y(spell.start), a.y(spell.end)];
+  const y = bottom - top > TALL && spell.kind !== "hands" ? (top + bottom) / 2 - LINE : top;
+  return [
+    {
+      key: spell.steps[0] ?? spell.start,
+      step: spell.steps[0] ?? "",
+      spell,
+      x: lane.x,
+      y,
+      at: y,
+      of: partOf(column, lane),
+      title: wrap(column, upper(spell.title)),
+      waits: wrap(column, then ? words.day.thenWaits(then.title) : ""),
+      room: least(column, spell.steps),
+    },
+  ];
+}
+
+const MOST_STRETCH = 1.7;
+
+/** The whole of a day in places. Where words need more room than their times have, time is drawn longer, so that they stay by their bars. */
+export function placed(plan: PlanView, perMin: number, from: number, width: number, open: ReadonlySet<string>) {
+  const lay = (scale: number) => {
+    const a = axis(plan, scale, from);
+    const middle = columns(plan, a, width, open);
+    const said = middle.map((column) => labels(column, a));
+    return { a, middle, said, high: Math.max(a.height, ...said.flat().map((l) => l.at + linesOf(l) * LINE + 8)) };
+  };
+  const first = lay(perMin);
+  const longer = Math.min(MOST_STRETCH, first.high / first.a.height);
+  return longer > 1.05 ? lay(perMin * longer) : first;
 }
 
 /** Every step in the order of the day. */

@@ -2,17 +2,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { answer, type Day, type DayMark, type DayView, http } from "../../api/client";
 import { listen, record, type Waiting } from "../../api/outbox";
+import { timeOf } from "../../kit/dates";
 
 /** Times of a day in its own zone, wherever this tablet thinks it is. */
-export function clockIn(zone: string): (at: string | number) => string {
-  let format: Intl.DateTimeFormat;
-  try {
-    format = new Intl.DateTimeFormat("en-GB", { hour: "numeric", minute: "2-digit", timeZone: zone });
-  } catch {
-    format = new Intl.DateTimeFormat("en-GB", { hour: "numeric", minute: "2-digit" });
-  }
-  return (at) => format.format(new Date(at));
-}
+export const clockIn = (zone: string) => (at: string | number) => timeOf(at, zone);
 
 export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
@@ -80,8 +73,16 @@ export function ahead(view: DayView, of: string, waiting: readonly Waiting[]): D
   );
   if (mine.length === 0) return view;
   const said = new Map(mine.map((m) => [m.step, m.kind]));
+  const done = new Set(
+    view.plan?.threads.flatMap((t) => t.steps.flatMap((s) => (s.state === "done" ? [s.step] : []))) ?? [],
+  );
   const laid = <T extends NonNullable<DayView["plan"]>>(plan: T): T => ({
     ...plan,
+    spells: plan.spells.map((spell) =>
+      spell.steps.every((step) => said.get(step) === "done" || done.has(step))
+        ? { ...spell, state: "done" as const }
+        : spell,
+    ),
     threads: plan.threads.map((t) => ({
       ...t,
       steps: t.steps.map((s) => {

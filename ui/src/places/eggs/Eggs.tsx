@@ -6,6 +6,7 @@ import { appNow } from "../../api/clock";
 import { record } from "../../api/outbox";
 import { eggsQuery } from "../../api/queries";
 import { FOOD } from "../../food/colours";
+import { DateField } from "../../kit/DateField";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, overCups, time } from "../../kit/format";
 import { Empty, Trouble, Waiting } from "../../kit/States";
@@ -275,11 +276,7 @@ function Enter({ view }: { view: EggView }) {
             />
           )}
         </Labelled>
-        {begins && (
-          <Labelled label={words.eggs.keepUntilAsPrinted}>
-            {(ids) => <input {...ids} type="date" value={until} onChange={(e) => setUntil(e.target.value)} />}
-          </Labelled>
-        )}
+        {begins && <DateField label={words.eggs.keepUntilAsPrinted} value={until} put={setUntil} />}
         <Labelled label={words.eggs.note}>
           {(ids) => (
             <input {...ids} className="w-56" maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />

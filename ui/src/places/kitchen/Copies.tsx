@@ -1,16 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, http } from "../../api/client";
 import { copiesQuery } from "../../api/queries";
+import { fullDayOf } from "../../kit/dates";
 import { words } from "../../words";
 
-const when = new Intl.DateTimeFormat("en-GB", {
-  weekday: "short",
-  day: "numeric",
-  month: "long",
-  year: "numeric",
-  hour: "2-digit",
-  minute: "2-digit",
-});
 const megabytes = (size: number) => `${(size / 1e6).toFixed(size < 1e6 ? 2 : 1)} MB`;
 
 /** Full copies of everything that is kept: made each day, or now; downloaded; how one is put back. */
@@ -41,7 +34,7 @@ export function Copies() {
           {data.copies.map((copy) => (
             <li key={copy.name} className="flex flex-wrap items-center gap-x-4 border-b border-hairline text-s">
               <span className="grow">
-                {when.format(new Date(copy.made_at))}{" "}
+                {fullDayOf(copy.made_at)}{" "}
                 <span className="text-quiet">{copy.by === "day" ? "daily" : words.kitchen.byHand}</span>
               </span>
               <span className="text-quiet">{megabytes(copy.size)}</span>
@@ -49,7 +42,7 @@ export function Copies() {
                 className="inline-flex min-h-11 items-center underline"
                 href={`/api/copies/${copy.name}`}
                 download
-                aria-label={words.kitchen.downloadTheCopyOf(when.format(new Date(copy.made_at)))}
+                aria-label={words.kitchen.downloadTheCopyOf(fullDayOf(copy.made_at))}
               >
                 {words.kitchen.download}
               </a>

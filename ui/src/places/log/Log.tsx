@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import type { BatchSummary, LogAsked, LogChoices } from "../../api/client";
 import { logChoicesQuery, logQuery } from "../../api/queries";
 import { TOAST } from "../../food/colours";
+import { DateField } from "../../kit/DateField";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
 import { Room, Rooms, RoomTabs } from "../../kit/Rooms";
@@ -169,10 +170,7 @@ function Found({ batches }: { batches: readonly Card[] }) {
           <span className="inline-block h-2 w-6 bg-water align-middle" /> {words.log.waterLostTheTickIsWhat}
         </span>
         <span className="grow" />
-        <label className="flex items-center gap-2">
-          {words.log.theRecordOf}
-          <input type="date" className="w-36 text-s" value={until} onChange={(e) => setUntil(e.target.value)} />
-        </label>
+        <DateField label={words.log.theRecordOf} value={until} put={setUntil} />
         {until && (
           <span className="flex gap-4">
             <a
