@@ -186,6 +186,7 @@ def test_marks_are_kept_once_and_make_the_day_drift(booked: TestClient):
 
 
 def test_what_is_bought_is_ticked_and_is_no_step(booked: TestClient):
+    put(booked, PIE)
     tick = {"id": "00000000-0000-0000-0000-0000000000a1", "kind": "ticked", "step": "buy/lemon-juice", "at": f"{OF}T06:00:00Z"}
     view = booked.post(f"/api/days/{OF}/marks", json=[tick]).json()
     assert [(m["kind"], m["step"]) for m in view["marks"]] == [("ticked", "buy/lemon-juice")]
@@ -197,6 +198,7 @@ def test_what_is_bought_is_ticked_and_is_no_step(booked: TestClient):
 
 
 def test_a_line_of_a_day_is_read_and_nothing_of_it_is_kept(booked: TestClient):
+    put(booked, PIE)
     before = booked.get(f"/api/days/{OF}").json()["record"]
     name = booked.get("/api/products").json()[0]["product"]["name"]
     read = booked.post(f"/api/days/{OF}/read", json={"what": "order", "text": f"12 {name} for 12:30, room 4"}).json()
