@@ -4,9 +4,10 @@ import re
 from datetime import UTC, datetime, timedelta
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from tests.serving import Served
+from tests.ui.conftest import SCREEN
 from tests.ui.words import said, shown
 
 
@@ -245,3 +246,71 @@ def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet:
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[stopped]).ok
     page.wait_for_function("() => document.title === 'Gull Peak'", timeout=25_000)
     context.close()
+
+
+def test_the_large_button_names_the_sign_and_the_caution_stands_above_what_scrolls(page: Page, served: Served, batch: str):
+    main = page.locator("[data-main]")
+    expect(main).to_contain_text(shown("bench.done"))  # nothing to look for: it is done when it is done
+    at_step(page, served, batch, "soft")
+    expect(page.get_by_role("heading", name=re.compile("soft peak"))).to_be_visible()
+    step = next(s for s in page.request.get(f"{served.url}/api/batches/{batch}").json()["process"]["steps"] if s["key"] == "soft")
+    sign = step["until"][0]
+    expect(main).to_contain_text(sign[0].upper() + sign[1:])
+    expect(page.get_by_role("img", name=re.compile("soft peak")).first).to_be_visible()
+
+
+def test_a_step_that_burns_is_held_and_its_caution_comes_first(page: Page, served: Served, batch: str):
+    at_step(page, served, batch, "oven-0")
+    caution = page.get_by_text("Hot oven and trays")
+    expect(caution).to_be_in_viewport()
+    expect(page.locator("[data-main]")).to_have_attribute("data-main", "hold")
+
+
+def test_a_phone_shows_time_sign_and_button_first(browser: Browser, served: Served):
+    with browser.new_context(viewport={"width": 390, "height": 844}) as context:
+        page = context.new_page()
+        page.goto(f"{served.url}/bench/demo-15")
+        main = page.locator("[data-main]")
+        main.wait_for()
+        foot = page.get_by_role("navigation", name=shown("kit.places")).last.bounding_box()
+        box = main.bounding_box()
+        assert foot is not None
+        assert box is not None
+        assert box["y"] + box["height"] < foot["y"]
+        assert box["width"] > 340
+        expect(page.get_by_text(re.compile(r"^\d+:\d\d$")).first).to_be_in_viewport()
+        expect(page.get_by_text("Until dry to touch")).to_be_in_viewport()
+        expect(page.get_by_text("If not: ten minutes more").first).to_be_visible()
+
+
+SPEECH = """
+window.said = [];
+window.SpeechSynthesisUtterance = function (text) { this.text = text; };
+Object.defineProperty(window, 'speechSynthesis', { value: {
+  getVoices: () => [{ localService: false, lang: 'en-GB' }, { localService: true, lang: 'en-IE' }],
+  cancel: () => {}, speak: (u) => window.said.push([u.text, u.lang, u.voice.localService]),
+} });
+"""
+
+
+def test_a_step_is_read_aloud_only_when_asked_for_and_by_a_voice_of_the_device(browser: Browser, served: Served):
+    with browser.new_context(viewport=SCREEN) as context:
+        page = context.new_page()
+        page.add_init_script(SPEECH)
+        page.goto(f"{served.url}/recipes/wicket-kisses")
+        page.get_by_role("button", name=shown("sheet.startTheBatch")).click()
+        page.get_by_role("heading", name=said("step.kit.title")).wait_for()
+        assert page.evaluate("said") == []
+        page.get_by_role("button", name=shown("bench.readAloudOff")).click()
+        (first,) = page.evaluate("said")
+        assert first[0].startswith(said("step.kit.title"))
+        assert first[1:] == ["en-IE", True]
+        page.locator("[data-main]").click()
+        expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_visible()
+        assert "Separate" in page.evaluate("said.at(-1)[0]")
+        page.reload()
+        page.get_by_role("button", name=shown("bench.readAloudOn")).click()
+        count = page.evaluate("said.length")
+        page.locator("[data-main]").click()
+        expect(page.get_by_role("heading", name=re.compile("Separate"))).to_be_hidden()
+        assert page.evaluate("said.length") == count

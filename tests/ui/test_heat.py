@@ -34,10 +34,10 @@ def title(page: Page) -> str:
 def step_done(page: Page) -> None:
     """Say the step is done, holding the button where its sign is not there."""
     was = title(page)
-    button = page.get_by_role("button", name=re.compile(r"^(Done|It is there|Whites started|Ready to pour)"))
+    button = page.locator("[data-main]")
     button.hover()
     page.mouse.down()
-    if "hold" not in button.inner_text():
+    if button.get_attribute("data-main") == "press":
         page.mouse.up()
     page.wait_for_function("was => document.querySelector('h1').innerText !== was", arg=was)
     page.mouse.up()

@@ -208,7 +208,9 @@ def test_the_first_visit_is_light_enough_for_a_slow_line(served: Served, browser
 
 
 @pytest.mark.parametrize("width", [390, 1280])
-def test_a_walk_through_the_book_and_the_day_finds_nothing_cut_and_nothing_that_axe_objects_to(page: Page, served: Served, width):
-    """The book's places and boxes and the day's; the others are walked by `make walk`."""
-    found = [*walk(page, served.url, width, (*BOOK, "/day")), *boxes(page, served.url, width)]
+def test_a_walk_through_the_book_the_day_and_the_bench_finds_nothing_cut_and_nothing_that_axe_objects_to(
+    page: Page, served: Served, width
+):
+    """The book's places and boxes the day's and the bench's; the others are walked by `make walk`."""
+    found = [*walk(page, served.url, width, (*BOOK, "/day", "/bench", "/bench/demo-15")), *boxes(page, served.url, width)]
     assert found == []

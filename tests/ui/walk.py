@@ -3,6 +3,7 @@
 `make walk` walks it all; the suite walks two widths of it.
 """
 
+import re
 import sys
 import tempfile
 from collections.abc import Callable, Iterator
@@ -43,6 +44,10 @@ BOXES: tuple[tuple[str, Callable[[Page], Locator]], ...] = (
     ("/recipes/sea-wall-nests", lambda page: page.get_by_role("button", name=shown("sheet.sideBySide"))),
     ("/recipes/sea-wall-nests", lambda page: page.get_by_role("button", name="Show working").first),
     ("/products/gorse-pie", lambda page: page.get_by_role("button", name=shown("product.nameNotesFiles"))),
+    ("/bench/demo-15", lambda page: page.get_by_role("button", name="Reading")),
+    ("/bench/demo-15", lambda page: page.get_by_role("button", name=re.compile("^Check"))),
+    ("/bench/demo-15", lambda page: page.get_by_role("button", name="Note")),
+    ("/bench/demo-15", lambda page: page.get_by_role("button", name=shown("bench.abandon"))),
     ("/day", lambda page: page.get_by_role("tab", name=shown("day.ordersAndHands"))),
     ("/day", lambda page: page.get_by_role("tab", name=shown("day.weighAndBuy"))),
     ("/day", lambda page: page.get_by_role("button", name=shown("day.otherDays"))),

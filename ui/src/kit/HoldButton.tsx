@@ -33,6 +33,7 @@ export function HoldButton({
   return (
     <button
       type="button"
+      data-main="hold"
       disabled={disabled}
       className={`${className} relative select-none`}
       onPointerDown={(e) => {

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Dialog, DropdownMenu } from "radix-ui";
+import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { clockHeard } from "../api/clock";
@@ -7,6 +7,7 @@ import { listen, outbox } from "../api/outbox";
 import { kitchenQuery, underWayQuery } from "../api/queries";
 import { Mark } from "../food/Peak";
 import { words } from "../words";
+import { Box } from "./Box";
 import { setSound, soundOn } from "./beep";
 import { writeDatesFor } from "./dates";
 import { clock } from "./format";
@@ -95,7 +96,7 @@ export function House({ children }: { children: ReactNode }) {
       >
         {words.kit.skip}
       </a>
-      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b border-hairline bg-bar px-4 md:px-6 xl:h-14 xl:flex-nowrap print:hidden">
+      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b border-hairline bg-bar px-4 md:px-6 xl:flex-nowrap print:hidden">
         <Link
           to="/recipes"
           className="flex min-h-11 shrink-0 items-center gap-3 font-name text-m font-semibold whitespace-nowrap"
@@ -137,26 +138,21 @@ export function House({ children }: { children: ReactNode }) {
         <Contained at={pathname}>{children}</Contained>
       </main>
       <Foot at={pathname} switches={switches} />
-      <Dialog.Root open={help} onOpenChange={setHelp}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-20 bg-black/40" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            className="fixed top-1/2 left-1/2 z-30 max-h-[94dvh] w-120 max-w-[94vw] -translate-1/2 overflow-y-auto rounded-panel border border-deep bg-surface p-6"
-          >
-            <Dialog.Title className="text-m font-bold">{words.kit.keys}</Dialog.Title>
-            <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
-              {KEYS.map(([keys, does]) => (
-                <div key={keys} className="contents">
-                  <dt className="font-bold">{keys}</dt>
-                  <dd>{does}</dd>
-                </div>
-              ))}
-            </dl>
-            <Dialog.Close className="press mt-4">{words.kit.close}</Dialog.Close>
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
+      {help && (
+        <Box title={words.kit.keys} close={() => setHelp(false)}>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-2">
+            {KEYS.map(([keys, does]) => (
+              <div key={keys} className="contents">
+                <dt className="font-bold">{keys}</dt>
+                <dd>{does}</dd>
+              </div>
+            ))}
+          </dl>
+          <button type="button" className="press self-start" onClick={() => setHelp(false)}>
+            {words.kit.close}
+          </button>
+        </Box>
+      )}
     </>
   );
 }
@@ -245,9 +241,9 @@ function Signal() {
         <Link
           key={batch.id}
           to={`/bench/${batch.id}`}
-          className="flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k bg-bill px-3 text-s leading-tight text-[#0F2A30]"
+          className="flex min-h-11 min-w-0 max-w-100 items-center rounded-k bg-bill px-3 text-s leading-tight text-[#0F2A30]"
         >
-          <span className="line-clamp-2">
+          <span>
             <b>{batch.name}</b>: {batch.calls}
           </span>
         </Link>
@@ -255,10 +251,11 @@ function Signal() {
       {next && (
         <Link
           to={`/bench/${next.id}`}
-          className={`flex max-h-13 min-h-11 min-w-0 max-w-100 items-center rounded-k px-3 text-s leading-tight ${next.left <= 60 ? "bg-bill text-[#0F2A30]" : "border border-hairline"}`}
+          className={`flex min-h-11 min-w-0 max-w-100 items-center rounded-k px-3 text-s leading-tight ${next.left <= 60 ? "bg-bill text-[#0F2A30]" : "border border-hairline"}`}
         >
-          <span className="line-clamp-2">
-            <b>{next.name}</b>: {next.left <= 0 ? words.kit.lookNow3 : clock(next.left)}
+          <span>
+            <b className={calls.length > 0 ? "sr-only" : ""}>{next.name}:</b>{" "}
+            {next.left <= 0 ? words.kit.lookNow3 : clock(next.left)}
           </span>
         </Link>
       )}

@@ -33,7 +33,7 @@ export function Pictures({ batch, named }: { batch: string; named: (picture: Pic
                 height={picture.height}
                 className="h-32 w-auto rounded-k border border-hairline"
               />
-              <span className="block max-w-48 truncate text-left text-s text-quiet">{named(picture)}</span>
+              <span className="block max-w-48 text-left text-s text-quiet">{named(picture)}</span>
             </button>
           </li>
         ))}

@@ -1,24 +1,29 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import { type BatchTraces, type BatchView, Refused, type Step } from "../../api/client";
+import { type BatchTraces, type BatchView, Refused, type Step, type Timer, type Watching } from "../../api/client";
 import { kitchenQuery } from "../../api/queries";
-import { Peak } from "../../food/Peak";
 import { useDegrees } from "../../kit/degrees";
 import { event } from "../../kit/event";
 import { Labelled } from "../../kit/Field";
-import { minutes } from "../../kit/format";
+import { clock, minutes } from "../../kit/format";
 import { HoldButton } from "../../kit/HoldButton";
 import { Caution } from "../../kit/Remarks";
 import { Trouble, Waiting } from "../../kit/States";
 import { useKeys } from "../../kit/useKeys";
+import { useNow } from "../../kit/useNow";
 import { askToNotify } from "../../kit/useRing";
 import { words } from "../../words";
+import { Aloud } from "./Aloud";
 import { CheckDialog, NoteDialog, ReadingDialog } from "./Dialogs";
 import { FinishDialog } from "./FinishDialog";
 import { Alarms, Egg, useTraces } from "./Live";
 import { Side } from "./Side";
+import { StateToReach } from "./StateToReach";
 import { useBatch } from "./useBatch";
+
+/** Letters of a sign that a button has room for. */
+const MOST_SIGN = 48;
 
 type Sheeted = "reading" | "check" | "note" | "finish" | "abandoned";
 
@@ -81,21 +86,20 @@ function AtBench({
     return true;
   });
   useWakeLock(!ended);
-  const label =
-    !step || step.key === "finish"
-      ? words.bench.sayHowItCameOut
-      : step.opens === "start"
-        ? words.bench.whitesStarted
-        : step.key === "whites"
-          ? words.bench.readyToPour
-          : step.kind === "oven" || step.kind === "wait"
-            ? words.bench.itIsThere
-            : "Done";
+  const label = signOf(step);
+  const sign = watching?.milestones.find((m) => m.key === (step?.opens === "start" ? "start" : "target"));
+  const latest = watching?.latest_c;
+  const far =
+    sign && step?.opens && latest !== null && latest !== undefined
+      ? Math.min(1, Math.max(0, (latest - 20) / Math.max(1, sign.reads_c - 20)))
+      : undefined;
   return (
     <div className="grid grow lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
       <section
-        className="flex flex-col bg-surface p-4 md:px-7 md:py-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)]"
+        className="flex flex-col bg-surface px-4 pt-4 md:px-7 md:pt-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)] lg:overflow-y-auto"
         aria-label={words.bench.theOneThingToDo}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it
+        tabIndex={0}
       >
         <p className="text-s text-quiet">
           <Link className="underline" to="/bench">
@@ -129,79 +133,100 @@ function AtBench({
             />
           ))}
         </div>
-        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so a key has to reach it */}
-        <div className="min-h-0 lg:overflow-y-auto" tabIndex={0}>
-          {watching?.latest_c !== null && watching?.latest_c !== undefined && (
-            <p className="mt-3 text-m lg:hidden">
-              <b className="text-l">{degrees.figure(watching.latest_c)}</b> {degrees.sign} {words.bench.ofWord}{" "}
-              {degrees.figure(watching.target_c, { digits: 0 })}
-            </p>
-          )}
-          <Alarms watching={watching} />
-          {state.finished ? (
-            <Finished view={view} traces={traces} />
-          ) : state.abandoned ? (
-            <div className="mt-5 flex flex-col gap-2">
-              <h1 className="text-l">{words.bench.abandonedBecause}</h1>
-              <p className="text-m">{state.abandoned}</p>
-              <p className="text-s text-quiet">{words.bench.takeItBackToGoOn}</p>
-            </div>
-          ) : step ? (
+        <Alarms watching={watching} />
+        {state.finished ? (
+          <Finished view={view} traces={traces} />
+        ) : state.abandoned ? (
+          <div className="mt-5 flex flex-col gap-2">
+            <h1 className="text-l">{words.bench.abandonedBecause}</h1>
+            <p className="text-m">{state.abandoned}</p>
+            <p className="text-s text-quiet">{words.bench.takeItBackToGoOn}</p>
+          </div>
+        ) : step ? (
+          <div className="mt-4 flex flex-col gap-3">
+            <h1 className="text-[2.4rem] leading-[1.08] max-md:text-l" aria-live="polite">
+              {step.title}
+            </h1>
+            <Vital watching={watching} timer={runs} />
+            <Sign step={step} view={view} />
+          </div>
+        ) : (
+          <h1 className="mt-5 text-l">{words.bench.allStepsAreDone}</h1>
+        )}
+        {step && !ended && (
+          <div className="mt-3 max-lg:order-2">
             <TheStep step={step} view={view} again={() => setBox("check")} />
-          ) : (
-            <h1 className="mt-5 text-l">{words.bench.allStepsAreDone}</h1>
-          )}
-          {problem && (
-            <p role="alert" className="mt-3 border-l-4 border-spot pl-3 text-s">
-              {problem}
-            </p>
-          )}
-        </div>
-        <div className="mt-auto flex flex-col gap-3 pt-5">
-          {step?.timer_min && !ended && (
-            <button
-              type="button"
-              className="press min-h-14 w-full text-m"
-              onClick={() => {
-                askToNotify();
-                quiet(
-                  runs
-                    ? send("timer stopped", { step: step.key })
-                    : send("timer started", { step: step.key, minutes: step.timer_min as number }),
-                );
-              }}
-            >
-              {runs ? words.bench.stopTheTimer : words.bench.startTheTimer(minutes(step.timer_min))}
-            </button>
-          )}
-          {!ended && (
-            <div className="grid grid-cols-2 gap-3 sm:grid-cols-[2fr_1fr_1fr_1fr]">
-              {held ? (
-                <HoldButton className="press press-first min-h-20 flex-col text-m" onHeld={done}>
-                  {label}
-                  <span className="text-s font-normal">{step?.opens ? words.bench.holdTheSignIsNotThere : "hold"}</span>
-                </HoldButton>
-              ) : (
-                <button
-                  type="button"
-                  className="press press-first min-h-20 flex-col gap-0 text-m font-bold"
-                  onClick={done}
-                >
-                  {label}
-                  <span className="text-s font-normal">{words.bench.space}</span>
-                </button>
-              )}
-              <Tool name="Reading" letter="R" disabled={!step} onClick={() => setBox("reading")} />
-              <Tool
-                name="Check"
-                letter="C"
-                disabled={!step || step.checks.length === 0}
-                onClick={() => setBox("check")}
-              />
-              <Tool name="Note" letter="N" onClick={() => setBox("note")} />
-            </div>
-          )}
-          <div className="flex flex-wrap items-end justify-between gap-3">
+          </div>
+        )}
+        <div className="flex flex-col gap-3 bg-surface py-4 max-lg:contents lg:sticky lg:bottom-0 lg:mt-auto">
+          <div className="flex flex-col gap-3 max-lg:order-1 max-lg:pt-3">
+            {problem && (
+              <p role="alert" className="border-l-4 border-spot pl-3 text-s">
+                {problem}
+              </p>
+            )}
+            {step?.timer_min && !ended && (
+              <button
+                type="button"
+                className="press min-h-14 w-full text-m max-lg:order-2"
+                onClick={() => {
+                  askToNotify();
+                  quiet(
+                    runs
+                      ? send("timer stopped", { step: step.key })
+                      : send("timer started", { step: step.key, minutes: step.timer_min as number }),
+                  );
+                }}
+              >
+                {runs ? words.bench.stopTheTimer : words.bench.startTheTimer(minutes(step.timer_min))}
+              </button>
+            )}
+            {!ended && (
+              <div className="grid grid-cols-3 gap-3 sm:grid-cols-[2fr_1fr_1fr_1fr]">
+                {held ? (
+                  <HoldButton
+                    className="press press-first min-h-20 flex-col px-2 max-sm:col-span-3 text-m leading-tight font-bold"
+                    onHeld={done}
+                  >
+                    {far !== undefined && (
+                      <span
+                        aria-hidden="true"
+                        className="absolute inset-y-0 right-0 bg-paper opacity-15"
+                        style={{ width: `${100 * (1 - far)}%` }}
+                      />
+                    )}
+                    {label}
+                    <span className="text-s font-normal">
+                      {step?.opens
+                        ? sign
+                          ? words.bench.opensAtOrHold(degrees.show(sign.reads_c, { digits: 0 }))
+                          : words.bench.holdTheSignIsNotThere
+                        : words.bench.hold}
+                    </span>
+                  </HoldButton>
+                ) : (
+                  <button
+                    type="button"
+                    data-main="press"
+                    className="press press-first min-h-20 flex-col gap-0 px-2 max-sm:col-span-3 text-m leading-tight font-bold"
+                    onClick={done}
+                  >
+                    {label}
+                    <span className="text-s font-normal max-md:hidden">{words.bench.space}</span>
+                  </button>
+                )}
+                <Tool name="Reading" letter="R" disabled={!step} onClick={() => setBox("reading")} />
+                <Tool
+                  name="Check"
+                  letter="C"
+                  disabled={!step || step.checks.length === 0}
+                  onClick={() => setBox("check")}
+                />
+                <Tool name="Note" letter="N" onClick={() => setBox("note")} />
+              </div>
+            )}
+          </div>
+          <div className="flex flex-wrap items-end justify-between gap-3 max-lg:order-3 max-lg:py-4">
             <button type="button" className="press min-h-14" disabled={!state.last_event} onClick={takeBack}>
               {words.bench.takeBackTheLastU}
             </button>
@@ -239,10 +264,78 @@ function Tool({
   disabled?: boolean;
 }) {
   return (
-    <button type="button" className="press min-h-20 flex-col gap-0 px-2 text-m" onClick={onClick} disabled={disabled}>
+    <button
+      type="button"
+      className="press min-h-14 flex-col gap-0 px-2 text-m md:min-h-20"
+      onClick={onClick}
+      disabled={disabled}
+    >
       {name}
-      <span className="text-s">{letter}</span>
+      <span className="text-s max-md:hidden">{letter}</span>
     </button>
+  );
+}
+
+/** What the one large button says: the sign to look for, where there is one in few words. */
+function signOf(step: Step | undefined): string {
+  if (!step || step.key === "finish") return words.bench.sayHowItCameOut;
+  if (step.opens === "start") return words.bench.whitesStarted;
+  if (step.key === "whites") return words.bench.readyToPour;
+  const sign = step.until[0];
+  return sign && sign.length <= MOST_SIGN ? sign.charAt(0).toUpperCase() + sign.slice(1) : words.bench.done;
+}
+
+/** On a phone, where the picture is below: what the thermometer reads, or what the timer has left. */
+function Vital({ watching, timer }: { watching: Watching | undefined; timer: Timer | undefined }) {
+  const degrees = useDegrees();
+  const now = useNow();
+  const read = watching?.latest_c;
+  const left = timer && (Date.parse(timer.started) + timer.minutes * 60_000 - now) / 1000;
+  const target = watching?.milestones.find((m) => m.key === "target");
+  if (left !== undefined)
+    return (
+      <p
+        className={`font-name text-[3.4rem] leading-none font-semibold lg:hidden ${left <= 60 ? "bg-bill px-2 text-[#0F2A30]" : ""}`}
+      >
+        {left > 0 ? clock(left) : words.bench.lookNow}
+      </p>
+    );
+  if (read === null || read === undefined) return null;
+  return (
+    <p className="lg:hidden">
+      <span className="font-name text-[3.4rem] leading-none font-semibold">{degrees.figure(read)}</span>
+      <span className="text-m"> {degrees.sign}</span>
+      <span className="block text-m">
+        {target?.at_s !== null && target?.at_s !== undefined && watching && !watching.reached
+          ? words.bench.toReach(clock(target.at_s - watching.now_s), degrees.show(watching.target_c, { digits: 0 }))
+          : words.bench.target(degrees.show(watching?.target_c ?? 0, { digits: 0 }))}
+      </span>
+    </p>
+  );
+}
+
+/** The state to reach, drawn and in words, with how long it takes as a guide. */
+function Sign({ step, view }: { step: Step; view: BatchView }) {
+  const picture = <StateToReach step={step} sheet={view.sheet} />;
+  const [first, ...more] = step.until;
+  return (
+    <div className="flex items-center gap-5 border-y border-hairline py-2">
+      <div className="grid h-24 w-36 shrink-0 place-items-center max-md:h-20 max-md:w-24">{picture}</div>
+      <p className="min-w-0 text-m">
+        {first && (
+          <b className="block text-[1.35rem] leading-tight">
+            {words.bench.until} {first}
+          </b>
+        )}
+        {more.length > 0 && <span className="block">{words.bench.andMore(more.join(", "))}</span>}
+        <span className="block text-s text-quiet">
+          {step.low_min === step.high_min
+            ? minutes(step.low_min)
+            : `${minutes(step.low_min)} to ${minutes(step.high_min)}`}
+          {words.bench.asAGuide}
+        </span>
+      </p>
+    </div>
   );
 }
 
@@ -250,9 +343,10 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
   const fails = view.state.checks
     .filter((c) => c.step === step.key && view.state.open_fails.includes(c.name))
     .slice(-1);
+  const says = [step.title, ...step.says, ...step.until.map((sign) => `${words.bench.until} ${sign}`)].join(". ");
   return (
-    <div className="mt-5 flex flex-col gap-4">
-      <h1 className="text-l">{step.title}</h1>
+    <div className="flex flex-col gap-3">
+      {step.caution && <Caution says={step.caution} />}
       {(view.trials[step.key] ?? []).map((trial) => (
         <p key={trial.id} className="border-l-4 border-deep pl-3 text-m">
           <b>
@@ -263,24 +357,10 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
       ))}
       {step.says.length > 0 && (
         <ul className="flex flex-col gap-1 text-m">
-          {step.says.map((says) => (
-            <li key={says}>{says}</li>
+          {step.says.map((line) => (
+            <li key={line}>{line}</li>
           ))}
         </ul>
-      )}
-      {step.until.length > 0 && (
-        <div className="flex items-center gap-5 border-y border-ink py-3">
-          {step.peak && <Peak stage={step.peak} className="h-20 w-32 shrink-0" />}
-          <p className="text-m">
-            <b>{words.bench.until}</b> {step.until.join(", and ")}
-            <span className="block text-s text-quiet">
-              {step.low_min === step.high_min
-                ? minutes(step.low_min)
-                : `${minutes(step.low_min)} to ${minutes(step.high_min)}`}
-              {words.bench.asAGuide}
-            </span>
-          </p>
-        </div>
       )}
       {fails.map((fail) => (
         <div key={fail.event} role="status" className="border-l-4 border-bill pl-3">
@@ -298,21 +378,28 @@ function TheStep({ step, view, again }: { step: Step; view: BatchView; again: ()
         </div>
       ))}
       {step.checks.length > 0 && (
-        <ul className="flex flex-col gap-1 text-m">
+        <ul className="divide-y divide-hairline border-y border-hairline">
           {step.checks.map((check) => {
             const passed = view.state.checks.findLast((c) => c.step === step.key && c.name === check.key)?.passed;
             return (
-              <li key={check.key} className="grid grid-cols-[5.5rem_1fr] gap-3">
-                <b>{passed === undefined ? words.bench.toCheck : passed ? "passed" : words.bench.notYet4}</b>
+              <li key={check.key} className="grid gap-x-3 py-2 sm:grid-cols-[5.5rem_1fr]">
+                <b className="text-m">
+                  {passed === undefined ? words.bench.toCheck : passed ? words.bench.passed : words.bench.notYet4}
+                </b>
                 <span>
-                  {check.asks} <span className="text-s text-quiet">{check.passes}</span>
+                  <span className="text-m">{check.asks}</span> <span className="text-s text-quiet">{check.passes}</span>
+                  {passed !== true && check.on_fail[0] && (
+                    <span className="block text-s">
+                      <b>{words.bench.ifNot}</b> {check.on_fail[0]}
+                    </span>
+                  )}
                 </span>
               </li>
             );
           })}
         </ul>
       )}
-      {step.caution && <Caution says={step.caution} />}
+      <Aloud says={says} />
     </div>
   );
 }

@@ -16,24 +16,34 @@ export default function BenchList() {
     <div className="mx-auto w-full max-w-[1200px] px-4 py-4 md:px-6">
       <h1 className="text-l">{words.bench.bench}</h1>
       {data.length === 0 && <Empty title={words.bench.nothingUnderWay}>{words.bench.openARecipesSheetAndStart}</Empty>}
-      <ul className="mt-3 divide-y divide-hairline border-y border-hairline">
-        {data.map((batch) => (
-          <li key={batch.id}>
-            <Link
-              to={`/bench/${batch.id}`}
-              className="grid min-h-20 items-center gap-x-6 gap-y-1 py-3 md:grid-cols-[1.2fr_1.4fr_auto]"
-            >
-              <span className="min-w-0">
-                <b className="text-m leading-tight">{batch.name}</b>
-                <span className="block text-s text-quiet">
-                  {batch.says} {words.bench.since} {time(batch.started_at)}, {day(batch.started_at)}
+      <ul className="mt-3 grid gap-4 md:grid-cols-2">
+        {data.map((batch) => {
+          const left = batch.timers.map((t) => (Date.parse(t.started) + t.minutes * 60_000 - now) / 1000);
+          const due = Boolean(batch.calls) || left.some((seconds) => seconds <= 60);
+          return (
+            <li key={batch.id}>
+              <Link
+                to={`/bench/${batch.id}`}
+                className={`flex h-full flex-col gap-2 rounded-panel border border-hairline bg-surface p-4 ${due ? "border-l-8 border-l-bill" : ""}`}
+              >
+                <span className="flex flex-wrap items-baseline justify-between gap-x-4">
+                  <b className="font-name text-[1.4rem] leading-tight font-semibold">{batch.name}</b>
+                  <span className="text-s text-quiet">
+                    {words.bench.startedAt(time(batch.started_at), day(batch.started_at))}
+                  </span>
                 </span>
-              </span>
-              <span className="min-w-0">
-                {batch.calls && <b className="block border-l-8 border-bill pl-2 text-m">{batch.calls}</b>}
-                <span className="block text-m">{batch.current ?? words.bench.allStepsDoneSayHowIt}</span>
+                {batch.says && <span className="text-s text-quiet">{batch.says}</span>}
+                {batch.calls && <b className="text-m">{batch.calls}</b>}
+                <span className="mt-auto flex flex-wrap items-end justify-between gap-x-4">
+                  <span className="min-w-0 text-m">{batch.current ?? words.bench.allStepsDoneSayHowIt}</span>
+                  {left.map((seconds, i) => (
+                    <b key={batch.timers[i]?.step} className="text-l font-semibold">
+                      {seconds > 0 ? clock(seconds) : words.bench.lookNow}
+                    </b>
+                  ))}
+                </span>
                 <span
-                  className="mt-1 flex gap-0.5"
+                  className="flex gap-0.5"
                   role="img"
                   aria-label={words.bench.ofStepsDone(batch.steps_done, batch.steps)}
                 >
@@ -44,16 +54,10 @@ export default function BenchList() {
                     />
                   ))}
                 </span>
-              </span>
-              <span className="text-m font-bold">
-                {batch.timers.map((t) => {
-                  const left = (Date.parse(t.started) + t.minutes * 60_000 - now) / 1000;
-                  return <span key={t.step}>{left > 0 ? clock(left) : words.bench.lookNow}</span>;
-                })}
-              </span>
-            </Link>
-          </li>
-        ))}
+              </Link>
+            </li>
+          );
+        })}
       </ul>
     </div>
   );

@@ -3,6 +3,7 @@ import { useEffect, useRef } from "react";
 import { answer, type BatchTraces, type BatchView, http, type Step, type Watching } from "../../api/client";
 import { record } from "../../api/outbox";
 import { devicesQuery, tracesQuery } from "../../api/queries";
+import { speak } from "../../kit/aloud";
 import { beep } from "../../kit/beep";
 import { Trace } from "../../kit/charts/Trace";
 import { useDegrees } from "../../kit/degrees";
@@ -24,26 +25,27 @@ export function Live({ view, step, traces }: { view: BatchView; step: Step; trac
   if (!watch) return null;
   return (
     <section aria-label={watch.title} className="flex min-w-0 flex-col gap-3">
-      {watching && watching.readings > 0 ? (
-        <>
+      {/* As high with a reading as without, and what is pressed above what grows: nothing moves from under a finger. */}
+      <div className="min-h-22">
+        {watching && watching.readings > 0 ? (
           <Now watching={watching} />
-          <Trace watching={watching} />
-        </>
-      ) : (
-        <>
+        ) : (
           <p className="text-m">
             <b>{words.bench.noReadingYet}</b> {words.bench.attachAProbeOrTypeWhat}
           </p>
-          {watching && <Trace watching={watching} />}
-        </>
-      )}
+        )}
+      </div>
+      <Attach view={view} step={step} traces={traces} />
+      {watching && <Trace watching={watching} />}
       {watching?.treatment && traces && <Treated watching={watching} egg={traces.egg} />}
       {watching && !watching.ended && <SetAside view={view} step={step} watching={watching} />}
       {watching?.cooling && <p className="text-m">{watching.cooling.says}</p>}
-      <Attach view={view} step={step} traces={traces} />
     </section>
   );
 }
+
+/** A rate of less than a tenth of a degree is none. */
+const rate = (kelvin: number) => (Math.abs(kelvin) < 0.05 ? 0 : kelvin);
 
 function Now({ watching: w }: { watching: Watching }) {
   const degrees = useDegrees();
@@ -67,13 +69,13 @@ function Now({ watching: w }: { watching: Watching }) {
     w.rate_k_min !== null &&
       w.rate_k_min !== undefined &&
       w.kind !== "syrup" &&
-      words.bench.aMinute(w.rate_k_min >= 0 ? "+" : "", degrees.apart(w.rate_k_min)),
+      words.bench.aMinute(rate(w.rate_k_min) > 0 ? "+" : "", degrees.apart(rate(w.rate_k_min))),
     w.offset_says,
   ].filter(Boolean);
   return (
     <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
       <p>
-        <span className="text-[3.2rem] leading-none font-bold" data-testid="now">
+        <span className="font-name text-[4rem] leading-none font-semibold" data-testid="now">
           {w.latest_c === null || w.latest_c === undefined
             ? "–"
             : degrees.sign === "°C"
@@ -181,9 +183,14 @@ function SetAside({ view, step, watching }: { view: BatchView; step: Step; watch
 export function Alarms({ watching }: { watching: Watching | undefined }) {
   const alarms = watching?.alarms ?? [];
   const heard = useRef("");
+  const said = useRef("");
+  said.current = alarms.map((a) => [a.says, ...a.do].join(" ")).join(" ");
   const kinds = alarms.map((a) => a.kind).join();
   useEffect(() => {
-    if (kinds && kinds !== heard.current) beep(kinds.includes("over target"));
+    if (kinds && kinds !== heard.current) {
+      beep(kinds.includes("over target"));
+      speak(said.current);
+    }
     heard.current = kinds;
   }, [kinds]);
   if (alarms.length === 0) return null;

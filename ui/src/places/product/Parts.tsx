@@ -48,7 +48,7 @@ export function PartsOpen(props: StationProps) {
                 onClick={() => setChosen(chosen === i ? undefined : i)}
               >
                 <Held {...lookOf(part)} className="row-span-2 max-h-10 w-full" />
-                <b className="line-clamp-2 leading-tight" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
+                <b className="leading-tight" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
                   {part.name}
                 </b>
                 <span className="text-s leading-tight text-quiet" style={{ paddingLeft: `${part.depth * 0.8}rem` }}>
