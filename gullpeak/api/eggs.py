@@ -1,13 +1,17 @@
 """Egg in the house."""
 
 from datetime import date
-from typing import Annotated
+from typing import Annotated, get_args
 
 from fastapi import APIRouter, Body, Request
+from pydantic import Field
 
 from gullpeak.api.days import desk_of
+from gullpeak.core.kitchen.egg import per_egg_g
 from gullpeak.core.plan.eggs import DayEggs
-from gullpeak.core.product.lots import EggEntry, EggHouse, house
+from gullpeak.core.product.lots import EggEntry, EggHouse, Side, house
+from gullpeak.core.reading.day_lines import MOST_LINE
+from gullpeak.core.reading.egg_line import EggLine, EggQuestion, came_in
 from gullpeak.core.value import Value
 
 router = APIRouter(prefix="/api/eggs", tags=["eggs"])
@@ -18,6 +22,21 @@ class EggView(Value):
 
     house: EggHouse
     days: dict[date, DayEggs]
+    egg_g: dict[Side, float]
+    """What one egg of the kitchen's usual size brings of each side, g"""
+
+
+class CameIn(Value):
+    """A line about what came in, as it was typed."""
+
+    text: str = Field(max_length=MOST_LINE)
+
+
+class ReadEggLine(Value):
+    """What a line was read as, or what it leaves open."""
+
+    came: EggLine | None = None
+    asks: EggQuestion | None = None
 
 
 @router.get("")
@@ -32,7 +51,16 @@ def eggs(request: Request) -> EggView:
         plan = desk.readable(record.day.date)
         if plan is not None and plan.problem.at(plan.problem.end) >= now:
             coming[record.day.date] = desk.eggs(record.day.date, plan)
-    return EggView(house=found, days=coming)
+    size = kitchen.habits.egg_size
+    return EggView(house=found, days=coming, egg_g={side: round(per_egg_g(size, side), 1) for side in get_args(Side)})
+
+
+@router.post("/read")
+def read_line(line: CameIn, request: Request) -> ReadEggLine:
+    """Read what came in, as a cook writes it: *30 eggs, use by 12 July*. Nothing is kept."""
+    _, kitchen = desk_of(request).ground()
+    found = came_in(line.text, kitchen.habits.egg_size)
+    return ReadEggLine(came=found) if isinstance(found, EggLine) else ReadEggLine(asks=found)
 
 
 @router.post("")

@@ -1,5 +1,7 @@
 """The kitchen."""
 
+from contextlib import suppress
+
 from fastapi import APIRouter, Response
 
 from gullpeak.api.places import EditedVersion, StoreOf
@@ -7,14 +9,20 @@ from gullpeak.app.errors import BadFieldError
 from gullpeak.app.larder import Describing, describe
 from gullpeak.core.kitchen.kitchen import Kitchen
 from gullpeak.core.log import learn
+from gullpeak.core.log.effect import effect as changed
 from gullpeak.core.log.learn import Fit
-from gullpeak.core.value import Text, Value, say
+from gullpeak.core.recipe.recipe import Recipe
+from gullpeak.core.value import OutOfRangeError, Said, Text, UnknownAmountError, Value, say
 from gullpeak.store.log import Log
 from gullpeak.store.records import KitchenRecord, NotFoundError
 
 router = APIRouter(prefix="/api/kitchen", tags=["kitchen"])
 AT_ONCE = 4
 """Batches worked out for one answer: each takes a third of a second."""
+
+
+TRIED = 3
+"""Recipes worked out twice over to find one in which a figure shows."""
 
 
 class Fits(Value):
@@ -57,6 +65,29 @@ def fits(store: StoreOf) -> Fits:
     log, record = Log(store.db), store.kitchen()
     pending = log.observe(AT_ONCE)
     return Fits(fits=learn.fits(log.seen(), record.kitchen), pending=pending, version=record.version)
+
+
+class Effect(Value):
+    """What taking a figure over would change in a recipe it was learned from; None: nothing that shows in minutes."""
+
+    says: Said | None
+
+
+@router.get("/fits/effect")
+def effect(what: Text, store: StoreOf) -> Effect:
+    """Say what a figure from the log would change, in a recipe of the book that it was learned from."""
+    log, kitchen = Log(store.db), store.kitchen().kitchen
+    fit = next((f for f in learn.fits(log.seen(), kitchen) if f.what == what), None)
+    if fit is None:
+        raise BadFieldError("what", say("refused.log-has-too-little"))
+    book = store.book()
+    of = dict.fromkeys(store.batch(b).recipe_id for b in reversed(fit.batches))
+    recipes = [entry for i in of if i is not None and isinstance(entry := book.get(i), Recipe)]
+    for recipe in recipes[:TRIED]:
+        with suppress(UnknownAmountError, OutOfRangeError):
+            if (says := changed(recipe, kitchen, fit)) is not None:
+                return Effect(says=says)
+    return Effect(says=None)
 
 
 @router.post("/fits/accept")

@@ -283,6 +283,8 @@ def test_a_figure_is_learned_taken_over_and_put_back(client):
     assert room["worth"]
     assert room["now"] == 20
     assert set(room["batches"]) == {"b0", "b1", "b2", "b3"}
+    assert client.get("/api/kitchen/fits/effect", params={"what": "room_c"}).json()["says"].startswith("Sea-wall nests: ")
+    assert client.get("/api/kitchen/fits/effect", params={"what": "bath_pace"}).status_code == 422
     head = {"If-Match": f'"{got["version"]}"'}
     taken = client.post("/api/kitchen/fits/accept", json={"what": "room_c"}, headers=head)
     assert taken.json()["kitchen"]["room_c"] == room["sets"]

@@ -13,9 +13,11 @@ from gullpeak.core.bench.run import Event
 from gullpeak.core.kitchen.egg import per_egg_g
 from gullpeak.core.log import learn, record
 from gullpeak.core.log import observe as observing
+from gullpeak.core.log.effect import effect as changes
 from gullpeak.core.log.learn import Fit, Seen, robust
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
+from tests.words import en
 
 AT = datetime(2026, 5, 2, 9, tzinfo=UTC)
 SLATE = "ovens/slate/true_offset_c"
@@ -228,3 +230,46 @@ def test_a_record_speaks_of_the_mixer_and_oven_that_were_used_not_of_a_namesake(
     assert record.facts(work_out(other, kitchen), process, kitchen, (), {})["bowl_plastic"] is False
     told = {o.what for o in observing.observe(made, process, kitchen, batch(), {})}
     assert not any(what.startswith(("mixers/steel", "ovens/left")) for what in told)
+
+
+@pytest.mark.parametrize(
+    ("what", "values", "says", "means"),
+    [
+        (SLATE, (11, 12, 13), "Slate oven runs 12 °C hot", "Set to 100 °C, it holds 112 °C."),
+        (SLATE, (-5, -6, -7), "Slate oven runs 6 °C cool", "Set to 100 °C, it holds 94 °C."),
+        ("ovens/slate/drying_scale", (0.8, 0.8, 0.8), "Meringue dries slower in Slate oven", "It takes 1.25 times as long"),
+        ("ovens/slate/drying_scale", (1.25, 1.25, 1.25), "Meringue dries faster in Slate oven", "It takes 0.80 times as long"),
+        ("ovens/slate/heat_c_per_min", (6.5, 6.5, 6.5), "Slate oven heats up slower", "To 150 °C it takes 20 min, not 14."),
+        ("ovens/range/cool_c_per_min", (2, 2, 2), "Old range cools slower", "From 150 °C to 100 °C it takes 25 min, not 17."),
+        ("hobs/front/power_w", (900, 900, 900), "Front burner gives a pan less heat", "It takes 1.22 times as long"),
+        ("mixers/stand/pace", (1.2, 1.2, 1.2), "Stand mixer whisks slower", "It takes 1.20 times as long"),
+        ("paces/trays/factor", (0.7, 0.7, 0.7), "Lining trays is quicker here", "It takes 0.70 times as long"),
+        ("bath_pace", (1.3, 1.3, 1.3), "The bath heats faster", "It takes 0.77 times as long"),
+        ("habits/egg_g", (38.6, 38.6, 38.6), "Your eggs are size EU L", "A white weighs 38.6 g"),
+        ("room_c", (23, 23, 23), "The room is at 23 °C", "Sheets and plans count with 20 °C."),
+        ("room_rh_pct", (70, 70, 70), "The air is at 70 % humidity", "Sheets and plans count with 58 %."),
+    ],
+)
+def test_a_figure_is_told_as_a_cook_says_it(what: str, values: tuple[float, ...], says: str, means: str):
+    fit = fitted(what, *values)
+    assert en(fit.says) == says
+    assert en(fit.means).startswith(means)
+
+
+def test_what_would_mend_most_is_offered_first():
+    offered = learn.fits([*seen("room_c", 23, 23, 24), *seen(SLATE, 12, 12, 12, 12, 12, 12, 12)], KITCHEN)
+    assert [f.what for f in offered] == [SLATE, "room_c"]
+
+
+def test_a_figure_taken_over_is_told_by_what_it_changes_in_a_recipe():
+    hot = changes(RECIPES["sea-wall-nests"], KITCHEN, fitted(SLATE, 12, 12, 12))
+    assert hot is not None
+    told = en(hot)
+    now = work_out(RECIPES["sea-wall-nests"], KITCHEN).dry.drying.wanted.from_min
+    then = work_out(RECIPES["sea-wall-nests"], learn.put(KITCHEN, SLATE, 12.0)).dry.drying.wanted.from_min
+    assert then < now
+    assert told == f"Sea-wall nests: soft centre after {then:.0f} min, not {now:.0f}."
+    slow = changes(RECIPES["sea-wall-nests"], KITCHEN, fitted("mixers/stand/pace", 1.3, 1.3, 1.3))
+    assert slow is not None
+    assert "whisked stiff in" in en(slow)
+    assert changes(RECIPES["sea-wall-nests"], KITCHEN, fitted("bath_pace", 1.3, 1.3, 1.3)) is None

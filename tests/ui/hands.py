@@ -29,6 +29,12 @@ def write(page: Page, label: str, text: str) -> None:
     field.press("Enter")
 
 
+def unfold(page: Page) -> None:
+    """Open what is folded away for experts."""
+    for summary in page.locator("summary", has_text=shown("kitchen.forExperts")).all():
+        summary.click()
+
+
 def add(page: Page, name: str, amount: str) -> None:
     """Add a line to the recipe on the sheet."""
     page.get_by_label(shown("sheet.addSomething")).fill(name)

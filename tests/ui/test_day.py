@@ -235,6 +235,24 @@ def test_egg_is_written_down(page: Page, served: Served):
     assert page.get_by_label(shown("eggs.grams")).input_value() == "900"
 
 
+def test_what_came_in_is_written_in_one_line(page: Page, served: Served):
+    page.goto(f"{served.url}/eggs")
+    line = page.get_by_label(shown("eggs.writeWhatCameIn"))
+    line.fill("30 eggs, use by 12 July\n9 yolks\nsome whites\n10 eggs until the moon")
+    line.press("Enter")
+    shells = page.get_by_role("region", name=shown("eggs.inTheShell"))
+    expect(shells).to_contain_text("of about 30 eggs")
+    expect(shells).to_contain_text("use by Sun 12 Jul")
+    expect(page.get_by_role("region", name=shown("eggs.yolks"))).to_contain_text("of about 9 eggs")
+    # What was not read stays, with what is asked of it.
+    expect(line).to_have_value("some whites\n10 eggs until the moon")
+    expect(page.get_by_role("alert")).to_contain_text("How much?")
+    line.fill("10 eggs until the moon")
+    line.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("Write a date")
+    expect(line).to_have_value("10 eggs until the moon")
+
+
 @pytest.mark.parametrize("width", [400, 1024])
 def test_the_day_is_sound_on_other_screens(browser: Browser, served: Served, width: int):
     context = browser.new_context(viewport={"width": width, "height": 768})

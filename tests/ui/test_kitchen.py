@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
-from tests.ui.hands import put
+from tests.ui.hands import put, unfold
 from tests.ui.words import shown
 
 
@@ -15,6 +15,7 @@ from tests.ui.words import shown
 def kitchen(page: Page, served: Served) -> Page:
     page.goto(f"{served.url}/kitchen")
     page.get_by_role("heading", name=shown("kitchen.ovens")).wait_for()
+    unfold(page)
     return page
 
 

@@ -6,7 +6,7 @@ biweight, so that a record far from the others counts for nothing. Nothing is ap
 
 from collections.abc import Sequence
 from datetime import datetime
-from math import exp, log
+from math import exp, log, sqrt
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -88,6 +88,10 @@ class Fit(Value):
 
     what: str
     name: Said
+    says: Said
+    """What it means, as a cook says it: the oven runs hot"""
+    means: Said
+    """What it comes to, in figures a cook can check"""
     unit: str
     digits: int
     now: float
@@ -214,7 +218,13 @@ def fits(seen: Sequence[Seen], kitchen: Kitchen) -> tuple[Fit, ...]:
     for one in sorted(seen, key=lambda s: s.at):
         groups.setdefault(one.what, []).append(one)
     found = (fit(what, group[-NEWEST:], kitchen) for what, group in groups.items() if len(group) >= LEAST)
-    return tuple(sorted((f for f in found if f is not None), key=lambda f: (not f.worth, f.what)))
+    return tuple(sorted((f for f in found if f is not None), key=lambda f: (not f.worth, -_useful(f), f.what)))
+
+
+def _useful(fit: Fit) -> float:
+    """How much taking it over would mend: the share of its error that goes, by how many batches say so."""
+    gone = (fit.error_before - fit.error_after) / fit.error_before if fit.error_before > 0 else 0.0
+    return gone * sqrt(len(fit.batches))
 
 
 def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
@@ -245,6 +255,7 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
     return Fit(
         what=what,
         name=_name(what, kitchen),
+        **_told(what, now, value, sets, kitchen),
         unit=kind.unit,
         digits=kind.digits,
         now=now,
@@ -275,6 +286,78 @@ def _name(what: str, kitchen: Kitchen) -> Said:
         entry = next((e for e in getattr(kitchen, parts[0]) if e.key == parts[1]), None)
         return say("learn.of", name=entry.name if entry else parts[1], kind=kind)
     return say("learn.alone", kind=kind)
+
+
+BAKED_C, CALLED_C = 150.0, 100.0
+"""Set temperatures at which an oven's figures are told: to bake at, and to dry at."""
+
+
+_SAYS: dict[str, tuple[str, str]] = {
+    "true_offset_c": ("learn.says.hot", "learn.says.cool"),
+    "drying_scale": ("learn.says.dries-faster", "learn.says.dries-slower"),
+    "heat_c_per_min": ("learn.says.heats-faster", "learn.says.heats-slower"),
+    "cool_c_per_min": ("learn.says.cools-faster", "learn.says.cools-slower"),
+    "power_w": ("learn.says.more-heat", "learn.says.less-heat"),
+    "bath_pace": ("learn.says.bath-faster", "learn.says.bath-slower"),
+    "pace": ("learn.says.whisks-slower", "learn.says.whisks-faster"),
+    "factor": ("learn.says.work-slower", "learn.says.work-faster"),
+    "egg_g": ("learn.says.eggs", "learn.says.eggs"),
+    "room_c": ("learn.says.room", "learn.says.room"),
+    "room_rh_pct": ("learn.says.humidity", "learn.says.humidity"),
+}
+"""What a figure means where it is more than what is in force, and where it is less; an offset against none at all."""
+_MEANS = {
+    "true_offset_c": "learn.means.offset",
+    "heat_c_per_min": "learn.means.heats",
+    "cool_c_per_min": "learn.means.cools",
+    "egg_g": "learn.means.eggs",
+    "room_c": "learn.means.room",
+    "room_rh_pct": "learn.means.humidity",
+    **dict.fromkeys(("drying_scale", "power_w", "bath_pace", "pace", "factor"), "learn.means.times"),
+}
+_LONGER = frozenset({"pace", "factor"})
+"""Figures that are times themselves; of the others with a share of time, twice as much is half as long."""
+
+
+def _told(what: str, now: float, value: float, sets: float | str, kitchen: Kitchen) -> dict[str, Said]:
+    """What a figure means, and what it comes to."""
+    parts = what.split("/")
+    kind = DIFFERING[parts[0]][1] if parts[0] in DIFFERING else parts[-1]
+    if kind not in _SAYS:
+        return {"says": say("learn.alone", kind=_name(what, kitchen)), "means": say("learn.means.other", now=now, value=value)}
+    more, less = _SAYS[kind]
+    says = more if value > (0 if kind == "true_offset_c" else now) else less
+    change = BAKED_C - (kitchen.room_c if kind == "heat_c_per_min" else CALLED_C)
+    ratio = (value / now if kind in _LONGER else now / value) if now and value else 1.0
+    told = say(
+        says,
+        name=_whose(parts, kitchen),
+        by_k=abs(value),
+        size=str(sets),
+        value=value,
+        value_c=value,
+        value_g=value,
+        now=now,
+        now_c=now,
+        now_g=now,
+        set_c=CALLED_C,
+        holds_c=CALLED_C + value,
+        times=ratio,
+        from_c=BAKED_C,
+        to_c=CALLED_C if kind == "cool_c_per_min" else BAKED_C,
+        took=change / value if value else 0.0,
+        told=change / now if now else 0.0,
+    )
+    return {"says": told, "means": Said(_MEANS[kind], told.facts)}
+
+
+def _whose(parts: list[str], kitchen: Kitchen) -> Said | str:
+    """The oven, the burner, the mixer or the work a figure is of."""
+    if parts[0] in DIFFERING:
+        return say(f"school.{parts[1]}" if parts[0] == "sets" else f"learn.step.{parts[1]}")
+    if len(parts) == 3:
+        return next((e.name for e in getattr(kitchen, parts[0]) if e.key == parts[1]), parts[1])
+    return ""
 
 
 # What a batch says

@@ -95,6 +95,7 @@ export type ReadOven = components["schemas"]["ReadOven"];
 export type ReadQuestion = components["schemas"]["ReadQuestion"];
 export type Answered = Schemas["Answered"];
 export type EggView = Schemas["EggView"];
+export type ReadEggLine = Schemas["ReadEggLine"];
 export type EggEntry = Schemas["EggEntry"];
 export type Lot = Schemas["Lot"];
 type Problem = Schemas["Problem"];

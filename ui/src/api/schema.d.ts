@@ -756,6 +756,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/eggs/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Line
+         * @description Read what came in, as a cook writes it: *30 eggs, use by 12 July*. Nothing is kept.
+         */
+        post: operations["read_line_api_eggs_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/archive": {
         parameters: {
             query?: never;
@@ -1334,6 +1354,26 @@ export interface paths {
          * @description Take a figure over from the log; sheets and plans count with it from now on.
          */
         post: operations["accept_api_kitchen_fits_accept_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/fits/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Effect
+         * @description Say what a figure from the log would change, in a recipe of the book that it was learned from.
+         */
+        get: operations["effect_api_kitchen_fits_effect_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2936,6 +2976,14 @@ export interface components {
             times_min: number[];
         };
         /**
+         * CameIn
+         * @description A line about what came in, as it was typed.
+         */
+        CameIn: {
+            /** Text */
+            text: string;
+        };
+        /**
          * Card
          * @description A batch in a list.
          */
@@ -3938,6 +3986,14 @@ export interface components {
             windows: components["schemas"]["Window"][];
         };
         /**
+         * Effect
+         * @description What taking a figure over would change in a recipe it was learned from; None: nothing that shows in minutes.
+         */
+        Effect: {
+            /** Says */
+            says: string | null;
+        };
+        /**
          * Egg
          * @description Where the egg comes from and how it comes to the bowl.
          */
@@ -4059,6 +4115,36 @@ export interface components {
             sides: components["schemas"]["SideStock"][];
         };
         /**
+         * EggLine
+         * @description Egg that came in. until: the date as it was written; count: of eggs, where they were counted.
+         */
+        EggLine: {
+            /** Count */
+            count: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fresh" | "frozen" | "carton" | "dried";
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "white" | "yolk" | "whole egg";
+            /** Until */
+            until: string;
+        };
+        /**
+         * EggQuestion
+         * @description What a line leaves open.
+         */
+        EggQuestion: {
+            /** Says */
+            says: string;
+        };
+        /**
          * EggUse
          * @description What one part takes: whites, yolks and whole eggs, g; `fresh`: from eggs that are cracked here.
          */
@@ -4094,6 +4180,13 @@ export interface components {
             /** Days */
             days: {
                 [key: string]: components["schemas"]["DayEggs"];
+            };
+            /**
+             * Egg G
+             * @description What one egg of the kitchen's usual size brings of each side, g
+             */
+            egg_g: {
+                [key: string]: number;
             };
             house: components["schemas"]["EggHouse"];
         };
@@ -4525,10 +4618,20 @@ export interface components {
             left_out: string[];
             /** Low */
             low: number;
+            /**
+             * Means
+             * @description What it comes to, in figures a cook can check
+             */
+            means: string;
             /** Name */
             name: string;
             /** Now */
             now: number;
+            /**
+             * Says
+             * @description What it means, as a cook says it: the oven runs hot
+             */
+            says: string;
             /**
              * Sets
              * @description What accepting puts into the kitchen
@@ -8112,6 +8215,14 @@ export interface components {
             asks?: components["schemas"]["DayQuestion"] | null;
             order?: components["schemas"]["OrderLine"] | null;
             shift?: components["schemas"]["ShiftLine"] | null;
+        };
+        /**
+         * ReadEggLine
+         * @description What a line was read as, or what it leaves open.
+         */
+        ReadEggLine: {
+            asks?: components["schemas"]["EggQuestion"] | null;
+            came?: components["schemas"]["EggLine"] | null;
         };
         /**
          * ReadLine
@@ -12287,6 +12398,39 @@ export interface operations {
             };
         };
     };
+    read_line_api_eggs_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CameIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadEggLine"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     whole_archive_api_files_archive_get: {
         parameters: {
             query?: never;
@@ -13217,6 +13361,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitchenRecord"];
+                };
+            };
+            /** @description A problem at a field */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    effect_api_kitchen_fits_effect_get: {
+        parameters: {
+            query: {
+                what: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effect"];
                 };
             };
             /** @description A problem at a field */

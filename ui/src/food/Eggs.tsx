@@ -73,3 +73,81 @@ export function EggPile({ eggs, className }: { eggs: number; className?: string 
     </svg>
   );
 }
+
+const GRID = { wide: 6, most: 36 };
+
+/** A lot of egg as it lies: whites in their bowl, carton or ice, yolks one by one, eggs in the shell piled. eggs: how many it comes to. */
+export function EggLot({
+  side,
+  kind,
+  eggs,
+  faded = false,
+  className,
+}: {
+  side: "white" | "yolk" | "whole egg";
+  kind: "fresh" | "frozen" | "carton" | "dried";
+  eggs: number;
+  /** It may not be used any more */
+  faded?: boolean;
+  className?: string;
+}) {
+  if (side === "whole egg" && kind === "fresh")
+    return <EggPile eggs={Math.max(1, Math.round(eggs))} className={`${className} ${faded ? "opacity-45" : ""}`} />;
+  const fill = side === "white" ? FOOD.meringue : FOOD.yolk;
+  const high = Math.min(46, 12 + eggs * 1.6);
+  const yolks = Math.min(GRID.most, Math.max(1, Math.round(eggs)));
+  return (
+    <svg viewBox="0 0 120 100" className={`${className} ${faded ? "opacity-45" : ""}`} aria-hidden="true">
+      {kind === "carton" ? (
+        <g stroke="var(--metal-line)" strokeWidth="2.5" strokeLinejoin="round">
+          <path d="M36 34L48 16H74L86 34V94H36Z" fill="var(--color-surface)" />
+          <rect x="38" y={92 - high} width="46" height={high} fill={fill} stroke="none" />
+          <path d="M36 34H86V94H36ZM48 16V10H74V16" fill="none" />
+        </g>
+      ) : kind === "frozen" ? (
+        <g stroke="var(--color-water)" strokeWidth="2">
+          <rect
+            x="26"
+            y={90 - high}
+            width="68"
+            height={high}
+            rx="5"
+            fill={`color-mix(in srgb, ${fill} 60%, var(--food-ice))`}
+          />
+          <path d="M34 22V38M26 30H42M28 24L40 36M40 24L28 36" fill="none" />
+        </g>
+      ) : kind === "dried" ? (
+        <path d="M22 90C34 66 50 58 60 58S86 66 98 90Z" fill={fill} stroke={FOOD.line} strokeWidth="2" />
+      ) : side === "yolk" ? (
+        <g>
+          {Array.from({ length: yolks }, (_, i) => (
+            <circle
+              key={`yolk-${i + 1}`}
+              cx={60 + ((i % GRID.wide) - (Math.min(GRID.wide, yolks) - 1) / 2) * 17}
+              cy={84 - Math.floor(i / GRID.wide) * 15}
+              r="8"
+              fill={fill}
+              stroke={edgeOf(FOOD.yolk)}
+              strokeWidth="1.2"
+            />
+          ))}
+        </g>
+      ) : (
+        <g>
+          <path
+            d={`M28 ${88 - high}C32 86 44 90 60 90S88 86 92 ${88 - high}Z`}
+            fill={fill}
+            stroke={FOOD.line}
+            strokeWidth="1.5"
+          />
+          <path
+            d="M20 40H100M24 40C26 84 40 92 60 92S94 84 96 40"
+            fill="none"
+            stroke="var(--metal-line)"
+            strokeWidth="3"
+          />
+        </g>
+      )}
+    </svg>
+  );
+}

@@ -3,9 +3,10 @@ import { DateField } from "../../kit/DateField";
 import { shortDay, timeOf } from "../../kit/dates";
 import { Alert } from "../../kit/Field";
 import { fresh, TextField } from "../../kit/fields";
+import { QuickLine } from "../../kit/QuickLine";
 import { words } from "../../words";
 import { type Row, rows, SaidRow, type Writing } from "./Orders";
-import { QuickLine } from "./QuickLine";
+import { readLine } from "./useDay";
 
 const BREAK_MIN = 20;
 
@@ -17,10 +18,9 @@ export function Hands({ day, write, at, kitchen }: Writing) {
         {words.day.whoIsThere}
       </h2>
       <QuickLine
-        of={day.date}
-        what="hands"
         label={words.day.writeWhoIsThere}
         example={words.day.handsExample}
+        read={readLine(day.date, "hands")}
         take={(read) =>
           write({
             shifts: [

@@ -15,12 +15,12 @@ import { DateField } from "../../kit/DateField";
 import { longDay, timeOf } from "../../kit/dates";
 import { Alert, Labelled } from "../../kit/Field";
 import { fresh, TextField, WholeField } from "../../kit/fields";
+import { QuickLine } from "../../kit/QuickLine";
 import { Meanwhile } from "../../kit/useSave";
 import { words } from "../../words";
 import { Hands } from "./Hands";
-import { QuickLine } from "./QuickLine";
 import { There } from "./There";
-import type { DayActions } from "./useDay";
+import { type DayActions, readLine } from "./useDay";
 
 /** What can be ordered. */
 type Entry = { id: string; name: string; kind: "products" | "recipes" };
@@ -191,10 +191,9 @@ function Ordered({ day, write, at, kitchen, stock }: Writing & { stock: readonly
         {words.day.whatIsOrdered}
       </h2>
       <QuickLine
-        of={day.date}
-        what="order"
         label={words.day.writeAnOrder}
         example={words.day.orderExample}
+        read={readLine(day.date, "order")}
         take={(read) =>
           write({
             orders: [

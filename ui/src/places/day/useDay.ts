@@ -7,6 +7,10 @@ import { timeOf } from "../../kit/dates";
 /** Times of a day in its own zone, wherever this tablet thinks it is. */
 export const clockIn = (zone: string) => (at: string | number) => timeOf(at, zone);
 
+/** A line of a day as it is typed, read by the kitchen's book, ovens and cooks. */
+export const readLine = (of: string, what: "order" | "hands") => (text: string, meant?: string) =>
+  answer(http.POST("/api/days/{of}/read", { params: { path: { of } }, body: { what, text, of: meant ?? null } }));
+
 export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
 /** Everything that can be done to a day; each answer is the day as it then stands, or has it asked for again. */

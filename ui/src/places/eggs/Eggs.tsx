@@ -1,14 +1,16 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { type EggEntry, type EggView, type Lot, Refused } from "../../api/client";
+import { answer, type EggEntry, type EggView, http, type Lot, type ReadEggLine, Refused } from "../../api/client";
 import { appNow } from "../../api/clock";
 import { record } from "../../api/outbox";
 import { eggsQuery } from "../../api/queries";
-import { FOOD } from "../../food/colours";
+import { EggLot } from "../../food/Eggs";
 import { DateField } from "../../kit/DateField";
+import { fieldDay, isoDay, readDay } from "../../kit/dates";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, overCups, time } from "../../kit/format";
+import { QuickLine } from "../../kit/QuickLine";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
 
@@ -38,27 +40,27 @@ export default function Eggs() {
   if (error && !data) return <Trouble error={error} again={refetch} />;
   if (!data) return <Waiting what={words.eggs.theEggs} />;
   const { house } = data;
-  const most = Math.max(200, ...house.sides.slice(0, 2).map((s) => s.lots.reduce((sum, l) => sum + l.mass_g, 0)));
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
       <h1 className="text-l">{words.eggs.eggs}</h1>
-      <Sides view={data} most={most} />
+      <CameIn />
       <div className="mt-4 grid gap-8 xl:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
         <div className="flex min-w-0 flex-col gap-6">
           {SIDES.map(([side, name]) => {
             const stock = house.sides.find((s) => s.side === side);
+            const each = data.egg_g[side] ?? 0;
             return (
               <section key={side} aria-label={name}>
-                <h2 className="border-b border-deep text-m">
+                <h2 className="text-m">
                   {name}{" "}
                   <span className="font-normal text-quiet">
-                    {stock ? words.eggs.gToUse(stock.mass_g.toFixed(0)) : ""}
+                    {stock ? words.eggs.toUse(stock.mass_g.toFixed(0), count(stock.mass_g, each)) : ""}
                   </span>
                 </h2>
                 {stock?.lots.length ? (
-                  <ul className="divide-y divide-hairline">
-                    {stock.lots.map((lot) => (
-                      <LotLine key={lot.lot} lot={lot} />
+                  <ul className="mt-1 grid gap-3 sm:grid-cols-2">
+                    {[...stock.lots].sort(byDate).map((lot) => (
+                      <LotCard key={lot.lot} lot={lot} each={each} />
                     ))}
                   </ul>
                 ) : (
@@ -100,82 +102,72 @@ export default function Eggs() {
   );
 }
 
-/** Whites to the left, yolks to the right of one middle; each lot a stretch, the one to use first at the middle. */
-function Sides({ view, most }: { view: EggView; most: number }) {
-  const bars = (side: string) => {
-    let at = 0;
-    return (view.house.sides.find((s) => s.side === side)?.lots ?? []).map((lot) => {
-      const from = at;
-      at += lot.mass_g;
-      return { lot, from, to: at };
-    });
+/** What is used first stands first, what has no date behind it, what may not be used last. */
+const byDate = (a: Lot, b: Lot) =>
+  Number(a.over) - Number(b.over) || (a.keep_until ?? "9").localeCompare(b.keep_until ?? "9");
+/** Grams as eggs, to a half where few. */
+const count = (grams: number, each: number) => {
+  const eggs = each > 0 ? grams / each : 0;
+  return eggs < 10 ? String(Math.round(eggs * 2) / 2) : eggs.toFixed(0);
+};
+
+/** What came in, in one line. */
+function CameIn() {
+  const keep = async (lines: ReadEggLine[]) => {
+    for (const { came } of lines) {
+      if (!came) continue;
+      const until = came.until ? readDay(came.until, isoDay(appNow())) : undefined;
+      const id = crypto.randomUUID();
+      await record({
+        ledger: "eggs",
+        entry: {
+          id,
+          lot: `lot-${id.slice(0, 8)}`,
+          what: "in",
+          side: came.side,
+          kind: came.kind,
+          mass_g: came.mass_g,
+          at: new Date(appNow()).toISOString(),
+          keep_until: until ? new Date(`${until}T23:59:00`).toISOString() : null,
+          why: "",
+          cook: "",
+        },
+      });
+    }
   };
-  const x = (g: number, left: boolean) => 500 + (left ? -1 : 1) * (g / most) * 470;
-  return (
-    <svg
-      viewBox="0 0 1000 100"
-      className="mt-2 w-full"
-      role="img"
-      aria-label={words.eggs.whitesGYolksG(
-        view.house.sides[0]?.mass_g.toFixed(0),
-        view.house.sides[1]?.mass_g.toFixed(0),
-      )}
-    >
-      {(["white", "yolk"] as const).map((side) =>
-        bars(side).map((b) => {
-          const [p, q] = [x(b.from, side === "white"), x(b.to, side === "white")];
-          const w = Math.abs(q - p);
-          return (
-            <g key={b.lot.lot}>
-              <rect
-                x={Math.min(p, q)}
-                y="14"
-                width={w}
-                height="44"
-                fill={b.lot.over ? "none" : side === "white" ? FOOD.meringue : FOOD.curd}
-                stroke={b.lot.over ? "currentColor" : FOOD.line}
-                strokeWidth="1.5"
-                strokeDasharray={b.lot.over ? "3 3" : undefined}
-              />
-              {w > 90 && (
-                <text x={(p + q) / 2} y="76" textAnchor="middle" fontSize="15" fill="currentColor">
-                  {b.lot.mass_g.toFixed(0)} g {b.lot.kind === "fresh" ? "" : b.lot.kind}
-                </text>
-              )}
-              {b.lot.soon && (
-                <path
-                  d={`M${p} 8h${side === "white" ? -Math.min(w, 60) : Math.min(w, 60)}`}
-                  stroke="currentColor"
-                  strokeWidth="4"
-                />
-              )}
-            </g>
-          );
-        }),
-      )}
-      <line x1="500" x2="500" y1="4" y2="66" stroke="currentColor" strokeWidth="3" />
-      <text x="492" y="94" textAnchor="end" fontSize="15" fill="var(--color-quiet)">
-        {words.eggs.whitesUseThoseInTheMiddle}
-      </text>
-      <text x="508" y="94" fontSize="15" fill="var(--color-quiet)">
-        {words.eggs.yolksBarredUseWithinADay}
-      </text>
-    </svg>
-  );
+  const read = async (text: string): Promise<ReadEggLine> => {
+    const found = await answer(http.POST("/api/eggs/read", { body: { text } }));
+    return found.came?.until && !readDay(found.came.until, isoDay(appNow()))
+      ? { came: null, asks: { says: words.kit.writeADate(fieldDay(isoDay(appNow()))) } }
+      : found;
+  };
+  return <QuickLine label={words.eggs.writeWhatCameIn} example={words.eggs.cameInExample} read={read} take={keep} />;
 }
 
-function LotLine({ lot }: { lot: Lot }) {
+function LotCard({ lot, each }: { lot: Lot; each: number }) {
   return (
-    <li className="grid grid-cols-[6rem_1fr] gap-3 py-2">
-      <b className="text-m">{lot.mass_g.toFixed(0)} g</b>
+    <li
+      className={`grid grid-cols-[5.5rem_minmax(0,1fr)] items-center gap-3 rounded-panel border bg-surface p-3 ${lot.soon && !lot.over ? "border-l-8 border-deep" : "border-hairline"}`}
+    >
+      <EggLot
+        side={lot.side}
+        kind={lot.kind}
+        eggs={each > 0 ? lot.mass_g / each : 1}
+        faded={lot.over}
+        className="h-20 w-22"
+      />
       <div className="min-w-0">
-        <p>
+        <p className="text-m">
+          <b>{lot.mass_g.toFixed(0)} g</b>{" "}
+          <span className="text-s text-quiet">{words.eggs.about(count(lot.mass_g, each))}</span>
+        </p>
+        <p className="text-s">
           {lot.kind}
           {lot.why && `, ${lot.why}`}
         </p>
-        <p className="text-s text-quiet">
-          {lot.keep_until ? (
-            <>
+        {lot.keep_until ? (
+          <>
+            <p className="text-s">
               {lot.over ? (
                 <b className="text-spot">
                   {words.eggs.pastItsDate} {day(lot.keep_until)}
@@ -183,16 +175,16 @@ function LotLine({ lot }: { lot: Lot }) {
                 </b>
               ) : (
                 <>
-                  {words.eggs.useBy} {day(lot.keep_until)}, {time(lot.keep_until)}
-                  {lot.soon && <b className="text-ink"> {words.eggs.withinADay}</b>}
+                  {words.eggs.useBy} <b>{day(lot.keep_until)}</b>, {time(lot.keep_until)}
+                  {lot.soon && <b> {words.eggs.withinADay}</b>}
                 </>
-              )}{" "}
-              · {lot.by}
-            </>
-          ) : (
-            words.eggs.howLongItKeepsIsNot
-          )}
-        </p>
+              )}
+            </p>
+            <p className="text-s text-quiet">{lot.by}</p>
+          </>
+        ) : (
+          <p className="text-s text-quiet">{words.eggs.howLongItKeepsIsNot}</p>
+        )}
       </div>
     </li>
   );

@@ -3,12 +3,14 @@ import { useState } from "react";
 import { answer, http, type Kitchen } from "../../api/client";
 import { appNow } from "../../api/clock";
 import { devicesQuery } from "../../api/queries";
+import { BurnerFace, PanFace } from "../../food/Tools";
 import { type Degrees, useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { DegreesField, fresh, NumberField, named } from "../../kit/fields";
 import { day } from "../../kit/format";
 import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
+import { Thing } from "./Thing";
 import { Turnover } from "./Turnover";
 
 const swapped = <T,>(list: readonly T[], i: number, change: Partial<T>): T[] =>
@@ -23,7 +25,12 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
         {words.kitchen.burnersAndPans}
       </h2>
       {kitchen.hobs.map((hob, i) => (
-        <div key={hob.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3">
+        <Thing
+          key={hob.key}
+          name={hob.name}
+          drawing={<BurnerFace power_w={hob.power_w} className="h-full w-full" />}
+          beside={<Turnover all={kitchen.hobs} at={i} prefix="hob" put={(hobs) => put({ hobs })} />}
+        >
           <TypedField
             label={words.kitchen.burner}
             shown={hob.name}
@@ -37,11 +44,26 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             most={15000}
             put={(power_w) => put({ hobs: swapped(kitchen.hobs, i, { power_w }) })}
           />
-          <Turnover all={kitchen.hobs} at={i} prefix="hob" put={(hobs) => put({ hobs })} />
-        </div>
+        </Thing>
       ))}
       {kitchen.pans.map((pan, i) => (
-        <div key={pan.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-4">
+        <Thing
+          key={pan.key}
+          name={pan.name}
+          drawing={<PanFace volume_l={pan.volume_l} className="h-full w-full" />}
+          beside={<Turnover all={kitchen.pans} at={i} prefix="pan" put={(pans) => put({ pans })} />}
+          experts={
+            <>
+              <NumberField
+                label={words.kitchen.panEmptyG}
+                value={pan.mass_g}
+                least={50}
+                most={40000}
+                put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })}
+              />
+            </>
+          }
+        >
           <TypedField
             label={words.kitchen.pan}
             shown={pan.name}
@@ -55,21 +77,13 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             onChange={(material) => put({ pans: swapped(kitchen.pans, i, { material }) })}
           />
           <NumberField
-            label={words.kitchen.panEmptyG}
-            value={pan.mass_g}
-            least={50}
-            most={40000}
-            put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })}
-          />
-          <NumberField
             label={words.kitchen.volumeL}
             value={pan.volume_l}
             least={0.2}
             most={100}
             put={(volume_l) => put({ pans: swapped(kitchen.pans, i, { volume_l }) })}
           />
-          <Turnover all={kitchen.pans} at={i} prefix="pan" put={(pans) => put({ pans })} />
-        </div>
+        </Thing>
       ))}
       <div className="flex flex-wrap gap-3 pt-3">
         <button

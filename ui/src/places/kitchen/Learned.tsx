@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
+import { useState } from "react";
 import { answer, type Fit, http, type KitchenRecord, Refused } from "../../api/client";
 import { fitsQuery, kitchenQuery } from "../../api/queries";
 import { useDegrees } from "../../kit/degrees";
@@ -34,6 +35,7 @@ export function Learned() {
   const { bare, figure, apart } = useFigures();
   const queries = useQueryClient();
   const { data } = useQuery(fitsQuery);
+  const [passed, setPassed] = useState<string[]>([]);
   const act = useMutation({
     mutationFn: ({ way, what }: { way: "accept" | "undo"; what: string }) =>
       answer<KitchenRecord>(
@@ -53,16 +55,13 @@ export function Learned() {
   const taken = data.fits.filter((f) => f.learned);
   const same = data.fits.filter((f) => !f.worth && !f.learned);
   const refused = act.error instanceof Refused ? act.error : undefined;
+  const left = offered.filter((f) => !passed.includes(f.what));
+  const shown = left[0] ?? offered[0];
   return (
-    <section aria-labelledby="learned" className="mt-2 min-w-0">
-      <h2 id="learned" className="border-b border-deep text-m">
+    <section aria-labelledby="learned" className="mt-3 min-w-0">
+      <h2 id="learned" className="sr-only">
         {words.kitchen.whatTheLogSaysOfThis}
       </h2>
-      {data.pending > 0 && (
-        <p role="status" className="py-1 text-s text-quiet">
-          {data.pending} {words.kitchen.moreBatchesAreBeingLookedAt}
-        </p>
-      )}
       {refused && (
         <p role="alert" className="my-2 border-l-4 border-deep pl-3 text-s">
           {refused.errors[0]?.says ?? refused.message}
@@ -71,81 +70,123 @@ export function Learned() {
       {data.fits.length === 0 && data.pending === 0 && (
         <p className="py-2 text-s">{words.kitchen.nothingYetItTakesThreeBatches}</p>
       )}
-      <ul className="grid gap-x-10 lg:grid-cols-2">
-        {[...offered, ...taken].map((fit) => (
-          <li
-            key={fit.what}
-            className="grid items-center gap-x-3 gap-y-1 border-b border-hairline py-1.5 sm:grid-cols-[minmax(0,1fr)_8.5rem_6.6rem]"
-          >
-            <div className="min-w-0">
-              <h3 className="text-s font-bold">{fit.name}</h3>
-              <p className="text-s">
-                {typeof fit.sets === "string" ? (
-                  <>
-                    {figure(fit, fit.value)}
-                    {words.kitchen.like} <b>{fit.sets}</b>
-                  </>
-                ) : fit.learned ? (
-                  <>
-                    <s className="text-quiet">{bare(fit, Number(fit.learned.before))}</s> →{" "}
-                    <b>{figure(fit, Number(fit.learned.now))}</b>
-                    {words.kitchen.inUseSince} {day(fit.learned.at)}
-                  </>
-                ) : (
-                  <>
-                    {figure(fit, fit.now)} → <b>{figure(fit, fit.value)}</b>
-                  </>
-                )}{" "}
-              </p>
-              <p className="text-s text-quiet">
-                {bare(fit, fit.low)} {words.kitchen.to} {bare(fit, fit.high)} {words.kitchen.by3} {fit.batches.length}{" "}
-                {words.kitchen.batches}
-                {fit.left_out.length > 0 && words.kitchen.farOff(fit.left_out.length)}
-                {words.kitchen.predictionsWere} {apart(fit, fit.error_before)} {words.kitchen.offWithThisTheyWouldBe}{" "}
-                {apart(fit, fit.error_after)} {words.kitchen.off}
-              </p>
-            </div>
-            <Dots fit={fit} />
-            {fit.learned ? (
+      {shown && (
+        <article
+          aria-label={shown.name}
+          className="grid items-center gap-x-8 gap-y-3 rounded-panel border border-hairline bg-surface p-4 md:grid-cols-[minmax(0,1fr)_auto]"
+        >
+          <div className="min-w-0">
+            <p className="text-s text-quiet">{words.kitchen.theLogSuggests}</p>
+            <h3 className="text-[1.5rem] leading-tight">{shown.says}</h3>
+            <p className="text-m">
+              {shown.means} <Changes what={shown.what} version={data.version} />
+            </p>
+            <p className="text-s text-quiet">
+              {bare(shown, shown.low)} {words.kitchen.to} {figure(shown, shown.high)} {words.kitchen.by3}{" "}
+              {shown.batches.length} {words.kitchen.batches}
+              {shown.left_out.length > 0 && words.kitchen.farOff(shown.left_out.length)}
+              {words.kitchen.predictionsWere} {apart(shown, shown.error_before)} {words.kitchen.offWithThisTheyWouldBe}{" "}
+              {apart(shown, shown.error_after)} {words.kitchen.off}
+            </p>
+          </div>
+          <div className="flex flex-col gap-2 md:w-72">
+            <Dots fit={shown} />
+            <div className="flex gap-2">
               <button
                 type="button"
-                className="press"
+                className="press press-first grow"
                 disabled={act.isPending}
-                onClick={() => act.mutate({ way: "undo", what: fit.what })}
-              >
-                {words.kitchen.putBack}
-              </button>
-            ) : (
-              <button
-                type="button"
-                className="press press-first"
-                disabled={act.isPending}
-                onClick={() => act.mutate({ way: "accept", what: fit.what })}
+                onClick={() => act.mutate({ way: "accept", what: shown.what })}
               >
                 {words.kitchen.useThis}
               </button>
-            )}
-          </li>
-        ))}
-      </ul>
-      {same.length > 0 && (
-        <details className="py-1 text-s">
-          <summary className="min-h-11 cursor-pointer content-center underline">
-            {words.kitchen.asSetAlreadyOrTooFew} {same.length}
-          </summary>
-          <ul>
-            {same.map((fit) => (
-              <li key={fit.what} className="py-1">
-                {fit.name}: {figure(fit, fit.now)}
-                {words.kitchen.theLogHas} {bare(fit, fit.low)} {words.kitchen.to} {bare(fit, fit.high)},{" "}
-                {fit.batches.length} {words.kitchen.batches}
-              </li>
-            ))}
-          </ul>
-        </details>
+              <button
+                type="button"
+                className="press"
+                disabled={offered.length < 2}
+                onClick={() => setPassed(left.length > 1 ? [...passed, shown.what] : [])}
+              >
+                {words.kitchen.notNow}
+              </button>
+            </div>
+            <p className="text-s text-quiet">{words.kitchen.moreSuggestions(offered.length - 1)}</p>
+          </div>
+        </article>
       )}
+      <div className="flex flex-wrap items-start gap-x-8 text-s">
+        {data.pending > 0 && (
+          <p role="status" className="py-3 text-quiet">
+            {data.pending} {words.kitchen.moreBatchesAreBeingLookedAt}
+          </p>
+        )}
+        {taken.length > 0 && (
+          <details className="min-w-0 py-1">
+            <summary className="min-h-11 cursor-pointer content-center underline">
+              {words.kitchen.inUseFromTheLog(taken.length)}
+            </summary>
+            <ul>
+              {taken.map((fit) => (
+                <li
+                  key={fit.what}
+                  className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hairline py-2"
+                >
+                  <span className="min-w-0 grow">
+                    <b>{fit.name}</b>{" "}
+                    <s className="text-quiet">
+                      {typeof fit.learned?.before === "string"
+                        ? fit.learned.before
+                        : bare(fit, Number(fit.learned?.before))}
+                    </s>{" "}
+                    →{" "}
+                    <b>
+                      {typeof fit.learned?.now === "string" ? fit.learned.now : figure(fit, Number(fit.learned?.now))}
+                    </b>
+                    {words.kitchen.inUseSince} {day(fit.learned?.at ?? "")}
+                  </span>
+                  <button
+                    type="button"
+                    className="press"
+                    aria-label={words.kitchen.putBackNamed(fit.name)}
+                    disabled={act.isPending}
+                    onClick={() => act.mutate({ way: "undo", what: fit.what })}
+                  >
+                    {words.kitchen.putBack}
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+        {same.length > 0 && (
+          <details className="py-1 text-s">
+            <summary className="min-h-11 cursor-pointer content-center underline">
+              {words.kitchen.asSetAlreadyOrTooFew} {same.length}
+            </summary>
+            <ul>
+              {same.map((fit) => (
+                <li key={fit.what} className="py-1">
+                  {fit.name}: {figure(fit, fit.now)}
+                  {words.kitchen.theLogHas} {bare(fit, fit.low)} {words.kitchen.to} {bare(fit, fit.high)},{" "}
+                  {fit.batches.length} {words.kitchen.batches}
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+      </div>
     </section>
   );
+}
+
+/** What it would change in a recipe it was learned from. */
+function Changes({ what, version }: { what: string; version: number }) {
+  const { data } = useQuery({
+    queryKey: ["fits", "effect", what, version],
+    queryFn: () => answer(http.GET("/api/kitchen/fits/effect", { params: { query: { what } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  return data?.says ? <b>{data.says}</b> : null;
 }
 
 /** Each batch a dot on one line, the interval a bar, what is in force a tick. */

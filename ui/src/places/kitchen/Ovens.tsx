@@ -1,4 +1,5 @@
 import type { Kitchen } from "../../api/client";
+import { OvenFace } from "../../food/Tools";
 import { useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { DegreesField, fresh, NumberField, named } from "../../kit/fields";
@@ -6,6 +7,7 @@ import { minutes } from "../../kit/format";
 import { words } from "../../words";
 import { Calibrate } from "./Calibrate";
 import type { Put } from "./KitchenPlace";
+import { Thing } from "./Thing";
 import { Turnover } from "./Turnover";
 
 type Props = {
@@ -26,103 +28,112 @@ export function Ovens({ kitchen, put, calibrating, setCalibrating }: Props) {
         const change = (next: Partial<typeof oven>) =>
           put({ ovens: kitchen.ovens.map((o, k) => (k === i ? { ...o, ...next } : o)) });
         return (
-          <div key={oven.key} className="flex flex-col gap-2 border-b border-hairline py-3">
-            <div className="grid grid-cols-[minmax(0,1fr)_13rem] gap-4">
-              <div className="min-w-0">
-                <h3 className="text-m">{oven.name}</h3>
-                <p className="text-s text-quiet">
-                  {words.kitchen.setTo2} {degrees.show(100, { oven: true })} {words.kitchen.itHolds}{" "}
-                  <b className="text-ink">{degrees.show(100 + oven.true_offset_c, { oven: true })}</b>
-                  {words.kitchen.after} {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)}
-                  ; {oven.fan ? "fan" : words.kitchen.noFan}, {oven.tray_slots} {words.kitchen.traysAtOnce}
-                </p>
-              </div>
-              <HeatUp oven={oven} room={kitchen.room_c} />
-            </div>
-            <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-              <DegreesField
-                apart
-                label={words.kitchen.runsHotBy}
-                value={oven.true_offset_c}
-                least={-40}
-                most={40}
-                put={(true_offset_c) => change({ true_offset_c })}
-              />
-              <DegreesField
-                apart
-                label={words.kitchen.heatsAMinute}
-                value={oven.heat_c_per_min}
-                least={1}
-                most={60}
-                put={(heat_c_per_min) => change({ heat_c_per_min })}
-              />
-              <DegreesField
-                apart
-                label={words.kitchen.coolsAMinute}
-                value={oven.cool_c_per_min}
-                least={0.5}
-                most={30}
-                put={(cool_c_per_min) => change({ cool_c_per_min })}
-              />
-              <NumberField
-                label={words.kitchen.traySlots}
-                value={oven.tray_slots}
-                least={1}
-                most={40}
-                whole
-                put={(tray_slots) => change({ tray_slots })}
-              />
-              <NumberField
-                label={words.kitchen.airChangedMH}
-                value={oven.vent_m3_h}
-                least={0.2}
-                most={200}
-                put={(vent_m3_h) => change({ vent_m3_h })}
-              />
-              <NumberField
-                label={words.kitchen.dryingSpeedPredicted}
-                value={oven.drying_scale}
-                least={0.3}
-                most={3}
-                put={(drying_scale) => change({ drying_scale })}
-              />
-              <DegreesField
-                apart
-                label={words.kitchen.fanDrop}
-                value={oven.fan_drop_c}
-                least={0}
-                most={40}
-                put={(fan_drop_c) => change({ fan_drop_c })}
-              />
-              <Choice
-                label={words.kitchen.fan}
-                value={oven.fan ? "yes" : "no"}
-                options={
-                  [
-                    ["yes", words.kitchen.hasOne],
-                    ["no", words.kitchen.hasNone],
-                  ] as const
-                }
-                onChange={(fan) => change({ fan: fan === "yes" })}
-              />
-              <TypedField
-                label={words.kitchen.name}
-                shown={oven.name}
-                width="w-full"
-                read={(name) => change({ name: named(name) })}
-              />
-            </div>
+          <Thing
+            key={oven.key}
+            name={oven.name}
+            drawing={<OvenFace slots={oven.tray_slots} fan={oven.fan} className="h-full w-full" />}
+            beside={<Turnover all={kitchen.ovens} at={i} prefix="oven" put={(ovens) => put({ ovens })} />}
+            says={
+              <>
+                {words.kitchen.setTo2} {degrees.show(100, { oven: true })} {words.kitchen.itHolds}{" "}
+                <b className="text-ink">{degrees.show(100 + oven.true_offset_c, { oven: true })}</b>
+                {words.kitchen.after} {minutes((100 + oven.true_offset_c - kitchen.room_c) / oven.heat_c_per_min + 5)};{" "}
+                {oven.fan ? "fan" : words.kitchen.noFan}, {oven.tray_slots} {words.kitchen.traysAtOnce}
+              </>
+            }
+            experts={
+              <>
+                <DegreesField
+                  apart
+                  label={words.kitchen.heatsAMinute}
+                  value={oven.heat_c_per_min}
+                  least={1}
+                  most={60}
+                  put={(heat_c_per_min) => change({ heat_c_per_min })}
+                />
+                <DegreesField
+                  apart
+                  label={words.kitchen.coolsAMinute}
+                  value={oven.cool_c_per_min}
+                  least={0.5}
+                  most={30}
+                  put={(cool_c_per_min) => change({ cool_c_per_min })}
+                />
+                <NumberField
+                  label={words.kitchen.airChangedMH}
+                  value={oven.vent_m3_h}
+                  least={0.2}
+                  most={200}
+                  put={(vent_m3_h) => change({ vent_m3_h })}
+                />
+                <NumberField
+                  label={words.kitchen.dryingSpeedPredicted}
+                  value={oven.drying_scale}
+                  least={0.3}
+                  most={3}
+                  put={(drying_scale) => change({ drying_scale })}
+                />
+                <DegreesField
+                  apart
+                  label={words.kitchen.fanDrop}
+                  value={oven.fan_drop_c}
+                  least={0}
+                  most={40}
+                  put={(fan_drop_c) => change({ fan_drop_c })}
+                />
+                <div className="col-span-2">
+                  <HeatUp oven={oven} room={kitchen.room_c} />
+                </div>
+              </>
+            }
+          >
+            <TypedField
+              label={words.kitchen.name}
+              shown={oven.name}
+              width="w-full"
+              read={(name) => change({ name: named(name) })}
+            />
+            <DegreesField
+              apart
+              label={words.kitchen.runsHotBy}
+              value={oven.true_offset_c}
+              least={-40}
+              most={40}
+              put={(true_offset_c) => change({ true_offset_c })}
+            />
+            <Choice
+              label={words.kitchen.fan}
+              value={oven.fan ? "yes" : "no"}
+              options={
+                [
+                  ["yes", words.kitchen.hasOne],
+                  ["no", words.kitchen.hasNone],
+                ] as const
+              }
+              onChange={(fan) => change({ fan: fan === "yes" })}
+            />
+            <NumberField
+              label={words.kitchen.traySlots}
+              value={oven.tray_slots}
+              least={1}
+              most={40}
+              whole
+              put={(tray_slots) => change({ tray_slots })}
+            />
             <button
               type="button"
-              className="press self-start"
+              className="press col-span-2 justify-self-start"
               aria-expanded={calibrating === oven.key}
               onClick={() => setCalibrating(calibrating === oven.key ? undefined : oven.key)}
             >
               {calibrating === oven.key ? words.kitchen.closeTheCalibration : words.kitchen.calibrateThisOven}
             </button>
-            <Turnover all={kitchen.ovens} at={i} prefix="oven" put={(ovens) => put({ ovens })} />
-            {calibrating === oven.key && <Calibrate oven={oven} tare={kitchen.trays[0]?.tare_g ?? 0} />}
-          </div>
+            {calibrating === oven.key && (
+              <div className="col-span-full">
+                <Calibrate oven={oven} tare={kitchen.trays[0]?.tare_g ?? 0} />
+              </div>
+            )}
+          </Thing>
         );
       })}
       <button

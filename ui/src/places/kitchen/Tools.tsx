@@ -1,8 +1,10 @@
 import type { Kitchen } from "../../api/client";
+import { MixerFace, TrayFace } from "../../food/Tools";
 import { Choice, TypedField } from "../../kit/Field";
 import { fresh, NumberField, named } from "../../kit/fields";
 import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
+import { Thing } from "./Thing";
 import { Turnover } from "./Turnover";
 
 export function Mixers({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
@@ -15,7 +17,30 @@ export function Mixers({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
         const change = (next: Partial<typeof mixer>) =>
           put({ mixers: kitchen.mixers.map((m, k) => (k === i ? { ...m, ...next } : m)) });
         return (
-          <div key={mixer.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-5">
+          <Thing
+            key={mixer.key}
+            name={mixer.name}
+            drawing={<MixerFace kind={mixer.kind} className="h-full w-full" />}
+            beside={<Turnover all={kitchen.mixers} at={i} prefix="mixer" put={(mixers) => put({ mixers })} />}
+            says={words.kitchen.whisksTimes(mixer.kind, mixer.bowl_l, mixer.pace.toFixed(2))}
+            experts={
+              <>
+                <NumberField
+                  label={words.kitchen.itWeighsG}
+                  value={mixer.bowl_g}
+                  least={50}
+                  most={40000}
+                  put={(bowl_g) => change({ bowl_g })}
+                />
+                <Choice
+                  label={words.kitchen.bowlIs}
+                  value={mixer.bowl_material}
+                  options={(["steel", "glass", "copper", "plastic"] as const).map((k) => [k, k] as const)}
+                  onChange={(bowl_material) => change({ bowl_material })}
+                />
+              </>
+            }
+          >
             <TypedField
               label={words.kitchen.name}
               shown={mixer.name}
@@ -35,21 +60,7 @@ export function Mixers({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
               most={200}
               put={(bowl_l) => change({ bowl_l })}
             />
-            <NumberField
-              label={words.kitchen.itWeighsG}
-              value={mixer.bowl_g}
-              least={50}
-              most={40000}
-              put={(bowl_g) => change({ bowl_g })}
-            />
-            <Choice
-              label={words.kitchen.bowlIs}
-              value={mixer.bowl_material}
-              options={(["steel", "glass", "copper", "plastic"] as const).map((k) => [k, k] as const)}
-              onChange={(bowl_material) => change({ bowl_material })}
-            />
-            <Turnover all={kitchen.mixers} at={i} prefix="mixer" put={(mixers) => put({ mixers })} />
-          </div>
+          </Thing>
         );
       })}
       <button
@@ -89,7 +100,24 @@ export function Trays({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
         const change = (next: Partial<typeof tray>) =>
           put({ trays: kitchen.trays.map((t, k) => (k === i ? { ...t, ...next } : t)) });
         return (
-          <div key={tray.key} className="grid grid-cols-2 gap-3 border-b border-hairline py-3 sm:grid-cols-5">
+          <Thing
+            key={tray.key}
+            name={tray.name}
+            drawing={<TrayFace length_mm={tray.length_mm} width_mm={tray.width_mm} className="h-full w-full" />}
+            beside={<Turnover all={kitchen.trays} at={i} prefix="tray" put={(trays) => put({ trays })} />}
+            says={words.kitchen.trayOf(tray.count, tray.length_mm / 10, tray.width_mm / 10)}
+            experts={
+              <>
+                <NumberField
+                  label={words.kitchen.emptyG}
+                  value={tray.tare_g}
+                  least={0}
+                  most={20000}
+                  put={(tare_g) => change({ tare_g })}
+                />
+              </>
+            }
+          >
             <TypedField
               label={words.kitchen.name}
               shown={tray.name}
@@ -111,13 +139,6 @@ export function Trays({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
               put={(width_mm) => change({ width_mm })}
             />
             <NumberField
-              label={words.kitchen.emptyG}
-              value={tray.tare_g}
-              least={0}
-              most={20000}
-              put={(tare_g) => change({ tare_g })}
-            />
-            <NumberField
               label={words.kitchen.howMany}
               value={tray.count}
               least={1}
@@ -125,8 +146,7 @@ export function Trays({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
               whole
               put={(count) => change({ count })}
             />
-            <Turnover all={kitchen.trays} at={i} prefix="tray" put={(trays) => put({ trays })} />
-          </div>
+          </Thing>
         );
       })}
       <button

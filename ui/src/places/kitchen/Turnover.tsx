@@ -28,7 +28,7 @@ export function Turnover<T extends Thing>({
 }) {
   const one = all[at] as T;
   return (
-    <span className="col-span-full -mb-2 flex justify-end gap-2">
+    <span className="-mt-1 flex justify-end gap-2">
       <button
         type="button"
         className="min-h-11 px-2 text-s underline disabled:no-underline disabled:opacity-50"

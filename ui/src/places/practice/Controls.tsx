@@ -83,9 +83,8 @@ function Levels({
         <button
           key={name}
           type="button"
-          className={`press min-h-14 ${at === i ? "border-ink bg-deep text-paper" : ""}`}
+          className={`press min-h-14 ${at === i ? "font-bold" : ""}`}
           aria-pressed={at === i}
-          style={at === i ? { color: "var(--color-paper)" } : undefined}
           disabled={disabled}
           onClick={() => put(i)}
         >

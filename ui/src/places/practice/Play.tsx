@@ -112,11 +112,14 @@ function Seen({
 }) {
   const degrees = useDegrees();
   return (
-    <section aria-label={words.practice.whatIsToBeSeen} className="flex flex-col gap-2 bg-surface p-4">
+    <section
+      aria-label={words.practice.whatIsToBeSeen}
+      className="flex flex-col gap-2 rounded-panel border border-hairline bg-surface p-4"
+    >
       <div className="flex items-center justify-center gap-6">
-        <Vessel drawn={setup.drawn} look={look} className={still ? "h-52 w-72" : "h-60 w-72"} />
-        {setup.drawn === "bowl" && look.stage !== "loose" && (
-          <Peak stage={look.stage} className="h-24 w-36" decorative />
+        <Vessel drawn={setup.drawn} look={look} className={still ? "h-52 w-72" : "h-80 w-full"} />
+        {setup.drawn === "pan" && (look.levels?.whites ?? 0) > 0 && (
+          <Peak stage={look.stage} className="h-28 w-40 shrink-0" decorative />
         )}
       </div>
       <p role="status" aria-live="polite" className="min-h-14 text-m">

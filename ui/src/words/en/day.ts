@@ -181,7 +181,6 @@ export const day = {
   orderExample: "12 rolls for 12:30, the long table",
   writeWhoIsThere: "Write who is there, one a line",
   handsExample: "Maren 6 to 14:30, break 9 to 9:20",
-  add: "Add",
   change: (name: Word) => `Change ${name}`,
   changeWord: "Change",
   removeNamed: (name: Word) => `Remove ${name}`,

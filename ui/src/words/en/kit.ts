@@ -126,6 +126,7 @@ export const kit = {
   n1ThingToLookAt: "1 thing to look at",
   noReadingYet: "no reading yet",
   aWholeNumber: "a whole number",
+  add: "Add",
   chooseADate: "Choose a date",
   chooseFor: (label: Word) => `Choose a date: ${label}`,
   choose: "Choose",

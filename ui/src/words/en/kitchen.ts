@@ -118,13 +118,12 @@ export const kitchen = {
   moreBatchesAreBeingLookedAt: "more batches are being looked at",
   nothingYetItTakesThreeBatches:
     "Nothing yet: it takes three batches with readings. Weigh a tray in and out, read the oven, say how long it took to come up.",
-  like: ": like",
   inUseSince: ", in use since",
   by3: "by",
   batches: "batches",
   farOff: (count: Word) => `, ${count} far off`,
   predictionsWere: ". Predictions were",
-  offWithThisTheyWouldBe: "off; with this they would be",
+  offWithThisTheyWouldBe: "off. With this they would be",
   off: "off.",
   useThis: "Use this",
   asSetAlreadyOrTooFew: "As set already, or too few batches to say:",
@@ -237,4 +236,14 @@ export const kitchen = {
   fan2: "fan",
   choose: "choose",
   thatIsNotEnoughToGo: " That is not enough to go by: weigh it again later in its drying, or another tray.",
+  forExperts: "For experts",
+  whisksTimes: (kind: Word, litres: Word, pace: Word) =>
+    `${kind}, ${litres} l bowl; whisks in ${pace} × the table’s time`,
+  trayOf: (count: Word, long: Word, wide: Word) => `${count} of them, ${long} × ${wide} cm`,
+  theLogSuggests: "The log suggests",
+  notNow: "Not now",
+  moreSuggestions: (count: number) =>
+    count <= 0 ? "No more suggestions" : count === 1 ? "1 more suggestion" : `${count} more suggestions`,
+  inUseFromTheLog: (count: Word) => `In use from the log (${count})`,
+  putBackNamed: (name: Word) => `Put back: ${name}`,
 } as const;

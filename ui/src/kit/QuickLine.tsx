@@ -1,56 +1,51 @@
 import { useMutation } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { answer, http, type ReadDayLine } from "../../api/client";
-import { words } from "../../words";
+import { words } from "../words";
 
-/** Lines of a day as a cook calls them out, read on Enter; what is asked about a line is answered with a press, and the line stays till then. */
-export function QuickLine({
-  of,
-  what,
+interface Question {
+  says: string;
+  choices?: readonly { id: string; name: string }[];
+}
+
+/** Lines as a cook calls them out, read on Enter; what is asked about a line is answered with a press, and the line stays till then. */
+export function QuickLine<T extends { asks?: Question | null }>({
   label,
   example,
+  read,
   take,
 }: {
-  of: string;
-  what: "order" | "hands";
   label: string;
   example: string;
-  take: (read: ReadDayLine[]) => void;
+  /** meant: which of the choices, where it was asked */
+  read: (line: string, meant?: string) => Promise<T>;
+  take: (read: T[]) => Promise<void> | void;
 }) {
   const id = useId();
   const [typed, setTyped] = useState("");
-  const read = useMutation({
+  const reading = useMutation({
     mutationFn: async ({ lines, meant }: { lines: string[]; meant?: string }) => {
-      const found: { line: string; read: ReadDayLine }[] = [];
+      const found: { line: string; read: T }[] = [];
       for (const [i, line] of lines.entries())
-        found.push({
-          line,
-          read: await answer(
-            http.POST("/api/days/{of}/read", {
-              params: { path: { of } },
-              body: { what, text: line, of: i === 0 ? (meant ?? null) : null },
-            }),
-          ),
-        });
+        found.push({ line, read: await read(line, i === 0 ? meant : undefined) });
+      const good = found.filter((one) => !one.read.asks).map((one) => one.read);
+      if (good.length > 0) await take(good);
       return found;
     },
-    onSuccess: (found) => {
-      take(found.filter(({ read }) => !read.asks).map(({ read }) => read));
+    onSuccess: (found) =>
       setTyped(
         found
-          .filter(({ read }) => read.asks)
-          .map(({ line }) => line)
+          .filter((one) => one.read.asks)
+          .map((one) => one.line)
           .join("\n"),
-      );
-    },
+      ),
   });
   const lines = typed
     .split("\n")
     .map((line) => line.trim())
     .filter((line) => line);
-  const go = (meant?: string) => lines.length > 0 && !read.isPending && read.mutate({ lines, meant });
-  const asks = read.data?.find(({ read: { asks }, line }) => asks && line === lines[0])?.read.asks;
-  const says = asks?.says ?? (read.error ? read.error.message : undefined);
+  const go = (meant?: string) => lines.length > 0 && !reading.isPending && reading.mutate({ lines, meant });
+  const asks = reading.data?.find(({ read: { asks }, line }) => asks && line === lines[0])?.read.asks;
+  const says = asks?.says ?? reading.error?.message;
   return (
     <div className="mt-1 flex flex-col gap-1">
       <label htmlFor={id} className="text-s text-quiet">
@@ -74,18 +69,18 @@ export function QuickLine({
           }}
         />
         <button type="button" className="press min-h-12" disabled={lines.length === 0} onClick={() => go()}>
-          {words.day.add}
+          {words.kit.add}
         </button>
       </div>
       {says && (
         <div id={`${id}-asks`} role="alert" className="rounded-k bg-question px-3 py-2 text-s">
           {lines.length > 1 && <b className="block">{lines[0]}</b>}
           {says}
-          {asks && asks.choices.length > 0 && (
+          {asks?.choices && asks.choices.length > 0 && (
             <span className="mt-1 flex flex-wrap gap-2">
-              {asks.choices.map((dish) => (
-                <button key={dish.id} type="button" className="press" onClick={() => go(dish.id)}>
-                  {dish.name}
+              {asks.choices.map((choice) => (
+                <button key={choice.id} type="button" className="press" onClick={() => go(choice.id)}>
+                  {choice.name}
                 </button>
               ))}
             </span>
