@@ -141,3 +141,25 @@ def test_things_are_added_copied_and_retired_and_the_last_of_a_kind_stays(kitche
     expect(retire).to_be_disabled()
     page.get_by_role("button", name=shown("kitchen.undo"), exact=True).click()
     expect(retire.first).to_be_enabled()
+
+
+def test_ctrl_z_takes_back_what_a_field_did_from_inside_it(kitchen: Page, served: Served):
+    field = kitchen.get_by_label("Room, °C", exact=True)
+    was = field.input_value()
+    write(kitchen, "Room, °C", "26")
+    expect(field).to_be_focused()
+    kitchen.keyboard.press("Control+z")
+    expect(field).to_have_value(was)
+    field.fill("27")  # while it is being typed the browser's own undo holds
+    kitchen.keyboard.press("Control+z")
+    expect(field).not_to_have_value("27")
+    kitchen.keyboard.press("Escape")
+    kitchen.goto(f"{served.url}/recipes/sea-wall-nests")
+    kitchen.locator("[data-station=weigh] > button").click()
+    amount = kitchen.get_by_label("Amount of caster sugar", exact=True)
+    before = amount.input_value()
+    amount.fill("300 g")
+    amount.press("Enter")
+    expect(kitchen.get_by_role("button", name=shown("kit.discardChanges"))).to_be_visible()
+    kitchen.keyboard.press("Control+z")
+    expect(amount).to_have_value(before)

@@ -76,7 +76,6 @@ export type FieldProblem = Schemas["FieldProblem"];
 export type Day = Schemas["Day"];
 export type Order = Schemas["Order"];
 export type Shift = Schemas["Shift"];
-export type ReadDayLine = Schemas["ReadDayLine"];
 export type DayView = Schemas["DayView"];
 export type DayRecord = Schemas["DayRecord"];
 export type PlanView = Schemas["PlanView"];

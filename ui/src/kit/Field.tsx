@@ -109,6 +109,7 @@ export function TypedField({
           {...ids}
           className={width}
           value={typed}
+          data-settled={typed === shown ? "yes" : undefined}
           maxLength={80}
           autoComplete="off"
           onChange={(e) => {

@@ -9,7 +9,10 @@ export function useKeys(handle: (key: string, event: KeyboardEvent) => boolean |
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (event.altKey || event.metaKey || target.matches?.(TYPING) || event.defaultPrevented) return;
+      // In a field whose text is taken there is nothing left to undo but what it did.
+      const settled = event.ctrlKey && event.key.toLowerCase() === "z" && target.matches?.("[data-settled]");
+      const typing = target.matches?.(TYPING) && !settled;
+      if (event.altKey || event.metaKey || typing || event.defaultPrevented) return;
       const arrows = event.key.startsWith("Arrow") && target.matches?.("input, [role=slider]");
       const presses = (event.key === " " || event.key === "Enter") && target.matches?.("button, a, summary");
       if (arrows || (presses && !always)) return;

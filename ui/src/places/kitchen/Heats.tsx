@@ -53,15 +53,13 @@ export function Heats({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
           drawing={<PanFace volume_l={pan.volume_l} className="h-full w-full" />}
           beside={<Turnover all={kitchen.pans} at={i} prefix="pan" put={(pans) => put({ pans })} />}
           experts={
-            <>
-              <NumberField
-                label={words.kitchen.panEmptyG}
-                value={pan.mass_g}
-                least={50}
-                most={40000}
-                put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })}
-              />
-            </>
+            <NumberField
+              label={words.kitchen.panEmptyG}
+              value={pan.mass_g}
+              least={50}
+              most={40000}
+              put={(mass_g) => put({ pans: swapped(kitchen.pans, i, { mass_g }) })}
+            />
           }
         >
           <TypedField

@@ -4,6 +4,7 @@ import { answer, http, type Kitchen, type KitchenRecord, Refused } from "../../a
 import { kitchenQuery, larderQuery } from "../../api/queries";
 import { TypedField } from "../../kit/Field";
 import { Trouble, Waiting } from "../../kit/States";
+import { useKeys } from "../../kit/useKeys";
 import { words } from "../../words";
 import { Copies } from "./Copies";
 import { DevicesSection, Heats, Probes } from "./Heats";
@@ -57,6 +58,11 @@ function Edit({
     if (before) setKitchen(before);
     setPast(past.slice(0, -1));
   };
+  useKeys((key, event) => {
+    if (!event.ctrlKey || key !== "z") return false;
+    undo();
+    return true;
+  });
   return (
     <div className="mx-auto w-full max-w-[1500px] px-4 py-4 md:px-6">
       <div className="flex flex-wrap items-end gap-3">

@@ -107,15 +107,13 @@ export function Trays({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             beside={<Turnover all={kitchen.trays} at={i} prefix="tray" put={(trays) => put({ trays })} />}
             says={words.kitchen.trayOf(tray.count, tray.length_mm / 10, tray.width_mm / 10)}
             experts={
-              <>
-                <NumberField
-                  label={words.kitchen.emptyG}
-                  value={tray.tare_g}
-                  least={0}
-                  most={20000}
-                  put={(tare_g) => change({ tare_g })}
-                />
-              </>
+              <NumberField
+                label={words.kitchen.emptyG}
+                value={tray.tare_g}
+                least={0}
+                most={20000}
+                put={(tare_g) => change({ tare_g })}
+              />
             }
           >
             <TypedField
