@@ -270,7 +270,7 @@ function Attach({ view, step, traces }: { view: BatchView; step: Step; traces: B
       )}
       {(traces?.doubted.length ?? 0) > 0 && (
         <details className="mt-2 text-s">
-          <summary className="min-h-8 cursor-pointer">
+          <summary className="min-h-11 cursor-pointer">
             {traces?.doubted.length} {traces?.doubted.length === 1 ? words.bench.readingIs : words.bench.readingsAre}{" "}
             {words.bench.keptButNotCounted}
           </summary>

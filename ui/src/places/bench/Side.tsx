@@ -181,7 +181,7 @@ function Used({ view, used }: { view: BatchView; used: BatchView["state"]["readi
         </span>
       ) : (
         view.recipe_id && (
-          <button type="button" className="press" disabled={keep.isPending} onClick={() => keep.mutate()}>
+          <button type="button" className="press min-h-14" disabled={keep.isPending} onClick={() => keep.mutate()}>
             {words.bench.keepInTheRecipe}
           </button>
         )

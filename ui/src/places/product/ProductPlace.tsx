@@ -285,14 +285,14 @@ function Head({
               )}
             <button
               type="button"
-              className="ml-3 min-h-8 underline"
+              className="ml-3 min-h-11 underline"
               aria-expanded={naming}
               onClick={() => setNaming(!naming)}
             >
               {words.product.nameNotesFiles}
             </button>
             {dirty && (
-              <button type="button" className="ml-3 min-h-8 underline" onClick={discard}>
+              <button type="button" className="ml-3 min-h-11 underline" onClick={discard}>
                 {words.kit.discardChanges}
               </button>
             )}

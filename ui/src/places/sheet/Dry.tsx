@@ -228,7 +228,7 @@ function ProgrammeEditor({
           {i > 0 && (
             <button
               type="button"
-              className="min-h-10 px-1 text-s underline"
+              className="min-h-11 px-1 text-s underline"
               aria-label={words.sheet.removeStep(i + 1)}
               onClick={() => put("remove", { steps: steps.filter((_, k) => k !== i) })}
             >

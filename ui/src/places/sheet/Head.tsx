@@ -137,14 +137,14 @@ export function Head({
               ` · ${sheet.dry ? `${sheet.oven}, ` : ""}${sheet.mixer} · version ${record.version}${dirty ? ", changed" : ""}`}
             <button
               type="button"
-              className="ml-3 min-h-8 underline"
+              className="ml-3 min-h-11 underline"
               aria-expanded={naming}
               onClick={() => setNaming(!naming)}
             >
               {words.sheet.nameNotesFiles}
             </button>
             {draft.changed && (
-              <button type="button" className="ml-3 min-h-8 underline" onClick={draft.discard}>
+              <button type="button" className="ml-3 min-h-11 underline" onClick={draft.discard}>
                 {words.kit.discardChanges}
               </button>
             )}
