@@ -125,7 +125,9 @@ def product_label(
     batches = dict(b.split(":", 1) for b in batch)
     sheet = with_batches(store.product(product_id).product, product_id, batches, store)
     made, says = _label(sheet, without)
-    return _sent(pdf.label(sheet.name, made, says), f"{sheet.name}-label")
+    return _sent(
+        pdf.label(sheet.name, made, says, section=sheet.assembled.section if made is sheet.label else ()), f"{sheet.name}-label"
+    )
 
 
 @router.get("/stock/{lot}/label", response_class=PdfResponse, responses=PDF)  # type: ignore[arg-type]

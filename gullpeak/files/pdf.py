@@ -15,6 +15,7 @@ from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, Tabl
 
 from gullpeak.core.bench import process
 from gullpeak.core.plan.view import PlanView
+from gullpeak.core.product.assembly.base import Patch
 from gullpeak.core.product.product_sheet import ProductSheet
 from gullpeak.core.product.stock import StockLot
 from gullpeak.core.recipe.recipe import Recipe
@@ -259,13 +260,20 @@ def stock_label(lot: StockLot, sheet: LabelSheet, zone: ZoneInfo) -> bytes:
     return label(lot.name, sheet.model_copy(update={"keeps": ()}), kept=kept(lot, zone))
 
 
-def label(name: str, sheet: LabelSheet, says: str = "", kept: Sequence[str] = ()) -> bytes:
-    """Return a label for the shelf or the plate. kept: of something in stock, when it was made, where it stands, its use-by."""
+LABEL_BOX = (130.0, 56.0)
+"""Room of the drawing on a label, points."""
+
+
+def label(name: str, sheet: LabelSheet, says: str = "", kept: Sequence[str] = (), section: Sequence[Patch] = ()) -> bytes:
+    """Return a label for the shelf or the plate. kept: of something in stock, when it was made, where it stands, its use-by; section:
+    what it looks like cut through, where it is drawn."""
     allergens = (
         ", ".join([*(a.name for a in sheet.allergens), *(["gelatine"] if sheet.gelatine else [])])
         or "none of the named allergens"
     )
     story: list[Any] = [_title(name)]
+    picture = drawn.product(section, LABEL_BOX)
+    story += [picture, Spacer(1, 4)] if picture else []
     if says:
         story.append(Paragraph(f"<b>{_safe(says)}</b>", BODY))
     story += [Paragraph(f"<b>{_safe(line)}</b>", BODY) for line in kept]

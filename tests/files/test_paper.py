@@ -101,3 +101,14 @@ def test_a_product_is_drawn_with_the_fruit_that_lies_in_it():
     bare = drawn.product([patch.model_copy(update={"studs": ""}) for patch in sheet.assembled.section])
     assert bare is not None
     assert len(picture.contents) > len(bare.contents) + 10
+
+
+def test_a_label_shows_what_it_is_of():
+    made = product_sheet(PRODUCTS["gorse-pie"], BOOK, KITCHEN)
+    plain = pdf.label(made.name, made.label)
+    shown = pdf.label(made.name, made.label, section=made.assembled.section)
+    assert len(shown) > len(plain) + 200
+    small = drawn.product(made.assembled.section, pdf.LABEL_BOX)
+    assert small is not None
+    assert small.width <= pdf.LABEL_BOX[0] + 1
+    assert small.height <= pdf.LABEL_BOX[1] + 1

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { memo, useState } from "react";
 import type { LabelSheet, ProductSheet } from "../../api/client";
 import { madeQuery } from "../../api/queries";
+import { Cut } from "../../food/Cut";
 import { Choice } from "../../kit/Field";
 import { day, time } from "../../kit/format";
 import { Caution } from "../../kit/Remarks";
@@ -92,6 +93,7 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
           </p>
           {kind !== "as made" && <p className="w-full font-bold">{says}</p>}
         </header>
+        {kind === "as made" && <Cut patches={sheet.assembled.section} label="" className="max-h-24 self-start" />}
         <div>
           <p className="text-s text-quiet">{words.product.contains}</p>
           <p className="text-m font-bold">
