@@ -440,6 +440,14 @@ def test_orders_are_written_as_they_are_called_out(page: Page, served: Served):
     expect(rows.filter(has_text="8 Gorse pie with a lattice, 12:00")).to_be_visible()
     expect(line).to_have_value("wicket kisses for 3")
     expect(page.get_by_role("alert").filter(has_text="How many?")).to_be_visible()
+    # Neither a look at the plan nor a reload loses what is not saved yet.
+    page.get_by_role("tab", name=shown("day.plan")).click()
+    page.get_by_role("tab", name=shown("day.ordersAndHands")).click()
+    expect(rows.filter(has_text="30 Wicket kisses, 16:00")).to_be_visible()
+    page.reload()
+    page.get_by_role("tab", name=shown("day.ordersAndHands")).click()
+    expect(rows.filter(has_text="8 Gorse pie with a lattice, 12:00")).to_be_visible()
+    expect(line).to_have_value("wicket kisses for 3")
     hands(page, "Maren 6 to 14:30, break 9 to 9:20")
     expect(rows.filter(has_text="Maren Tollisk 6:00 to 14:30")).to_contain_text("break 9:00 to 9:20")
     with put(page, "days/"):

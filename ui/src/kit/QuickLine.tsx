@@ -11,9 +11,12 @@ interface Question {
 export function QuickLine<T extends { asks?: Question | null }>({
   label,
   example,
+  keepAs,
   read,
   take,
 }: {
+  /** Under what the lines are kept on this tablet until they are read */
+  keepAs: string;
   label: string;
   example: string;
   /** meant: which of the choices, where it was asked */
@@ -21,7 +24,13 @@ export function QuickLine<T extends { asks?: Question | null }>({
   take: (read: T[]) => Promise<void> | void;
 }) {
   const id = useId();
-  const [typed, setTyped] = useState("");
+  const key = `gullpeak-line:${keepAs}`;
+  const [typed, show] = useState(() => sessionStorage.getItem(key) ?? "");
+  const setTyped = (text: string) => {
+    show(text);
+    if (text) sessionStorage.setItem(key, text);
+    else sessionStorage.removeItem(key);
+  };
   const reading = useMutation({
     mutationFn: async ({ lines, meant }: { lines: string[]; meant?: string }) => {
       const found: { line: string; read: T }[] = [];

@@ -149,7 +149,7 @@ export function WholeField({
   put: (value: number) => void;
 }) {
   const [typed, setTyped] = useState(String(value));
-  const shown = Object.is(wholeIn(typed), value) ? typed : String(value);
+  const shown = Object.is(wholeIn(typed), value) ? typed : Number.isFinite(value) ? String(value) : "";
   return (
     <Labelled label={label} error={error}>
       {(ids) => (

@@ -18,6 +18,7 @@ export function Hands({ day, write, at, kitchen }: Writing) {
         {words.day.whoIsThere}
       </h2>
       <QuickLine
+        keepAs={`hands ${day.date}`}
         label={words.day.writeWhoIsThere}
         example={words.day.handsExample}
         read={readLine(day.date, "hands")}

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import {
   type Day,
@@ -13,6 +13,7 @@ import {
 import { kitchenQuery, productsQuery, recipesQuery } from "../../api/queries";
 import { DateField } from "../../kit/DateField";
 import { longDay, timeOf } from "../../kit/dates";
+import { draftOf, keep } from "../../kit/drafts";
 import { Alert, Labelled } from "../../kit/Field";
 import { fresh, TextField, WholeField } from "../../kit/fields";
 import { QuickLine } from "../../kit/QuickLine";
@@ -71,8 +72,13 @@ export function Orders({
   planned: () => void;
   stock: readonly StockOffer[];
 }) {
-  const [day, setDay] = useState<Day>(record.day);
-  const [version, setVersion] = useState(record.version);
+  const id = `day-${record.day.date}`;
+  const [kept] = useState(() => draftOf<Day>(id));
+  const [day, setDay] = useState<Day>(kept?.draft ?? record.day);
+  const [version, setVersion] = useState(kept?.version ?? record.version);
+  const dirty = JSON.stringify(day) !== JSON.stringify(record.day);
+  // What is written and not saved outlives a look at the plan, a link and a reload.
+  useEffect(() => keep(id, dirty ? { version, draft: day } : undefined), [id, dirty, version, day]);
   const { data: kitchen } = useQuery(kitchenQuery);
   const refused = actions.put.error instanceof Refused ? actions.put.error : undefined;
   const theirs = refused?.problem.status === 412 ? (refused.problem.current as unknown as DayRecord) : undefined;
@@ -87,6 +93,7 @@ export function Orders({
       { day, version },
       {
         onSuccess: () => {
+          keep(id, undefined);
           if (!plan) return;
           planned();
           actions.plan.mutate({ seconds: 10, near: false });
@@ -125,7 +132,7 @@ export function Orders({
         <button type="button" className="press" onClick={() => save(false)}>
           {words.day.save}
         </button>
-        {record.version > 0 && <CopyDay actions={actions} dirty={JSON.stringify(day) !== JSON.stringify(record.day)} />}
+        {record.version > 0 && <CopyDay actions={actions} dirty={dirty} />}
         {theirs && (
           <Meanwhile
             version={theirs.version}
@@ -191,6 +198,7 @@ function Ordered({ day, write, at, kitchen, stock }: Writing & { stock: readonly
         {words.day.whatIsOrdered}
       </h2>
       <QuickLine
+        keepAs={`orders ${day.date}`}
         label={words.day.writeAnOrder}
         example={words.day.orderExample}
         read={readLine(day.date, "order")}

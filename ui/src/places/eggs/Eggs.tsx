@@ -54,7 +54,9 @@ export default function Eggs() {
                 <h2 className="text-m">
                   {name}{" "}
                   <span className="font-normal text-quiet">
-                    {stock ? words.eggs.toUse(stock.mass_g.toFixed(0), count(stock.mass_g, each)) : ""}
+                    {stock && stock.mass_g > 0
+                      ? words.eggs.toUse(stock.mass_g.toFixed(0), count(stock.mass_g, each))
+                      : ""}
                   </span>
                 </h2>
                 {stock?.lots.length ? (
@@ -141,7 +143,15 @@ function CameIn() {
       ? { came: null, asks: { says: words.kit.writeADate(fieldDay(isoDay(appNow()))) } }
       : found;
   };
-  return <QuickLine label={words.eggs.writeWhatCameIn} example={words.eggs.cameInExample} read={read} take={keep} />;
+  return (
+    <QuickLine
+      keepAs="eggs"
+      label={words.eggs.writeWhatCameIn}
+      example={words.eggs.cameInExample}
+      read={read}
+      take={keep}
+    />
+  );
 }
 
 function LotCard({ lot, each }: { lot: Lot; each: number }) {

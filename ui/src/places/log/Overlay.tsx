@@ -136,7 +136,13 @@ function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: numb
           ))}
         </g>
       ))}
-      <Across at={x.ticks(Math.max(2, width / 120))} x={x} y={batches.length * row + 18} told={minutes} />
+      <Across
+        at={x.ticks(Math.max(2, width / 120))}
+        x={x}
+        y={batches.length * row + 18}
+        told={minutes}
+        within={[20, width - 24]}
+      />
     </svg>
   );
 }

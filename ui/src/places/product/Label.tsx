@@ -49,7 +49,7 @@ function MadeIn({
       label={part.name}
       value={batch}
       options={[
-        ["", made.length > 0 ? words.product.asExpected : "as expected; no batch of it in the log yet"],
+        ["", made.length > 0 ? words.product.asExpected : words.product.asExpectedNoneLogged],
         ...made.map((b) => [b.id, words.product.egg2(day(b.started_at), time(b.started_at), b.egg.label)] as const),
       ]}
       onChange={choose}

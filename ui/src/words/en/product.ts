@@ -141,4 +141,5 @@ export const product = {
   containsItAmountNotKnown: "contains it, amount not known",
   asExpected: "as expected",
   atLeast: "at least ",
+  asExpectedNoneLogged: "as expected, none logged",
 } as const;
