@@ -31,7 +31,7 @@ from gullpeak.core.kitchen import units
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.physics import compiled, drying
 from gullpeak.core.reading import read as reading
-from gullpeak.demo import scenario, week
+from gullpeak.demo import photos, scenario, week
 from gullpeak.devices.worlds import Hidden
 from gullpeak.files import archive, incoming, read_out
 from gullpeak.files.reading import UnreadableError
@@ -191,9 +191,13 @@ def lay_out_demo(settings: Settings) -> None:
         scenario.load(maker)
         typer.echo("Looking at what the month says of the kitchen.")
         Log(maker.db).observe(most=100)
+        photos.load(maker)
         maker.close()
+        database.pictures_of(making).rename(database.pictures_of(ready))
         making.rename(ready)
     shutil.copy(ready, settings.demo_database)
+    if database.pictures_of(ready).exists():
+        shutil.copytree(database.pictures_of(ready), database.pictures_of(settings.demo_database), dirs_exist_ok=True)
 
 
 # Copies of everything

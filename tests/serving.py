@@ -14,6 +14,7 @@ from pathlib import Path
 
 from gullpeak import cli
 from gullpeak.api.settings import Settings
+from gullpeak.store.database import pictures_of
 
 _forks = multiprocessing.get_context("forkserver")
 _forks.set_forkserver_preload(["tests.warmed"])
@@ -121,6 +122,7 @@ class Served:
         if not own:
             ready = laid_out(shared())
             shutil.copy(ready, data / ready.name)
+            shutil.copytree(pictures_of(ready), pictures_of(data / ready.name))
         self._start(keep=False)
 
     def _start(self, keep: bool) -> None:

@@ -17,7 +17,7 @@ JPEG = {200: {"content": {"image/jpeg": {"schema": {"type": "string", "format": 
 
 
 @router.get("/pictures")
-def pictures(store: StoreOf, batch: Annotated[list[Key], Query(max_length=12)]) -> list[Picture]:
+def pictures(store: StoreOf, batch: Annotated[list[Key], Query(max_length=200)]) -> list[Picture]:
     """Return the photographs of some batches, in the order in which they were taken."""
     return list(Pictures(store.db).of(batch))
 

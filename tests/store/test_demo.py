@@ -11,6 +11,7 @@ import pytest
 from gullpeak import cli
 from gullpeak.api.settings import Settings
 from gullpeak.app.batches import summary, traces_of
+from gullpeak.core.bench.colour import Touched
 from gullpeak.core.kitchen.first import FIRST_KITCHEN
 from gullpeak.core.log import learn
 from gullpeak.core.plan import graph, make, replan, view
@@ -21,12 +22,14 @@ from gullpeak.core.product.lots import house
 from gullpeak.core.recipe import shapes
 from gullpeak.core.recipe.faults import diagnose
 from gullpeak.core.recipe.ways import WAYS
-from gullpeak.demo import plans, scenario, week
+from gullpeak.demo import photos, plans, scenario, week
 from gullpeak.demo.book import BOOK, KITCHEN, RECIPES
-from gullpeak.store.database import is_demo, open_database
+from gullpeak.files import picture
+from gullpeak.store.database import is_demo, open_database, pictures_of
 from gullpeak.store.days import Days
 from gullpeak.store.devices import Devices
 from gullpeak.store.log import Asked, Log
+from gullpeak.store.pictures import Pictures, damaged
 from gullpeak.store.repository import Store
 from gullpeak.store.trials import Trials
 from tests.serving import laid_out, shared
@@ -278,3 +281,24 @@ def test_the_last_score_of_a_recipe_is_the_one_of_its_newest_batch(demo):
             newest[card.recipe_id] = card.outcome.score
     assert newest
     assert Log(demo.db).last_scores() == newest
+
+
+def test_the_newest_batches_have_pictures_drawn_from_their_own_figures(tmp_path):
+    ready = laid_out(shared())
+    assert damaged(ready) == []
+    path = tmp_path / "demo.db"
+    shutil.copy(ready, path)
+    shutil.copytree(pictures_of(ready), pictures_of(path))
+    store = Store(open_database(path), lambda: week.OPENS)
+    pieces = [b for b in store.batches(finished=True) if b.sheet.dry is not None][: photos.SHOWN]
+    pictures = {p.batch: p for p in Pictures(store.db).of([b.id for b in pieces])}
+    assert pictures.keys() == {b.id for b in pieces}
+    seen = {Pictures(store.db).jpeg(p.id) for p in pictures.values()}
+    assert len(seen) > 5  # each of its own piece
+    for jpeg in seen:
+        assert picture.scaled(jpeg)[1] == photos.SIZE
+        paper, slate = (picture.light_at(jpeg, Touched(x=0.5, y=y)) for y in (0.92, 0.04))
+        assert min(paper) > 3 * max(slate)  # white to compare with
+    photos.load(store)  # once more changes nothing
+    assert len(Pictures(store.db).of([b.id for b in pieces])) == len(pieces)
+    store.close()

@@ -15,7 +15,10 @@ GOLD = photograph((180, 145, 85), (226, 226, 222))
 
 
 def finished(served: Served) -> list[str]:
-    return [b["id"] for b in httpx.get(f"{served.url}/api/log", timeout=30).json()["batches"][:2]]
+    """Two batches of which there is no picture yet."""
+    ids = [b["id"] for b in httpx.get(f"{served.url}/api/log", timeout=30).json()["batches"]]
+    there = {p["batch"] for p in httpx.get(f"{served.url}/api/pictures", params={"batch": ids}, timeout=30).json()}
+    return [i for i in ids if i not in there][:2]
 
 
 def take(page: Page, where: Locator | Page, folder: Path, data: bytes = GOLD) -> None:
@@ -58,6 +61,9 @@ def test_the_colour_of_a_ridge_is_touched_and_a_picture_forgotten(page: Page, se
         headers = {"Content-Type": "application/octet-stream"}
         url = f"{served.url}/api/batches/{batch}/pictures/0000feed{n}"
         httpx.put(url, params=asked, content=GOLD, headers=headers, timeout=30).raise_for_status()
+    page.goto(f"{served.url}/log")
+    shown_small = page.get_by_role("link").filter(has=page.locator("img[src='/api/pictures/0000feed0']"))
+    expect(shown_small).to_have_attribute("href", f"/log/{one}")
     page.goto(f"{served.url}/log/{one}")
     page.get_by_role("button", name=re.compile("^Open the picture: How it came out")).click()
     dialog = page.get_by_role("dialog")

@@ -2,9 +2,9 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
-import type { BatchSummary, LogAsked, LogChoices } from "../../api/client";
-import { logChoicesQuery, logQuery } from "../../api/queries";
-import { TOAST } from "../../food/colours";
+import type { BatchSummary, LogAsked, LogChoices, Picture } from "../../api/client";
+import { logChoicesQuery, logQuery, picturesQuery } from "../../api/queries";
+import { FOOD, TOAST } from "../../food/colours";
 import { DateField } from "../../kit/DateField";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
@@ -15,6 +15,8 @@ import { Trend } from "./Trend";
 
 const LONGEST_MIN = 240;
 const MOST = 12;
+/** Batches whose pictures are asked for at once. */
+const MOST_PICTURES = 200;
 type Card = Omit<BatchSummary, "steps_done" | "steps" | "current" | "timers" | "calls" | "now">;
 
 const ROOMS = [
@@ -154,6 +156,7 @@ function Filters({ asked, choices, put }: { asked: LogAsked; choices: LogChoices
 function Found({ batches }: { batches: readonly Card[] }) {
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [until, setUntil] = useState("");
+  const { data: pictures } = useQuery(picturesQuery(batches.slice(0, MOST_PICTURES).map((b) => b.id)));
   const choose = (id: string, on: boolean) =>
     setChosen(on ? [...chosen, id].slice(-MOST) : chosen.filter((c) => c !== id));
   return (
@@ -210,7 +213,7 @@ function Found({ batches }: { batches: readonly Card[] }) {
                 onChange={(e) => choose(batch.id, e.target.checked)}
               />
             </label>
-            <Strip batch={batch} />
+            <Strip batch={batch} picture={pictures?.findLast((p) => p.batch === batch.id)} />
           </li>
         ))}
       </ul>
@@ -218,7 +221,36 @@ function Found({ batches }: { batches: readonly Card[] }) {
   );
 }
 
-function Strip({ batch }: { batch: Card }) {
+/** What came out of a batch, small; where nothing was photographed, the colour its oven gave it. */
+function Came({ batch, picture }: { batch: Card; picture?: Picture }) {
+  if (picture)
+    return (
+      <img
+        src={`/api/pictures/${picture.id}`}
+        alt=""
+        loading="lazy"
+        width={picture.width}
+        height={picture.height}
+        className="h-11 w-16 rounded-k border border-hairline object-cover"
+      />
+    );
+  const colour = batch.outcome?.colour;
+  return (
+    <svg viewBox="0 0 64 44" className="h-11 w-16" aria-hidden="true">
+      {colour && (
+        <path
+          d="M10 36C12 22 24 12 32 8C40 12 52 22 54 36Z"
+          fill={TOAST[colour]}
+          stroke={FOOD.line}
+          strokeWidth="1.5"
+          strokeLinejoin="round"
+        />
+      )}
+    </svg>
+  );
+}
+
+function Strip({ batch, picture }: { batch: Card; picture?: Picture }) {
   const x = scaleLinear([0, LONGEST_MIN], [0, 320]).clamp(true);
   const { outcome } = batch;
   const planned = batch.planned_heat_min ?? batch.planned_min;
@@ -228,8 +260,9 @@ function Strip({ batch }: { batch: Card }) {
   return (
     <Link
       to={`/log/${batch.id}`}
-      className="grid min-h-14 min-w-0 grow items-center gap-x-5 gap-y-1 py-1.5 lg:grid-cols-[5.5rem_minmax(12rem,1.5fr)_minmax(15rem,1.4fr)_minmax(9rem,1fr)]"
+      className="grid min-h-14 min-w-0 grow items-center gap-x-5 gap-y-1 py-1.5 sm:grid-cols-[4rem_minmax(0,1fr)] lg:grid-cols-[4rem_5.5rem_minmax(11rem,1.4fr)_minmax(15rem,1.4fr)_minmax(9rem,1fr)]"
     >
+      <Came batch={batch} picture={picture} />
       <span className="text-s text-quiet">{day(batch.started_at)}</span>
       <span className="min-w-0">
         <b className="text-m leading-tight">{batch.name}</b>
@@ -265,11 +298,6 @@ function Strip({ batch }: { batch: Card }) {
         {outcome && (
           <>
             <span className="flex items-center gap-2">
-              {outcome.colour && (
-                <svg viewBox="0 0 20 20" className="h-5 w-5 shrink-0" aria-hidden="true">
-                  <circle cx="10" cy="10" r="8" fill={TOAST[outcome.colour]} stroke="currentColor" strokeWidth="2" />
-                </svg>
-              )}
               <b>
                 {outcome.score} {words.log.of5}
               </b>
