@@ -10,12 +10,21 @@ import { stamp } from "./format";
 const source = (picture: Picture) => `/api/pictures/${picture.id}`;
 
 /** The photographs of a batch, small; pressed, one is large. named: what a step or a check is called. */
-export function Pictures({ batch, named }: { batch: string; named: (picture: Picture) => string }) {
+export function Pictures({
+  batch,
+  named,
+  of,
+}: {
+  batch: string;
+  named: (picture: Picture) => string;
+  /** Whose they are, where there are several of them */
+  of?: string;
+}) {
   const { data } = useQuery(picturesQuery([batch]));
   const [open, setOpen] = useState<Picture>();
   if (!data?.length) return null;
   return (
-    <section aria-label={words.pictures.pictures}>
+    <section aria-label={of ? `${words.pictures.pictures}, ${of}` : words.pictures.pictures}>
       <ul className="flex flex-wrap gap-3">
         {data.map((picture) => (
           <li key={picture.id}>

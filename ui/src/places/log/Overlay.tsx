@@ -61,7 +61,11 @@ function Side({ batches }: { batches: readonly LaidBatch[] }) {
           <p className="text-s">
             <b>{LETTERS[i]}</b> <span className="text-quiet">{day(b.started_at)}</span>
           </p>
-          <Pictures batch={b.id} named={({ step }) => titles(b).get(step ?? "") ?? words.pictures.atTheEnd} />
+          <Pictures
+            batch={b.id}
+            of={LETTERS[i]}
+            named={({ step }) => titles(b).get(step ?? "") ?? words.pictures.atTheEnd}
+          />
         </div>
       ))}
     </div>
