@@ -19,7 +19,7 @@ def test_a_tray_weighed_three_times_calibrates_its_oven(page: Page, served: Serv
     page.goto(f"{served.url}/kitchen")
     page.get_by_role("button", name=shown("kitchen.calibrateThisOven")).first.click()
     page.get_by_role("button", name=shown("kitchen.beginATray")).click()
-    write(page, "Set to, °C", "95")
+    write(page, "Set temperature, °C", "95")
     write(page, "Kisses, mm across", "35")
     write(page, "Kisses, mm high", "25")
     write(page, "Empty tray, g", "900")

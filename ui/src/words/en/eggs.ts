@@ -10,7 +10,7 @@ export const eggs = {
   theEggs: "the eggs",
   eggs: "Eggs",
   noneInTheHouse: "None in the house.",
-  whatWouldBeLostByTomorrow: "What would be lost by tomorrow may become",
+  whatWouldBeLostByTomorrow: "Use by tomorrow, or it is lost",
   leaves: "leaves",
   gOf: "g of",
   open: "Open",

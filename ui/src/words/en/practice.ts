@@ -17,7 +17,7 @@ export const practice = {
   whatIsToBeSeen: "What is to be seen",
   whatYouCanDo: "What you can do",
   holdTheTimeSpace: "Hold the time (Space)",
-  beginSpaceSecondsInOne: (speed: Word) => `Begin (Space): ${speed} seconds in one`,
+  beginSpaceSecondsInOne: (speed: Word) => `Begin (Space), ${speed} times as fast as at the stove`,
   goOnSpace: "Go on (Space)",
   upShiftDown: "up, shift down)",
   runsBefore: "Runs before",
