@@ -116,7 +116,8 @@ export const kitchen = {
   namesWithCommasBetween: "Names, with commas between",
   whatTheLogSaysOfThis: "What the log says of this kitchen",
   moreBatchesAreBeingLookedAt: "more batches are being looked at",
-  nothingYetItTakesThreeBatches: "The log suggests nothing yet. It takes three batches with readings: weigh a tray in and out, read the oven.",
+  nothingYetItTakesThreeBatches:
+    "The log suggests nothing yet. It takes three batches with readings: weigh a tray in and out, read the oven.",
   inUseSince: ", in use since",
   by3: "by",
   batches: "batches",
