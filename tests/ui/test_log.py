@@ -96,7 +96,7 @@ def test_the_book_is_read_on_a_phone_and_every_place_is_two_presses_away(page: P
     page.set_viewport_size({"width": 390, "height": 844})
     page.goto(f"{served.url}/recipes")
     foot = page.get_by_role("navigation", name=shown("kit.places"))
-    expect(foot.get_by_role("link")).to_have_text([shown(f"kit.{k}") for k in ("day", "bench", "book", "eggs")])
+    expect(foot.get_by_role("link")).to_have_text([shown(f"kit.{k}") for k in ("today", "bench", "book", "eggs")])
     foot.get_by_role("button", name=shown("kit.more")).click()
     page.get_by_role("menuitem", name=shown("kit.log"), exact=True).click()
     expect(page.get_by_role("heading", level=1)).to_have_text(shown("kit.log"))

@@ -115,7 +115,7 @@ def test_a_hot_step_has_to_be_held(page: Page, served: Served):
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=events).ok
     hot = page.get_by_role("heading", name=re.compile("Trays in"))
     expect(hot).to_be_visible()
-    held = page.get_by_role("button", name=re.compile("It is there"))
+    held = page.locator("[data-main]")
     held.click()
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("Space")

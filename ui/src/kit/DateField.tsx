@@ -113,21 +113,27 @@ export function DateField({
   const shown = date ? fieldDay(date) + (withTime && time ? `, ${time}` : "") : "";
   const [typed, setTyped] = useState<string>();
   const [wrong, setWrong] = useState<string>();
+  const reading = (text: string): string | undefined => {
+    const split = withTime ? text.match(/^(.*?)[,T\s]*(\d{1,2}[:.h]\d{2}(?:\s?[ap]m)?)?(?::\d{2})?$/i) : [text, text];
+    const day = split?.[1] ? readDay(split[1], date || isoDay(Date.now())) : withTime && split?.[2] ? date : undefined;
+    const hour = split?.[2] ? readTime(split[2]) : time || "12:00";
+    return day && (!withTime || hour) ? (withTime ? `${day}T${hour}` : day) : undefined;
+  };
   const read = () => {
     const text = typed?.trim();
     if (text === undefined || text === shown) return setTyped(undefined);
-    const split = withTime ? text.match(/^(.*?)[,T\s]*(\d{1,2}[:.h]\d{2}(?:\s?[ap]m)?)?(?::\d{2})?$/i) : [text, text];
-    const day = split?.[1] ? readDay(split[1], date || isoDay(Date.now())) : withTime && split?.[2] ? date : "";
-    const hour = split?.[2] ? readTime(split[2]) : time || "12:00";
-    if (text && (!day || (withTime && !hour)))
-      return setWrong(
-        withTime
-          ? words.kit.writeADateAndTime(fieldDay(isoDay(Date.now())))
-          : words.kit.writeADate(fieldDay(isoDay(Date.now()))),
-      );
+    const found = reading(text);
+    const like = fieldDay(isoDay(Date.now()));
+    if (text && !found) return setWrong(withTime ? words.kit.writeADateAndTime(like) : words.kit.writeADate(like));
     setWrong(undefined);
     setTyped(undefined);
-    put(text && day ? (withTime ? `${day}T${hour}` : day) : "");
+    put(found ?? "");
+  };
+  // What can be read is there at once, so that a button that waits for it opens under the finger.
+  const type = (text: string) => {
+    setTyped(text);
+    const found = reading(text.trim());
+    if (found) put(found);
   };
   return (
     <Labelled label={label} error={wrong ?? error} hint={hint}>
@@ -138,7 +144,7 @@ export function DateField({
             className={withTime ? "w-60 max-w-full" : "w-44 max-w-full"}
             maxLength={60}
             value={typed ?? shown}
-            onChange={(e) => setTyped(e.target.value)}
+            onChange={(e) => type(e.target.value)}
             onBlur={read}
             onKeyDown={(e) => e.key === "Enter" && read()}
           />
