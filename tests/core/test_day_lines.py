@@ -41,6 +41,7 @@ COOKS = ("Maren Tollisk", "Idwal Fenn")
         ("16 gorse pies in two batches for 12:15", "gorse", 16, "12:15", {"loads": 2}),
         ("16 gorse pies in the range for 12:15", "gorse", 16, "12:15", {"oven": "range"}),
         ("24 sea-wall nests for noon, tea", "shells", 24, "12:00", {"for_whom": "tea"}),
+        ("12 rolls for 12:30, table for 6", "roll", 12, "12:30", {"for_whom": "table for 6"}),
         ("10 WATCH-KEEPER'S glasses, ready at 13:15", "glasses", 10, "13:15", {}),
     ],
 )

@@ -395,7 +395,7 @@ def test_each_cook_and_each_oven_has_a_card_with_now_and_next(page: Page, served
         expect(card.get_by_role("heading")).to_contain_text(mine[0])
         expect(card).to_contain_text(mine[1])
     ovens = page.get_by_role("region", name=shown("day.ovens"))
-    expect(ovens).to_contain_text("Slate oven 95 °C")
+    expect(ovens).to_contain_text("Slate oven 95 °C by the plan")
     expect(ovens).to_contain_text(re.compile(r"Sea-wall nests, \d+:\d\d left"))
 
 

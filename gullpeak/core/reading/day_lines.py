@@ -78,7 +78,8 @@ def order(line: str, of: date, book: Sequence[Dish], kitchen: Kitchen, meant: st
     times = list(_READY.finditer(rest))
     if not times:
         return DayQuestion(says=say("day-line.when"))
-    found = times[-1]
+    # A time with its minutes is one; a bare hour behind it is a table for six.
+    found = next((t for t in reversed(times) if t["m"] or t["half"] or t["noon"]), times[-1])
     ready = _clock(found, "")
     if ready is None:
         return DayQuestion(says=say("day-line.no-such-time", written=re.sub(r"^\W*(?:ready\s+)?(?:for|at|by)\s+", "", found[0])))

@@ -120,10 +120,13 @@ function InOvens({ plan, view, clockOf, now }: Told) {
             : oven.now && (Date.parse(oven.now.end) - now) / 1000;
           return (
             <li key={oven.key} className="leading-tight">
-              <b className="text-m">
-                {oven.name}
-                {oven.celsius !== undefined && ` ${degrees.show(oven.celsius, { oven: true, digits: 0 })}`}
-              </b>
+              <b className="text-m">{oven.name}</b>
+              {oven.celsius !== undefined && (
+                <span className="text-s">
+                  {" "}
+                  {words.day.plannedHeat(degrees.show(oven.celsius, { oven: true, digits: 0 }))}
+                </span>
+              )}
               <span className="block text-s">
                 {oven.now && left !== undefined ? (
                   timer ? (

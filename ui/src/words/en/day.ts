@@ -161,6 +161,7 @@ export const day = {
   minLate: (min: Word) => `${min} min late`,
   minRoom: (min: Word) => `${min} min room`,
   ovens: "Ovens",
+  plannedHeat: (heat: Word) => `${heat} by the plan`,
   onABreakUntil: (at: Word) => `on a break until ${at}`,
   hereFrom: (at: Word) => `here from ${at}`,
   leftAt: (at: Word) => `left at ${at}`,
