@@ -5,11 +5,14 @@ import { type ReactNode, useState } from "react";
 export function Box({
   title,
   wide = false,
+  wet = false,
   close,
   children,
 }: {
   title: string;
   wide?: boolean;
+  /** At the bench: what is pressed is larger */
+  wet?: boolean;
   close: () => void;
   children: ReactNode;
 }) {
@@ -27,7 +30,7 @@ export function Box({
         <Dialog.Content
           aria-describedby={undefined}
           onCloseAutoFocus={back}
-          className={`fixed top-1/2 left-1/2 z-30 max-h-[94vh] max-w-[94vw] -translate-1/2 overflow-y-auto rounded-panel border border-deep bg-surface p-6 ${wide ? "w-220" : "w-140"}`}
+          className={`fixed top-1/2 left-1/2 z-30 max-h-[94vh] max-w-[94vw] -translate-1/2 overflow-y-auto rounded-panel border border-deep bg-surface p-6 ${wide ? "w-220" : "w-140"} ${wet ? "wet-hands" : ""}`}
         >
           <Dialog.Title className="text-l font-bold">{title}</Dialog.Title>
           <div className="mt-4 flex flex-col gap-4">{children}</div>

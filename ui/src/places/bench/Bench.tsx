@@ -94,7 +94,7 @@ function AtBench({
       ? Math.min(1, Math.max(0, (latest - 20) / Math.max(1, sign.reads_c - 20)))
       : undefined;
   return (
-    <div className="grid grow lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
+    <div className="wet-hands grid grow lg:grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)]">
       <section
         className="flex flex-col bg-surface px-4 pt-4 md:px-7 md:pt-5 lg:sticky lg:top-0 lg:h-[calc(100dvh-3.6rem)] lg:overflow-y-auto"
         aria-label={words.bench.theOneThingToDo}

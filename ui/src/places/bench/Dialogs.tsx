@@ -84,7 +84,7 @@ export function ReadingDialog({
   const ask = asks.find((a) => id(a) === at);
   if (!ask)
     return (
-      <Box title={words.bench.reading} close={close}>
+      <Box wet title={words.bench.reading} close={close}>
         <p className="text-m">{words.bench.noFigureIsRecordedAtThis}</p>
         <button type="button" className="press min-h-14" onClick={close}>
           {words.bench.close}
@@ -155,7 +155,7 @@ export function ReadingDialog({
     }
   };
   return (
-    <Box title={ask.asks} close={close}>
+    <Box wet title={ask.asks} close={close}>
       {asks.length > 1 && (
         <Choice
           label={words.bench.which}
@@ -241,7 +241,7 @@ export function CheckDialog({
     }
   };
   return (
-    <Box title={words.bench.check} close={close}>
+    <Box wet title={words.bench.check} close={close}>
       {step.checks.map((check) => (
         <div key={check.key} className="border-b border-hairline pb-4">
           <p className="text-m font-bold">{check.asks}</p>
@@ -309,7 +309,7 @@ export function NoteDialog({
     }
   };
   return (
-    <Box title={kind === "note" ? words.bench.note : words.bench.abandonTheBatch} close={close}>
+    <Box wet title={kind === "note" ? words.bench.note : words.bench.abandonTheBatch} close={close}>
       <Labelled label={kind === "note" ? words.bench.whatYouSawOrDid : words.bench.whyItIsGivenUp} error={problem}>
         {(ids) => (
           <textarea

@@ -68,7 +68,7 @@ export function FinishDialog({ view, close, send }: { view: BatchView; close: ()
     }
   };
   return (
-    <Box title={words.bench.howItCameOut} close={close}>
+    <Box wet title={words.bench.howItCameOut} close={close}>
       <div className="grid grid-cols-2 gap-3">
         <Choice
           label={words.bench.texture}
