@@ -35,6 +35,11 @@ def test_what_came_in_is_read(line: str, side: str, kind: str, mass_g: float, co
         ("eggs", "How much?"),
         ("0 eggs", "more than nothing"),
         ("900 kg eggs", "up to 200 kg"),
+        ("-5 eggs", "How much?"),
+        ("1e9 eggs", "How much?"),
+        ("300 ml whites", "in eggs, grams or kg"),
+        ("2 trays of eggs", "in eggs, grams or kg"),
+        ("30 eggs 12 cracked", "in eggs, grams or kg"),
         ("flour 2 kg", "eggs, whites or yolks?"),
     ],
 )
@@ -42,6 +47,12 @@ def test_what_a_line_leaves_open_is_asked(line: str, asks: str):
     found = came_in(line, "EU M")
     assert isinstance(found, EggQuestion)
     assert asks in en(found.says)
+
+
+def test_what_else_is_written_is_kept_as_a_note():
+    found = came_in("30 fresh eggs, hens at the landing, use by 12 July", "EU M")
+    assert isinstance(found, EggLine)
+    assert (found.note, found.until) == ("hens at the landing", "12 July")
 
 
 def test_an_egg_is_of_the_kitchens_size():

@@ -450,6 +450,10 @@ def test_orders_are_written_as_they_are_called_out(page: Page, served: Served):
     expect(line).to_have_value("wicket kisses for 3")
     hands(page, "Maren 6 to 14:30, break 9 to 9:20")
     expect(rows.filter(has_text="Maren Tollisk 6:00 to 14:30")).to_contain_text("break 9:00 to 9:20")
+    # A line that is not added yet is not left out in silence.
+    page.get_by_role("button", name=shown("day.save"), exact=True).click()
+    expect(page.get_by_role("alert").filter(has_text=shown("day.lineNotAdded"))).to_be_visible()
+    line.fill("")
     with put(page, "days/"):
         page.get_by_role("button", name=shown("day.save"), exact=True).click()
     day = day_of(served, page, of)["record"]["day"]

@@ -10,7 +10,12 @@ from gullpeak.core.value import Said, Value, say
 
 MOST_G = 200_000
 _COUNT = spelled(r"(?:\d+(?:[.,]\d+)?|<dozens>|<hundreds>|<tens>|<teen>|<one>)")
-_AMOUNT = re.compile(rf"(?P<n>{_COUNT})\s*(?P<unit>kg|kilos?|g|grams?)?\b", re.IGNORECASE)
+_AMOUNT = re.compile(rf"(?<![\w.,−-])(?P<n>{_COUNT})\s*(?P<unit>kg|kilos?|g|grams?)?\b", re.IGNORECASE)
+_FILLER = re.compile(r"\b(?:of|came in|in|fresh|new|from the shop)\b|[,;.]", re.IGNORECASE)
+_OTHER_UNIT = re.compile(
+    r"\b(?:ml|cl|dl|l|litres?|liters?|oz|ounces?|lbs?|pounds?|pints?|cups?|trays?|box(?:es)?|flats?|cartons|tubs?|bottles?)\b|\d",
+    re.IGNORECASE,
+)
 _SIDES: dict[str, Side] = {"white": "white", "yolk": "yolk", "egg": "whole egg"}
 _SIDE = re.compile(r"\b(?P<side>white|yolk|egg)s?\b(?! (?:white|yolk))", re.IGNORECASE)
 _KINDS: dict[str, EggKind] = {
@@ -31,13 +36,14 @@ class EggQuestion(Value):
 
 
 class EggLine(Value):
-    """Egg that came in. until: the date as it was written; count: of eggs, where they were counted."""
+    """Egg that came in. until: the date as it was written; count: of eggs, where they were counted; note: what else was written."""
 
     side: Side
     kind: EggKind
     mass_g: float
     count: float | None
     until: str
+    note: str = ""
 
 
 def came_in(line: str, size: EggSize) -> EggLine | EggQuestion:
@@ -51,6 +57,11 @@ def came_in(line: str, size: EggSize) -> EggLine | EggQuestion:
         return EggQuestion(says=say("egg-line.what"))
     if amount is None:
         return EggQuestion(says=say("egg-line.how-much"))
+    left = rest
+    for found in (amount, side, *([kind] if kind else [])):
+        left = left.replace(found[0], " ", 1)
+    if _OTHER_UNIT.search(left):
+        return EggQuestion(says=say("egg-line.unit"))
     of, n = _SIDES[side["side"].lower()], number(amount["n"])
     unit = (amount["unit"] or "").lower()
     mass_g = n * (1000 if unit.startswith("k") else 1) if unit else n * per_egg_g(size, of)
@@ -62,4 +73,5 @@ def came_in(line: str, size: EggSize) -> EggLine | EggQuestion:
         mass_g=round(mass_g, 1),
         count=None if unit else n,
         until=until["when"].strip() if until else "",
+        note=" ".join(re.sub(r"\begg\b", " ", _FILLER.sub(" ", left), flags=re.IGNORECASE).split()),
     )

@@ -4116,7 +4116,7 @@ export interface components {
         };
         /**
          * EggLine
-         * @description Egg that came in. until: the date as it was written; count: of eggs, where they were counted.
+         * @description Egg that came in. until: the date as it was written; count: of eggs, where they were counted; note: what else was written.
          */
         EggLine: {
             /** Count */
@@ -4128,6 +4128,11 @@ export interface components {
             kind: "fresh" | "frozen" | "carton" | "dried";
             /** Mass G */
             mass_g: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /**
              * Side
              * @enum {string}

@@ -1,11 +1,17 @@
 import { useMutation } from "@tanstack/react-query";
 import { useId, useState } from "react";
+import { Refused } from "../api/client";
 import { words } from "../words";
 
 interface Question {
   says: string;
   choices?: readonly { id: string; name: string }[];
 }
+
+const keyOf = (keepAs: string) => `gullpeak-line:${keepAs}`;
+
+/** Whether lines are written there that are not read yet. */
+export const unread = (keepAs: string): boolean => Boolean(sessionStorage.getItem(keyOf(keepAs))?.trim());
 
 /** Lines as a cook calls them out, read on Enter; what is asked about a line is answered with a press, and the line stays till then. */
 export function QuickLine<T extends { asks?: Question | null }>({
@@ -24,7 +30,7 @@ export function QuickLine<T extends { asks?: Question | null }>({
   take: (read: T[]) => Promise<void> | void;
 }) {
   const id = useId();
-  const key = `gullpeak-line:${keepAs}`;
+  const key = keyOf(keepAs);
   const [typed, show] = useState(() => sessionStorage.getItem(key) ?? "");
   const setTyped = (text: string) => {
     show(text);
@@ -54,7 +60,8 @@ export function QuickLine<T extends { asks?: Question | null }>({
     .filter((line) => line);
   const go = (meant?: string) => lines.length > 0 && !reading.isPending && reading.mutate({ lines, meant });
   const asks = reading.data?.find(({ read: { asks }, line }) => asks && line === lines[0])?.read.asks;
-  const says = asks?.says ?? reading.error?.message;
+  const failure = reading.error;
+  const says = asks?.says ?? (failure instanceof Refused ? failure.errors[0]?.says : undefined) ?? failure?.message;
   return (
     <div className="mt-1 flex flex-col gap-1">
       <label htmlFor={id} className="text-s text-quiet">

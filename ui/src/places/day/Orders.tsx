@@ -16,7 +16,7 @@ import { longDay, timeOf } from "../../kit/dates";
 import { draftOf, keep } from "../../kit/drafts";
 import { Alert, Labelled } from "../../kit/Field";
 import { fresh, TextField, WholeField } from "../../kit/fields";
-import { QuickLine } from "../../kit/QuickLine";
+import { QuickLine, unread } from "../../kit/QuickLine";
 import { Meanwhile } from "../../kit/useSave";
 import { words } from "../../words";
 import { Hands } from "./Hands";
@@ -88,7 +88,12 @@ export function Orders({
     at: (field) => refused?.at(field) ?? (trouble?.field === field ? trouble.says : undefined),
     kitchen: kitchen?.kitchen,
   };
-  const save = (plan: boolean) =>
+  const [waits, setWaits] = useState(false);
+  const save = (plan: boolean) => {
+    // A line that is written and not added would be missing from what is saved.
+    const waiting = unread(`orders ${day.date}`) || unread(`hands ${day.date}`);
+    setWaits(waiting);
+    if (waiting) return;
     actions.put.mutate(
       { day, version },
       {
@@ -100,6 +105,7 @@ export function Orders({
         },
       },
     );
+  };
   return (
     <div className="mt-3 grid min-w-0 gap-8 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
       <Ordered {...writing} stock={stock} />
@@ -148,6 +154,7 @@ export function Orders({
             }}
           />
         )}
+        <Alert says={waits ? words.day.lineNotAdded : undefined} />
         {refused && !theirs && (
           <p role="alert" className="text-s">
             {refused.errors[0]?.says ?? refused.message}

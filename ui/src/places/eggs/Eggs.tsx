@@ -131,7 +131,7 @@ function CameIn() {
           mass_g: came.mass_g,
           at: new Date(appNow()).toISOString(),
           keep_until: until ? new Date(`${until}T23:59:00`).toISOString() : null,
-          why: "",
+          why: came.note,
           cook: "",
         },
       });

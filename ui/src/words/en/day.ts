@@ -178,6 +178,7 @@ export const day = {
   nextForWhom: "Next for",
   with: (who: Word) => `with ${who}`,
   allOf: (count: Word) => `Show all ${count}`,
+  lineNotAdded: "A line is written but not added yet. Press Add, or clear it, then save.",
   writeAnOrder: "Write an order, one a line",
   orderExample: "12 rolls for 12:30, the long table",
   writeWhoIsThere: "Write who is there, one a line",
