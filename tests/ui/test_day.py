@@ -349,7 +349,7 @@ def test_the_day_is_seen_by_spells_and_by_steps(page: Page, served: Served):
     list_of.get_by_role("listitem").first.wait_for()
     view = day_of(served, page, of)["plan"]
     # Every spell to come is in the list, in words, with whose it is; a wait stands behind what it follows.
-    told = [item.inner_text() for item in list_of.get_by_role("listitem").all()]
+    told = list_of.get_by_role("listitem").all_inner_texts()  # in one look: labels move as letters come
     letters = [re.sub(r"[^a-z0-9]", "", text.lower()) for text in told]  # lines break where the column ends
     for spell in view["spells"]:
         if spell["state"] != "done":

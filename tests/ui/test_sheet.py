@@ -108,6 +108,24 @@ def test_grams_typed_stay_and_what_was_not_typed_follows(page: Page, served: Ser
     expect(page.get_by_label("Amount of caster sugar")).to_have_value("300 g")
 
 
+def test_an_amount_not_worked_out_yet_outlives_what_is_pressed(page: Page, served: Served):
+    """A way out is a recipe made of what was known: what was typed since is not in it, and stands."""
+    open_sheet(page, served, "sea-wall-nests", "shape")
+    write(page, "Pieces", "40")
+    way = page.get_by_role("button", name=re.compile("Keep 40, each"))
+    expect(way).to_be_visible()
+    page.route("**/api/sheet", lambda route: None)
+    page.locator("[data-station=weigh] > button").click()
+    with page.expect_response("**/api/read/amount"):
+        write(page, "Amount of caster sugar", "300 g")
+    way.click()
+    page.unroute("**/api/sheet")  # what was held goes on
+    expect(way).to_have_count(0)
+    expect(page.get_by_label("Amount of caster sugar")).to_have_value("300 g")
+    page.locator("[data-station=shape] > button").click()
+    expect(page.get_by_text(shown("sheet.sizeFollows"))).to_be_visible()
+
+
 def test_whites_counted_and_weighed_apart_are_a_question(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
     write(page, "Amount of egg white", "5 whites, about 150 g")

@@ -12,7 +12,7 @@ const LONGEST_MS = 20_000;
 export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSignal) => Promise<R>, begun: D = saved) {
   const [draft, setDraft] = useState(begun);
   const [past, setPast] = useState<D[]>([]);
-  const [made, setMade] = useState<R>();
+  const [answer, setAnswer] = useState<{ of: D; made: R }>();
   const [refused, setRefused] = useState<Refused>();
   const last = useRef({ of: "", at: 0 });
   const waiting = useRef<{ draft: D }>(undefined);
@@ -28,7 +28,7 @@ export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSigna
       const now = waiting.current;
       waiting.current = undefined;
       try {
-        setMade(await latest.current(now.draft, AbortSignal.timeout(LONGEST_MS)));
+        setAnswer({ of: now.draft, made: await latest.current(now.draft, AbortSignal.timeout(LONGEST_MS)) });
         setRefused(undefined);
       } catch (failure) {
         if (failure instanceof Refused) setRefused(failure);
@@ -60,5 +60,5 @@ export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSigna
   }, []);
 
   const again = useCallback(() => void work(draft), [draft, work]);
-  return { draft, made, refused, change, undo, canUndo: past.length > 0, again };
+  return { draft, made: answer?.made, madeOf: answer?.of, refused, change, undo, canUndo: past.length > 0, again };
 }

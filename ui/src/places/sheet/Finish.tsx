@@ -10,6 +10,7 @@ import { Caution, Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { Cooks } from "./Cooks";
 import type { Pictured, StationProps } from "./station";
+import { changesOf } from "./useDraft";
 
 /** What keeps dry, in its tin; what is portioned, in what it stands in. */
 export const FinishClosed = memo(function FinishClosed({ sheet }: Pictured) {
@@ -110,9 +111,10 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit, refused }: St
           <button
             type="button"
             className="press self-start"
-            onClick={async () =>
-              edit("without spirit", await answer(http.POST("/api/sheet/without-spirit", { body: recipe })))
-            }
+            onClick={async () => {
+              const made = await answer(http.POST("/api/sheet/without-spirit", { body: recipe }));
+              edit("without spirit", changesOf(recipe, made));
+            }}
           >
             {words.sheet.withoutWineOrSpiritJuiceOr}
           </button>

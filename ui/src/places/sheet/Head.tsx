@@ -17,7 +17,7 @@ import { bySchool } from "./Heat";
 import { baseAt, READING } from "./Lines";
 import { Schools } from "./Schools";
 import { swap } from "./station";
-import type { useDraft } from "./useDraft";
+import { changesOf, type useDraft } from "./useDraft";
 import { Versions } from "./Versions";
 
 /** A recipe whose amounts go by another of its lines, or by another thing in that line's place. */
@@ -80,8 +80,8 @@ export function Head({
   const [naming, setNaming] = useState(false);
   const [comparing, setComparing] = useState(false);
   const take = useMutation({
-    mutationFn: (school: Recipe["school"]) => bySchool(recipe, school),
-    onSuccess: (made) => edit("school", made),
+    mutationFn: ({ of, school }: { of: Recipe; school: Recipe["school"] }) => bySchool(of, school),
+    onSuccess: (made, { of }) => edit("school", changesOf(of, made)),
   });
   const {
     save,
@@ -158,7 +158,7 @@ export function Head({
               options={larder.schools
                 .filter((s) => s.rests_on.includes("white"))
                 .map((s) => [s.school, s.name] as const)}
-              onChange={(school) => take.mutate(school)}
+              onChange={(school) => take.mutate({ of: recipe, school })}
             />
             <button type="button" className="press" aria-expanded={comparing} onClick={() => setComparing(!comparing)}>
               {words.sheet.sideBySide}
@@ -207,7 +207,7 @@ export function Head({
       )}
       {comparing && (
         <div className="pt-2">
-          <Schools recipe={recipe} take={(school) => take.mutate(school)} />
+          <Schools recipe={recipe} take={(school) => take.mutate({ of: recipe, school })} />
         </div>
       )}
       {naming && (

@@ -108,7 +108,11 @@ function LineRow({
   const reading = useReading();
   const name = item?.name ?? line.ingredient;
   const put = (of: string, change: Partial<RecipeLine>) =>
-    edit(`${of}-${at}`, (now) => ({ lines: swap(now.lines, at, change) }));
+    // read while a line above it went: it stands elsewhere now, or nowhere
+    edit(`${of}-${at}`, (now) => {
+      const here = (l: RecipeLine | undefined) => l?.ingredient === line.ingredient;
+      return { lines: swap(now.lines, here(now.lines[at]) ? at : now.lines.findIndex(here), change) };
+    });
   useReadLater(line, refused, (made) => put("line", made));
   const base = at === baseAt(recipe);
   const open = moments(larder, recipe, line);

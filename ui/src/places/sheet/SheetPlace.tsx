@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
-import type { KitchenRecord, Larder, RecipeRecord, Sheet } from "../../api/client";
+import type { KitchenRecord, Larder, Recipe, RecipeRecord, Sheet } from "../../api/client";
 import { kitchenQuery, larderQuery, recipeQuery, trialsQuery } from "../../api/queries";
 import { type Degrees, useDegrees } from "../../kit/degrees";
 import { draftOf, draftsQuery } from "../../kit/drafts";
@@ -18,7 +18,7 @@ import { HeatClosed, HeatOpen } from "./Heat";
 import { ShapeClosed, ShapeOpen } from "./Shape";
 import { SugarClosed, SugarOpen } from "./Sugar";
 import type { StationProps } from "./station";
-import { type Draft, type Edit, keptQuery, useDraft } from "./useDraft";
+import { changesOf, type Draft, type Edit, keptQuery, useDraft } from "./useDraft";
 import { WeighClosed, WeighOpen } from "./Weigh";
 import { WhiskClosed, WhiskOpen } from "./Whisk";
 
@@ -165,13 +165,15 @@ function Line({
           ))}
         </ul>
       )}
-      {sheet?.weigh.balance && !refused && <Balanced balance={sheet.weigh.balance} edit={edit} />}
+      {sheet?.weigh.balance && !refused && (
+        <Balanced balance={sheet.weigh.balance} of={draft.workedOf ?? recipe} edit={edit} />
+      )}
     </div>
   );
 }
 
 /** What is short or left over of what was typed, and the ways out, a press each. At the foot: it comes and goes under no finger. */
-function Balanced({ balance, edit }: { balance: NonNullable<Sheet["weigh"]["balance"]>; edit: Edit }) {
+function Balanced({ balance, of, edit }: { balance: NonNullable<Sheet["weigh"]["balance"]>; of: Recipe; edit: Edit }) {
   return (
     <div
       role="status"
@@ -180,7 +182,12 @@ function Balanced({ balance, edit }: { balance: NonNullable<Sheet["weigh"]["bala
     >
       <span>{balance.says}</span>
       {balance.ways.map((way) => (
-        <button key={way.says} type="button" className="press" onClick={() => edit("balance", way.recipe)}>
+        <button
+          key={way.says}
+          type="button"
+          className="press"
+          onClick={() => edit("balance", changesOf(of, way.recipe))}
+        >
           {way.says.replace(/^./, (c) => c.toUpperCase())}
         </button>
       ))}

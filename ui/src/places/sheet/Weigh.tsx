@@ -11,6 +11,7 @@ import { words } from "../../words";
 import { Count, Follows } from "./Count";
 import { baseAt, Lines } from "./Lines";
 import type { Pictured, StationProps } from "./station";
+import { changesOf } from "./useDraft";
 
 /** The eggs to crack, or the jug where none are. */
 export const WeighClosed = memo(function WeighClosed({ sheet }: Pictured) {
@@ -25,8 +26,8 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
   const scaled = !(recipe.scale.by === "factor" && recipe.scale.amount === 1);
   const written_g = recipe.lines[baseAt(recipe)]?.mass_g;
   const rewrite = useMutation({
-    mutationFn: () => answer(http.POST("/api/sheet/at-this-size", { body: recipe })),
-    onSuccess: (anew) => edit("rewritten", anew),
+    mutationFn: (of: Recipe) => answer(http.POST("/api/sheet/at-this-size", { body: of })),
+    onSuccess: (anew, of) => edit("rewritten", changesOf(of, anew)),
   });
   return (
     <div className="flex flex-col gap-4">
@@ -85,7 +86,7 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
         {scaled && (
           <p className="flex flex-wrap items-center gap-3 text-s">
             {words.sheet.youEditItAsWritten}
-            <button type="button" className="press" onClick={() => rewrite.mutate()} disabled={rewrite.isPending}>
+            <button type="button" className="press" onClick={() => rewrite.mutate(recipe)} disabled={rewrite.isPending}>
               {words.sheet.writeItAtThisSize}
             </button>
           </p>

@@ -15,6 +15,27 @@ export type Edit = (
   weighed?: Weighed | null,
 ) => void;
 
+/** The fields that one of two has otherwise. */
+const moved = <T extends object>(from: T, made: T) =>
+  Object.fromEntries(
+    Object.entries(made).filter(([key, now]) => JSON.stringify(now) !== JSON.stringify(from[key as keyof T])),
+  ) as Partial<T>;
+
+/** What a recipe made out of an earlier one changes of it, and no more: what was typed in between stands. */
+export const changesOf =
+  (from: Recipe, made: Recipe) =>
+  (now: Recipe): Partial<Recipe> => {
+    const { lines, ...rest } = moved(from, made);
+    const same = (one: Recipe) =>
+      one.lines.length === made.lines.length && one.lines.every((l, i) => l.ingredient === made.lines[i]?.ingredient);
+    if (!lines || !same(from) || !same(now)) return lines ? { ...rest, lines } : rest;
+    const between = (line: Recipe["lines"][number], i: number) => {
+      const [was, is] = [from.lines[i], made.lines[i]];
+      return was && is ? { ...line, ...moved(was, is) } : line;
+    };
+    return { ...rest, lines: now.lines.map(between) };
+  };
+
 /** What a recipe comes to as it is kept, in this version of the kitchen. */
 export const keptQuery = (record: RecipeRecord, kitchen: number) =>
   queryOptions({
@@ -54,6 +75,8 @@ export function useDraft(record: RecipeRecord, kitchen: number, kept: Kept<Draft
     /** The version of the recipe it was begun on */
     onTop,
     sheet: worked.made,
+    /** The recipe the sheet is worked out of: the one above, or one before it */
+    workedOf: worked.madeOf?.recipe,
     refused: worked.refused,
     edit,
     changed,
