@@ -22,9 +22,10 @@ from gullpeak.core.product import product_sheet as products
 from gullpeak.core.sheet.label import LabelSheet
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.value import CalendarDate, say
+from gullpeak.core.words import dates
 from gullpeak.files import archive, plain, record, schema_org
 from gullpeak.files.incoming import Incoming
-from gullpeak.files.reader import told
+from gullpeak.files.reader import READER, told
 from gullpeak.files.reading import MOST_BYTES, UnreadableError
 from gullpeak.store.here import local_zone
 from gullpeak.store.records import NotFoundError
@@ -204,7 +205,7 @@ def run_sheet(of: CalendarDate, request: Request) -> PdfResponse:
     from gullpeak.files import pdf
 
     written, laid, _ = layout(desk_of(request), of)
-    return _sent(pdf.run_sheet(f"{of:%A %d %B %Y}", laid, zone_of(written.day)), f"run-sheet-{of.isoformat()}")
+    return _sent(pdf.run_sheet(dates.weekday(of, READER.get()), laid, zone_of(written.day)), f"run-sheet-{of.isoformat()}")
 
 
 @router.get("/days/{of}/plan.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})

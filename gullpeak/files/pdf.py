@@ -24,6 +24,7 @@ from gullpeak.core.sheet.label import LabelSheet, PerPortion
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.stations.base import Station, clock
 from gullpeak.core.value import Figure, Said, say
+from gullpeak.core.words import dates
 from gullpeak.core.words.reader import Paper
 from gullpeak.files import day, drawn, fonts
 from gullpeak.files.reader import READER, told
@@ -247,8 +248,7 @@ def kept(lot: StockLot, zone: ZoneInfo) -> list[str]:
     """Return what the label of what is in stock says of its keeping: when it was made, where it stands, its use-by. zone: of the kitchen's clock."""
 
     def at(moment: datetime) -> str:
-        here = moment.astimezone(zone)
-        return f"{here:%a} {here.day} {here:%b %Y, %H:%M}"
+        return dates.moment(moment.astimezone(zone), READER.get())
 
     made = say("stock.made", at=at(lot.made), where=lot.place)
     until = say("stock.use-by-not-known") if lot.keep_until is None else say("stock.use-by", at=at(lot.keep_until))
@@ -332,7 +332,7 @@ def run_sheet(title: str, view: PlanView, zone: ZoneInfo) -> bytes:
     for entry in day.run_sheet_lines(view):
         name = f"<b>{_safe(entry.name)}</b><br/>" if entry.name else ""
         notes = "".join(f'<br/><font size="10" color="#3f5b61">{_safe(n)}</font>' for n in entry.notes)
-        end = f'<br/><font size="10">till {entry.until.astimezone(zone):%H:%M}</font>'
+        end = f'<br/><font size="10">until {entry.until.astimezone(zone):%H:%M}</font>'
         rows.append(
             [
                 Paragraph(f"{entry.at.astimezone(zone):%H:%M}{end}", TIME),
@@ -368,9 +368,10 @@ def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
     )
     for of in papers:
         began = of.started_at.astimezone(zone)
-        ended = "under way" if of.finished_at is None else f"finished {of.finished_at.astimezone(zone):%d %B %H:%M}"
+        end = of.finished_at
+        ended = "under way" if end is None else f"finished {dates.moment(end.astimezone(zone), READER.get())}"
         story.append(_head(f"{of.name}: {told(of.says)}"))
-        story.append(Paragraph(_safe(f"Began {began:%A %d %B %Y %H:%M} ({zone.key}), {ended}."), BODY))
+        story.append(Paragraph(_safe(f"Began {dates.moment(began, READER.get())} ({zone.key}), {ended}."), BODY))
         story.append(Paragraph(f"<b>Egg: {_safe(of.egg.label)}</b>, {_safe(of.egg.because)}.", BODY))
         story += [Paragraph(_safe(t), BODY) for t in of.traces]
         rows = [[Paragraph(f"<b>{h}</b>", SMALL) for h in ("", "happened", "step", "entry", "who")]]

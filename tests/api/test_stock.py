@@ -95,7 +95,7 @@ def test_a_lot_has_its_label(booked: TestClient):
     entry = stored(booked, CURD, 400)
     assert booked.get(f"/api/files/stock/{entry['lot']}/label").content.startswith(b"%PDF")
     stands = StockLot.model_validate(lot(booked, entry["lot"]))
-    assert pdf.kept(stands, ZoneInfo("UTC")) == ["Made Sat 2 May 2026, 06:00, chilled", "Use by Wed 6 May 2026, 06:00"]
+    assert pdf.kept(stands, ZoneInfo("UTC")) == ["Made Sat, 2 May 2026, 06:00, chilled", "Use by Wed, 6 May 2026, 06:00"]
     thawed = stands.model_copy(update={"keep_until": None, "thawed": True})
     assert pdf.kept(thawed, ZoneInfo("UTC"))[1:] == ["Use by: not known", "Thawed: do not freeze again"]
     found, sheet = labelled(booked.app.state.store, entry["lot"])

@@ -64,3 +64,32 @@ def build(page: Page, url: str, kind: str, **chosen: str) -> None:
         page.get_by_label(part, exact=True).select_option(label=what)
     page.get_by_role("button", name=shown("recipes.makeIt")).click()
     page.get_by_test_id("line").wait_for()
+
+
+def title(page: Page) -> str:
+    return page.get_by_role("heading", level=1).inner_text()
+
+
+def step_done(page: Page) -> None:
+    """Say the step is done, holding the button where its sign is not there; the sign may come while it is held."""
+    was = title(page)
+    button = page.locator("[data-main]")
+    if button.get_attribute("data-main") == "hold":
+        button.click(trial=True)
+        page.mouse.down()
+        page.wait_for_function(
+            "was => document.querySelector('h1').innerText !== was || !document.querySelector('[data-main=hold]')", arg=was
+        )
+        page.mouse.up()
+    if title(page) == was:
+        button.click()
+    expect(page.get_by_role("heading", level=1)).not_to_have_text(was)
+
+
+def until(page: Page, start: str) -> None:
+    """Go on at the bench until the step whose title begins so."""
+    for _ in range(20):
+        if title(page).startswith(start):
+            return
+        step_done(page)
+    raise AssertionError(f"never came to {start}")

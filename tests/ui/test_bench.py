@@ -238,7 +238,7 @@ def test_a_timer_rings_at_its_end_on_any_page_and_the_screen_stays_awake(tablet:
     assert page.request.post(f"{served.url}/api/batches/{batch}/events", data=[started]).ok
     page.get_by_role("link", name=shown("kit.book")).click()
     page.wait_for_function("() => document.title.startsWith('Look now: ')", timeout=25_000)
-    expect(page.get_by_text(re.compile(r"^Timer over\. Wicket kisses"))).to_be_attached()
+    expect(page.get_by_text(re.compile(r"^Timer done\. Wicket kisses"))).to_be_attached()
     heard = page.evaluate("window.heard")
     assert heard["tones"] >= 2
     assert [note.split(":")[0] for note in heard["notes"]] == ["Wicket kisses"]

@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served, Simulated
+from tests.ui.hands import step_done, until
 from tests.ui.test_journey import read
 from tests.ui.test_kitchen import save
 from tests.ui.words import said, shown
@@ -25,30 +26,6 @@ def probe(served: Served) -> Iterator[Simulated]:
     made = Simulated(served.url, "probe", "skerry-red-probe", "--seed", "4")
     yield made
     made.kill()
-
-
-def title(page: Page) -> str:
-    return page.get_by_role("heading", level=1).inner_text()
-
-
-def step_done(page: Page) -> None:
-    """Say the step is done, holding the button where its sign is not there."""
-    was = title(page)
-    button = page.locator("[data-main]")
-    button.hover()
-    page.mouse.down()
-    if button.get_attribute("data-main") == "press":
-        page.mouse.up()
-    page.wait_for_function("was => document.querySelector('h1').innerText !== was", arg=was)
-    page.mouse.up()
-
-
-def until(page: Page, start: str) -> None:
-    for _ in range(20):
-        if title(page).startswith(start):
-            return
-        step_done(page)
-    raise AssertionError(f"never came to {start}")
 
 
 def begin(page: Page, served: Served, recipe: str, until_step: str, ring: str | None = None) -> str:

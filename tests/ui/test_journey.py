@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.hands import step_done, until
 from tests.ui.words import said, shown
 
 
@@ -20,28 +21,6 @@ def type_in(page: Page, label: str, text: str) -> None:
 
 def vital(page: Page, key: str) -> str:
     return page.locator(f"[data-station={key}]").inner_text()
-
-
-def step_done(page: Page) -> None:
-    """Say the step is done, holding the button where it has to be held."""
-    title = page.get_by_role("heading", level=1).inner_text()
-    button = page.locator("[data-main]")
-    if button.get_attribute("data-main") == "hold":
-        button.hover()
-        page.mouse.down()
-        page.wait_for_function("was => document.querySelector('h1').innerText !== was", arg=title)
-        page.mouse.up()
-    else:
-        button.click()
-        page.wait_for_function("was => document.querySelector('h1').innerText !== was", arg=title)
-
-
-def until(page: Page, title: str) -> None:
-    for _ in range(20):
-        if page.get_by_role("heading", level=1).inner_text().startswith(title):
-            return
-        step_done(page)
-    raise AssertionError(f"never came to {title}")
 
 
 def read(page: Page, value: str) -> None:

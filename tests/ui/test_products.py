@@ -90,7 +90,7 @@ def test_a_pie_for_eight_with_a_lattice(page: Page, served: Served):
 def test_jackets_with_one_core_short(page: Page, served: Served):
     open_product(page, served.url, "drift-jackets", "parts")
     press_part(page, "Vanilla cores")
-    write(page, "Made or at hand", "7")
+    write(page, "Made, or in stock", "7")
     expect(page.get_by_text("Vanilla cores is enough for 7 of 8: it limits the rest.")).to_be_visible()
     expect(page.get_by_label(shown("product.leftOver"), exact=True)).to_contain_text(re.compile(r"1 piece\s*Thin sponge round"))
     page.get_by_role("button", name=re.compile("Serve 7")).click()

@@ -3,7 +3,7 @@
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.serving import Served
 from tests.ui.hands import SAVE, add, begin, line_of, saved
@@ -126,6 +126,23 @@ def test_an_amount_not_worked_out_yet_outlives_what_is_pressed(page: Page, serve
     expect(page.get_by_text(shown("sheet.sizeFollows"))).to_be_visible()
 
 
+def test_what_is_typed_last_is_what_stands_however_slow_an_answer_is(page: Page, served: Served):
+    open_sheet(page, served, "sea-wall-nests", "weigh")
+    sugar = page.get_by_label("Amount of caster sugar", exact=True)
+    held: list[Route] = []
+    page.route("**/api/read/amount", lambda route: route.continue_() if held else held.append(route))
+    with page.expect_request("**/api/read/amount"):
+        write(page, "Amount of caster sugar", "250 g")
+    write(page, "Amount of caster sugar", "300 g")
+    page.wait_for_timeout(400)  # what is typed last would be answered by now, were it asked at once
+    with page.expect_response(lambda r: "/api/read/amount" in r.url and "250 g" in (r.request.post_data or "")):
+        held[0].continue_()
+    expect(sugar).to_have_value("300 g")
+    expect(sugar).to_have_attribute("data-settled", "yes")
+    page.reload()
+    expect(sugar).to_have_value("300 g")
+
+
 def test_whites_counted_and_weighed_apart_are_a_question(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
     write(page, "Amount of egg white", "5 whites, about 150 g")
@@ -139,10 +156,10 @@ def test_whites_counted_and_weighed_apart_are_a_question(page: Page, served: Ser
 
 def test_white_from_a_carton_wants_acid_and_from_powder_wants_water(page: Page, served: Served):
     open_sheet(page, served, "landing-pavlova", "weigh")
-    page.get_by_label("White from").select_option("dried")
+    page.get_by_label("White comes as").select_option("dried")
     expect(page.get_by_role("button", name=re.compile("Powder: "))).to_be_visible()
     page.get_by_role("button", name="Remove White wine vinegar").click()
-    page.get_by_label("White from").select_option("carton")
+    page.get_by_label("White comes as").select_option("carton")
     expect(page.get_by_text("Carton white without acid")).to_be_visible()
 
 

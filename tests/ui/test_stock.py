@@ -185,5 +185,5 @@ def test_what_is_in_stock_is_at_hand_for_a_dish(cook: Page, empty: Served):
     cook.goto(f"{empty.url}/products/{ids['nests-cream-berries']}")
     cook.get_by_test_id("lines").get_by_role("button", name="Nests, whisked cold").click()
     cook.get_by_role("button", name="Use what is in stock, 9 ×").click()
-    expect(cook.get_by_label("Made or at hand, pieces")).to_have_value("9")
+    expect(cook.get_by_label("Made, or in stock, pieces")).to_have_value("9")
     expect(cook.get_by_text("it limits the rest")).to_be_visible()

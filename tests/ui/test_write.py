@@ -10,8 +10,8 @@ from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.serving import Served
 from tests.ui.conftest import SCREEN
-from tests.ui.hands import saved
-from tests.ui.test_heat import finish, until
+from tests.ui.hands import saved, until
+from tests.ui.test_heat import finish
 from tests.ui.words import said, shown
 
 USING = (Path(__file__).parents[2] / "docs/using.md").read_text(encoding="utf-8")

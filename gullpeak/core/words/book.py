@@ -22,7 +22,7 @@ from string import Formatter
 from typing import Any
 
 from gullpeak.core.value import NOTHING_KEY, WRITTEN, Said
-from gullpeak.core.words import degrees
+from gullpeak.core.words import dates, degrees
 from gullpeak.core.words.reader import ENGLISH, LANGUAGES, Reader, grammar
 
 SAID = {"key", "facts"}
@@ -97,13 +97,13 @@ def _written(fact: Any, how: str, reader: Reader, language: str) -> str:
         case list() | tuple():
             between, _, case = how.partition(" ")
             joint = BETWEEN.get(between or "list") or f" {sentences(language)[f'between.{between}']} "
-            return _cased(joint.join(_written(one, "", reader, language) for one in fact), case)
+            return _cased(joint.join(_written(one, "", reader, language) for one in fact), case, reader)
         case Said():
-            return _cased(_text(fact.key, fact.facts, reader), how)
+            return _cased(_text(fact.key, fact.facts, reader), how, reader)
         case dict():
-            return _cased(_text(fact["key"], fact["facts"], reader), how)
+            return _cased(_text(fact["key"], fact["facts"], reader), how, reader)
         case str():
-            return _cased(fact, how)
+            return _cased(fact, how, reader)
     if "|" in how:
         forms = how.split("|")
         return forms[min(grammar(language).form(fact), len(forms) - 1)]
@@ -114,7 +114,7 @@ def _written(fact: Any, how: str, reader: Reader, language: str) -> str:
     return grammar(language).number(found)
 
 
-def _cased(words: str, how: str) -> str:
+def _cased(words: str, how: str, reader: Reader) -> str:
     match how:
         case "lower":
             return words.lower()
@@ -123,7 +123,7 @@ def _cased(words: str, how: str) -> str:
         case "clock":
             return words.rpartition("T")[2][:5]
         case "day":
-            return f"{datetime.fromisoformat(words):%d %B %Y}"
+            return dates.day(datetime.fromisoformat(words), reader)
     return words
 
 

@@ -9,23 +9,27 @@ const GAP = 10;
 /** The room of one dessert on its shelf, px: a mm is a pixel, so that kisses and pies stand to one scale. */
 export const ROOM = { wide: 264, high: 132 } as const;
 
+type Room = { wide: number; high: number };
+
 /** As many as stand side by side in the room of one dessert. */
-const abreast = (wide: number, made: number) =>
-  Math.max(1, Math.min(made, 5, Math.floor((ROOM.wide * 0.8 + GAP) / (wide + GAP))));
+const abreast = (wide: number, made: number, room: Room) =>
+  Math.max(1, Math.min(made, 5, Math.floor((room.wide * 0.8 + GAP) / (wide + GAP))));
 
 function Row({
   wide,
   high,
   count,
+  room,
   children,
 }: {
   wide: number;
   high: number;
   count: number;
+  room: Room;
   children: React.ReactNode;
 }) {
   const all = count * wide + (count - 1) * GAP;
-  const scale = Math.min(1, ROOM.wide / all, ROOM.high / high);
+  const scale = Math.min(1, room.wide / all, room.high / high);
   return (
     <svg
       viewBox={`-2 ${-high - 2} ${all + 4} ${high + 3}`}
@@ -43,12 +47,12 @@ function Row({
 }
 
 /** A recipe's piece as it stands on the counter, as many of it as there is room for; or in what it is kept in. */
-export function RecipeStands({ card }: { card: RecipeCard }) {
+export function RecipeStands({ card, room = ROOM }: { card: RecipeCard; room?: Room }) {
   const look = { material: card.material ?? "foam", colour: card.colour, toast: card.toast };
   if (card.section.length === 0) {
     const glasses = card.colour === "sabayon" ? 2 : 1;
     return (
-      <Row wide={HELD_WIDE} high={HELD_WIDE * 0.8} count={glasses}>
+      <Row wide={HELD_WIDE} high={HELD_WIDE * 0.8} count={glasses} room={room}>
         <g transform={`translate(0 ${-HELD_WIDE * 0.78}) scale(${HELD_WIDE / 120})`}>
           <HeldParts {...look} />
         </g>
@@ -57,7 +61,7 @@ export function RecipeStands({ card }: { card: RecipeCard }) {
   }
   const { left, width, height } = sizeOf(card.section);
   return (
-    <Row wide={width} high={height} count={abreast(width, card.pieces ?? 1)}>
+    <Row wide={width} high={height} count={abreast(width, card.pieces ?? 1, room)} room={room}>
       <g transform={`translate(${-left} 0)`}>
         <Pieces parts={card.section} {...look} material={look.material === "foam" ? "shell" : look.material} />
       </g>
@@ -66,10 +70,10 @@ export function RecipeStands({ card }: { card: RecipeCard }) {
 }
 
 /** A product cut through as it stands on the counter. */
-export function ProductStands({ card }: { card: ProductCard }) {
+export function ProductStands({ card, room = ROOM }: { card: ProductCard; room?: Room }) {
   if (card.section.length === 0)
     return (
-      <Row wide={HELD_WIDE} high={HELD_WIDE * 0.8} count={1}>
+      <Row wide={HELD_WIDE} high={HELD_WIDE * 0.8} count={1} room={room}>
         <g transform={`translate(0 ${-HELD_WIDE * 0.78}) scale(${HELD_WIDE / 120})`}>
           <HeldParts />
         </g>
@@ -77,8 +81,9 @@ export function ProductStands({ card }: { card: ProductCard }) {
     );
   const { left, right, bottom, top } = bounds(card.section);
   const wide = right - left;
+  const count = abreast(wide, card.product.portions / card.product.serves, room);
   return (
-    <Row wide={wide} high={top - bottom} count={abreast(wide, card.product.portions / card.product.serves)}>
+    <Row wide={wide} high={top - bottom} count={count} room={room}>
       <g transform={`translate(${-left} ${bottom})`}>
         <Patches patches={card.section} size={Math.max(wide, top - bottom)} />
       </g>

@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useId, useRef, useState } from "react";
 import { Refused } from "../api/client";
+import { short } from "./numbers";
 
 /** A label over its control, with the sentence that says what to do when it will not do. */
 export function Labelled({
@@ -76,8 +77,9 @@ export function TypedField({
   const [problem, setProblem] = useState<string>();
   const editing = useRef(false);
   const reading = useRef<string>(undefined); // Enter and then leaving the field read it once
+  const turn = useRef<Promise<void>>(undefined); // one reading at a time: a slow answer is not the last word
   useEffect(() => {
-    if (!editing.current && !problem) setTyped(shown);
+    if (!editing.current && reading.current === undefined && !problem) setTyped(shown);
   }, [shown, problem]);
   const take = async () => {
     editing.current = false;
@@ -87,20 +89,28 @@ export function TypedField({
     }
     if (reading.current === typed) return;
     reading.current = typed;
+    const mine = after(turn.current, typed);
+    turn.current = mine;
+    await mine;
+    if (turn.current === mine) turn.current = undefined;
+  };
+  const after = async (before: Promise<void> | undefined, typed: string) => {
+    if (before) await before;
+    if (reading.current !== typed) return;
+    let problem: string | undefined;
     try {
       await read(typed);
-      setProblem(undefined);
     } catch (failure) {
-      setProblem(
+      problem =
         failure instanceof Refused
           ? (failure.errors[0]?.says ?? failure.message)
           : failure instanceof Error
             ? failure.message
-            : "it cannot be read",
-      );
-    } finally {
-      reading.current = undefined;
+            : "it cannot be read";
     }
+    if (reading.current !== typed) return;
+    reading.current = undefined;
+    setProblem(problem);
   };
   return (
     <Labelled label={label} error={problem ?? error} hint={hint} quiet={quiet}>
@@ -152,7 +162,7 @@ export function Slider({
   error?: string;
 }) {
   return (
-    <Labelled label={`${label}: ${Number(value.toFixed(2))} ${unit}`} error={error}>
+    <Labelled label={`${label}: ${short(value, 2)} ${unit}`} error={error}>
       {(ids) => (
         <input
           {...ids}

@@ -9,8 +9,8 @@ import { Mark } from "../food/Peak";
 import { words } from "../words";
 import { Box } from "./Box";
 import { setSound, soundOn } from "./beep";
-import { writeDatesFor } from "./dates";
 import { clock } from "./format";
+import { writeFor } from "./locale";
 import { Contained } from "./Place";
 import { Standing } from "./Standing";
 import { useArrival } from "./useArrival";
@@ -59,7 +59,7 @@ export function House({ children }: { children: ReactNode }) {
   const main = useRef<HTMLElement>(null);
   const { pathname } = useLocation();
   const go = useNavigate();
-  writeDatesFor(useQuery(kitchenQuery).data?.kitchen.habits);
+  writeFor(useQuery(kitchenQuery).data?.kitchen.habits);
   useArrival(main, pathname);
   useEffect(() => {
     document.documentElement.dataset.dim = dim ? "yes" : "no";

@@ -4,10 +4,11 @@ import { words } from "../words";
 import { DateField } from "./DateField";
 import { Alert, Choice, Labelled } from "./Field";
 import { stamp } from "./format";
+import { short } from "./numbers";
 
 const HOUR_MS = 3_600_000;
 const long = (hours: number) =>
-  hours < 48 ? words.stock.hours(Number(hours.toFixed(1))) : words.stock.days(Math.round(hours / 24));
+  hours < 48 ? words.stock.hours(short(hours, 1)) : words.stock.days(Math.round(hours / 24));
 
 /** What is stored, as it is written down: so much, in which place, until when. */
 export function useStoring(says: Storable | undefined) {

@@ -1,22 +1,11 @@
+import { writtenIn } from "./locale";
+
 /** Days and times as this kitchen writes them: by its language, and by its paper where English differs. Dates are 2026-06-20, times 14:05. */
-
-let locale = "en-GB";
-
-interface Habits {
-  language?: string;
-  paper?: string;
-}
-
-/** Say in which language days and times are shown from here on. */
-export function writeDatesFor(habits: Habits | undefined): void {
-  const language = habits?.language ?? "en";
-  locale = language === "en" ? (habits?.paper === "Letter" ? "en-US" : "en-GB") : language;
-}
 
 const formats = new Map<string, Intl.DateTimeFormat>();
 function written(at: Date, how: Intl.DateTimeFormatOptions): string {
-  const key = `${locale} ${JSON.stringify(how)}`;
-  const format = formats.get(key) ?? new Intl.DateTimeFormat(locale, how);
+  const key = `${writtenIn()} ${JSON.stringify(how)}`;
+  const format = formats.get(key) ?? new Intl.DateTimeFormat(writtenIn(), how);
   formats.set(key, format);
   return format.format(at);
 }
@@ -56,14 +45,15 @@ export const isoDay = (at: Date | number): string => {
   return `${day.getFullYear()}-${String(day.getMonth() + 1).padStart(2, "0")}-${String(day.getDate()).padStart(2, "0")}`;
 };
 /** The day of the week that a week begins with here: 0 Sunday, 1 Monday. */
-export const weekBegins = (): 0 | 1 => (locale === "en-US" ? 0 : 1);
+export const weekBegins = (): 0 | 1 => (writtenIn() === "en-US" ? 0 : 1);
 
 const monthFirst = () =>
-  new Intl.DateTimeFormat(locale, { day: "numeric", month: "numeric" }).formatToParts(new Date())[0]?.type === "month";
+  new Intl.DateTimeFormat(writtenIn(), { day: "numeric", month: "numeric" }).formatToParts(new Date())[0]?.type ===
+  "month";
 
 function monthNamed(typed: string): number | undefined {
   const start = typed.toLowerCase().slice(0, 3);
-  for (const language of [locale, "en-GB"])
+  for (const language of [writtenIn(), "en-GB"])
     for (let month = 0; month < 12; month += 1) {
       const name = new Intl.DateTimeFormat(language, { month: "long", timeZone: "UTC" });
       if (

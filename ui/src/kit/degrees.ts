@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { kitchenQuery } from "../api/queries";
+import { fixed, short } from "./numbers";
 
 /** How this kitchen says temperatures: inside the app all are in °C, and this is the one place that shows and reads them. */
 export interface Degrees {
@@ -24,7 +25,7 @@ function of(unit: "C" | "F"): Degrees {
   const f = unit === "F";
   const sign = f ? "°F" : "°C";
   const figure: Degrees["figure"] = (celsius, { oven = false, digits = 1 } = {}) => {
-    if (!f) return String(Number(celsius.toFixed(digits)));
+    if (!f) return short(celsius, digits);
     const step = oven ? 5 : 1;
     return String(step * Math.round(toF(celsius) / step));
   };
@@ -32,7 +33,7 @@ function of(unit: "C" | "F"): Degrees {
     sign,
     figure,
     show: (celsius, how) => `${figure(celsius, how)} ${sign}`,
-    apart: (kelvin, digits = 1) => (f ? `${(1.8 * kelvin).toFixed(0)} °F` : `${kelvin.toFixed(digits)} °C`),
+    apart: (kelvin, digits = 1) => (f ? `${fixed(1.8 * kelvin)} °F` : `${fixed(kelvin, digits)} °C`),
     read: (typed) => {
       const found = typed.trim().match(TYPED);
       if (!found) return undefined;
@@ -40,7 +41,7 @@ function of(unit: "C" | "F"): Degrees {
       return (found[2]?.toUpperCase() ?? unit) === "F" ? toC(value) : value;
     },
     of: (value, unit, digits = 0) =>
-      unit === "°C" && f ? { number: figure(value), unit: sign } : { number: value.toFixed(digits), unit },
+      unit === "°C" && f ? { number: figure(value), unit: sign } : { number: fixed(value, digits), unit },
   };
 }
 const IN = { C: of("C"), F: of("F") };

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { words } from "../words";
 import { useDegrees } from "./degrees";
 import { Labelled, TypedField } from "./Field";
+import { short } from "./numbers";
 
 export const fresh = (what: string) => `${what}-${crypto.randomUUID().slice(0, 8)}`;
 
@@ -28,7 +29,7 @@ export function NumberField({
   return (
     <TypedField
       label={label}
-      shown={String(value)}
+      shown={short(value, 6)}
       width="w-full"
       read={(typed) => {
         const next = Number(typed.replace(",", "."));
@@ -64,7 +65,7 @@ export function DegreesField({
 }) {
   const degrees = useDegrees();
   const size = degrees.sign === "°F" ? 1.8 : 1;
-  const shown = (celsius: number) => (apart ? String(Number((celsius * size).toFixed(1))) : degrees.figure(celsius));
+  const shown = (celsius: number) => (apart ? short(celsius * size, 1) : degrees.figure(celsius));
   return (
     <TypedField
       label={label.replace("°", degrees.sign)}

@@ -1,11 +1,12 @@
 import type { Figure, Sheet } from "../api/client";
 import { words } from "../words";
 import { dayOf, timeOf } from "./dates";
+import { fixed, short } from "./numbers";
 
 /** Minutes as a cook says them: 45 min, 1 h 40. */
 export function minutes(value: number): string {
   const whole = Math.round(value);
-  if (whole < 60) return value < 10 && whole !== value ? words.kit.min(value.toFixed(1)) : words.kit.min(whole);
+  if (whole < 60) return value < 10 && whole !== value ? words.kit.min(fixed(value, 1)) : words.kit.min(whole);
   const rest = whole % 60;
   return `${Math.floor(whole / 60)} h${rest ? ` ${String(rest).padStart(2, "0")}` : ""}`;
 }
@@ -14,9 +15,9 @@ export function minutes(value: number): string {
 export function overCups(breakage: { eggs: number; lose_all_in_bowl: number; lost_over_cups: number }): string {
   if (breakage.eggs < 2) return words.kit.crackIntoACup;
   return words.kit.crackIntoACupInOne(
-    (100 * breakage.lose_all_in_bowl).toFixed(0),
+    fixed(100 * breakage.lose_all_in_bowl),
     breakage.eggs,
-    breakage.lost_over_cups.toFixed(1),
+    fixed(breakage.lost_over_cups, 1),
   );
 }
 
@@ -24,18 +25,15 @@ export function overCups(breakage: { eggs: number; lose_all_in_bowl: number; los
 function digits(value: number): string {
   const size = Math.abs(value);
   const places = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : 2;
-  return value
-    .toFixed(places)
-    .replace(/(\.\d*?)0+$/, "$1")
-    .replace(/\.$/, "");
+  return short(value, places);
 }
 
 /** Rounds as a scale or a clock would show it, by unit. */
 function rounded(value: number, unit: string): string {
-  if (unit === "g" && Math.abs(value) >= 20) return value.toFixed(0);
-  if (unit === "s") return value.toFixed(0);
-  if (unit === "h") return value >= 10 ? value.toFixed(0) : digits(Number(value.toFixed(1)));
-  if (unit === "%" || unit === "°C" || unit === "°F") return value.toFixed(0);
+  if (unit === "g" && Math.abs(value) >= 20) return fixed(value);
+  if (unit === "s") return fixed(value);
+  if (unit === "h") return value >= 10 ? fixed(value) : digits(Number(value.toFixed(1)));
+  if (unit === "%" || unit === "°C" || unit === "°F") return fixed(value);
   if (unit === "l" || unit === "mm") return digits(Number(value.toFixed(1)));
   if (unit === "g") return digits(Number(value.toFixed(1)));
   return digits(value);
@@ -87,4 +85,4 @@ export const restsOn = (sheet: Sheet): string =>
 
 /** Grams as a kitchen's scale shows them; nothing where they are not known. */
 export const shownMass = (grams: number | null | undefined) =>
-  grams == null ? "" : `${Number(grams.toFixed(grams >= 20 ? 0 : grams >= 2 ? 1 : 2))} g`;
+  grams == null ? "" : `${short(grams, grams >= 20 ? 0 : grams >= 2 ? 1 : 2)} g`;

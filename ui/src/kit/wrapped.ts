@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 let canvas: CanvasRenderingContext2D | null | undefined;
 
 /** How wide a text stands, px. font: as CSS writes it. */
-function wide(text: string, font: string): number {
+export function textWidth(text: string, font: string): number {
   canvas ??= document.createElement("canvas").getContext("2d");
   if (!canvas) return text.length * 8;
   canvas.font = font;
@@ -17,15 +17,15 @@ export function wrapped(text: string, width: number, font: string): string[] {
   const lines: string[] = [];
   let line = "";
   for (const [word] of text.matchAll(/\S+?(?:-(?=\S)|(?=\s|$))\s*/g)) {
-    if (wide((line + word).trimEnd(), font) <= width) {
+    if (textWidth((line + word).trimEnd(), font) <= width) {
       line += word;
       continue;
     }
     if (line) lines.push(line.trimEnd());
     line = word;
-    while (wide(line.trimEnd(), font) > width && line.trimEnd().length > 2 * LEAST_LETTERS) {
+    while (textWidth(line.trimEnd(), font) > width && line.trimEnd().length > 2 * LEAST_LETTERS) {
       let fits = line.trimEnd().length - LEAST_LETTERS;
-      while (fits > LEAST_LETTERS && wide(`${line.slice(0, fits)}-`, font) > width) fits -= 1;
+      while (fits > LEAST_LETTERS && textWidth(`${line.slice(0, fits)}-`, font) > width) fits -= 1;
       lines.push(`${line.slice(0, fits)}-`);
       line = line.slice(fits);
     }

@@ -4,6 +4,7 @@ import type { Sheet } from "../../api/client";
 import { FOOD, TOAST } from "../../food/colours";
 import { words } from "../../words";
 import { minutes } from "../format";
+import { fixed } from "../numbers";
 import { Across, points as along, Course, Ring, Up } from "./charts";
 
 type Dry = NonNullable<Sheet["dry"]>;
@@ -51,7 +52,7 @@ export function DryingChart({
       className="w-full"
       role="img"
       aria-label={words.kit.waterGoneOverTime(
-        (drying.loss_pct.at(-1) ?? 0).toFixed(0),
+        fixed(drying.loss_pct.at(-1) ?? 0),
         from === null || from === undefined
           ? words.kit.itNeverGets(drying.wanted.texture)
           : words.kit.from(drying.wanted.texture, minutes(from)),

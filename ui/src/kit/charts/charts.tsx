@@ -1,4 +1,5 @@
 import { line } from "d3-shape";
+import { short } from "../numbers";
 
 /** What every chart is drawn with: the numbers of its axes, the courses in it, what was read, how far one can tell. */
 export type Point = readonly [number, number];
@@ -35,7 +36,7 @@ export function Up({
   y,
   x,
   until,
-  told = String,
+  told = short,
 }: {
   at: readonly number[];
   y: Place;

@@ -10,6 +10,7 @@ import { useDegrees } from "../../kit/degrees";
 import { event } from "../../kit/event";
 import { Choice } from "../../kit/Field";
 import { clock } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 
 /** The traces of a batch, kept up while something is followed. */
@@ -55,16 +56,16 @@ function Now({ watching: w }: { watching: Watching }) {
       ? (target.high_s - target.low_s) / 2
       : null;
   const bits = [
-    w.brix_pct !== null && w.brix_pct !== undefined && words.bench.sugar(w.brix_pct.toFixed(0)),
+    w.brix_pct !== null && w.brix_pct !== undefined && words.bench.sugar(fixed(w.brix_pct)),
     w.water_to_go_g !== null &&
       w.water_to_go_g !== undefined &&
       !w.reached &&
-      words.bench.gWaterToGo(w.water_to_go_g.toFixed(0)),
+      words.bench.gWaterToGo(fixed(w.water_to_go_g)),
     w.power_w &&
       words.bench.thisBurnerGivesThePanAbout(
-        (w.power_w[0] as number).toFixed(0),
-        (w.power_w[1] as number).toFixed(0),
-        (w.power_w[2] as number).toFixed(0),
+        fixed(w.power_w[0] as number),
+        fixed(w.power_w[1] as number),
+        fixed(w.power_w[2] as number),
       ),
     w.rate_k_min !== null &&
       w.rate_k_min !== undefined &&
@@ -79,13 +80,13 @@ function Now({ watching: w }: { watching: Watching }) {
           {w.latest_c === null || w.latest_c === undefined
             ? "–"
             : degrees.sign === "°C"
-              ? w.latest_c.toFixed(1)
+              ? fixed(w.latest_c, 1)
               : degrees.figure(w.latest_c)}
         </span>
         <span className="text-m"> {degrees.sign}</span>
         {w.latest_g !== null && w.latest_g !== undefined && (
           <span className="ml-4 text-m font-bold">
-            {w.latest_g.toFixed(0)} {words.bench.gOnTheScale}
+            {fixed(w.latest_g)} {words.bench.gOnTheScale}
           </span>
         )}
       </p>
@@ -93,10 +94,7 @@ function Now({ watching: w }: { watching: Watching }) {
         <p className="text-m">
           {words.bench.reachedIn} <b>{clock(target.at_s - w.now_s)}</b>
           {half !== null && (
-            <span className="text-quiet">
-              {" "}
-              ± {half < 90 ? `${half.toFixed(0)} s` : words.bench.min((half / 60).toFixed(0))}
-            </span>
+            <span className="text-quiet"> ± {half < 90 ? `${fixed(half)} s` : words.bench.min(fixed(half / 60))}</span>
           )}
         </p>
       )}
@@ -132,7 +130,7 @@ function Treated({ watching, egg }: { watching: Watching; egg: BatchTraces["egg"
         t.hold_left_min !== undefined &&
         t.hold_left_min > 0 &&
         t.hold_left_min < 600 &&
-        words.bench.minStillToHoldAtThis(t.hold_left_min.toFixed(1))}
+        words.bench.minStillToHoldAtThis(fixed(t.hold_left_min, 1))}
       .{" "}
       {t.code_kept
         ? words.bench.for17SWasRead(degrees.show(68))

@@ -3,6 +3,7 @@ import { answer, type BatchTraces, type BatchView, http, Refused, type Timer } f
 import { Section } from "../../food/Section";
 import { DryingChart } from "../../kit/charts/DryingChart";
 import { clock, minutes, time } from "../../kit/format";
+import { fixed, weight } from "../../kit/numbers";
 import { useNow } from "../../kit/useNow";
 import { words } from "../../words";
 import { Live } from "./Live";
@@ -42,7 +43,7 @@ export function Side({ view, traces }: { view: BatchView; traces: BatchTraces | 
             {state.loss && (
               <b className="text-ink">
                 {" "}
-                {words.bench.theWeighedTrayLost} {state.loss.lost_g.toFixed(0)} g, {state.loss.predicted_g.toFixed(0)}{" "}
+                {words.bench.theWeighedTrayLost} {fixed(state.loss.lost_g)} g, {fixed(state.loss.predicted_g)}{" "}
                 {words.bench.gPredicted}
               </b>
             )}
@@ -142,9 +143,7 @@ function Weights({ view }: { view: BatchView }) {
               {line.moment === "folded last" && <span className="text-s text-quiet"> {words.bench.foldedLast}</span>}
             </th>
             <td className="text-right">
-              <span className="text-l font-bold">
-                {line.mass_g === null ? "?" : line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)}
-              </span>
+              <span className="text-l font-bold">{line.mass_g === null ? "?" : weight(line.mass_g)}</span>
               <span className="text-s">
                 {" "}
                 {line.mass_g === null ? words.bench.recordWhatYouUse(line.written || words.bench.notKnown) : "g"}

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import type { DayView } from "../../api/client";
 import { dayListQuery } from "../../api/queries";
 import { overCups } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
 import { type DayActions, newMark } from "./useDay";
@@ -11,10 +12,10 @@ const grams = (g: number | null | undefined) =>
   g === null || g === undefined
     ? words.day.notKnown
     : g >= 1000
-      ? `${(g / 1000).toFixed(2)} kg`
+      ? `${fixed(g / 1000, 2)} kg`
       : g >= 20
-        ? `${g.toFixed(0)} g`
-        : `${g.toFixed(1)} g`;
+        ? `${fixed(g)} g`
+        : `${fixed(g, 1)} g`;
 
 /** What the day takes, as a list to tick: to buy, in the units things are sold in, and to weigh, moment by moment. */
 export function Lists({

@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import type { DayView, PlanView } from "../../api/client";
 import { minutes } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 import type { DayActions } from "./useDay";
 
@@ -55,12 +56,12 @@ export function Search({
                   ? words.day.findingWhatClashesAndWhatWould
                   : words.day.planningOfS(
                       planning.stage || "setting out",
-                      planning.seconds.toFixed(1),
+                      fixed(planning.seconds, 1),
                       planning.of_seconds,
                     )}
               {planning.aim_min !== null &&
                 planning.aim_min !== undefined &&
-                words.day.soFarNoPlanCanScore(planning.aim_min.toFixed(0), (planning.bound_min ?? 0).toFixed(0))}
+                words.day.soFarNoPlanCanScore(fixed(planning.aim_min), fixed(planning.bound_min ?? 0))}
             </span>
             <button type="button" className="press" onClick={() => actions.stop.mutate()}>
               {words.day.stopKeepTheBest}
@@ -165,8 +166,7 @@ function Beside({
               ? words.day.aNewPlanMoves(changes.length, changes.length === 1 ? "step" : "steps")
               : words.day.anotherPlanDrawnBelow}
           </b>{" "}
-          {changes.length === 0 &&
-            (better > 1 ? words.day.itIsBetter(better.toFixed(0)) : words.day.itIsNoBetterThanThe)}
+          {changes.length === 0 && (better > 1 ? words.day.itIsBetter(fixed(better)) : words.day.itIsNoBetterThanThe)}
           {Object.keys(plan.late).length > 0 && (
             <span className="text-spot">
               {" "}

@@ -1,7 +1,9 @@
 import { line } from "d3-shape";
+import type { ReactNode } from "react";
 import type { OvenAt, PlanView } from "../../api/client";
 import { FOOD, ovenColour } from "../../food/colours";
 import { useDegrees } from "../../kit/degrees";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 import { type Axis, type Column, SIDES } from "./layout";
 
@@ -15,6 +17,7 @@ export function Heads({
   at,
   clockOf,
   asked,
+  looks,
   toggle,
 }: {
   columns: Column[];
@@ -23,12 +26,13 @@ export function Heads({
   at: number;
   clockOf: (at: string) => string;
   asked: (order: string) => string;
+  looks: (order: string) => ReactNode;
   toggle: (order: string) => void;
 }) {
   const degrees = useDegrees();
   const last = cols.at(-1);
   return (
-    <div className="flex items-start border-b border-hairline py-2">
+    <div className="flex items-end border-b border-hairline py-2">
       <p className="shrink-0 pl-3 text-s leading-tight" style={{ width: left }}>
         <b>{words.day.hands}</b>
         <span className="block text-quiet">{words.day.pairsOfHands}</span>
@@ -43,6 +47,7 @@ export function Heads({
           style={{ width }}
           onClick={() => toggle(order.key)}
         >
+          {looks(order.key)}
           <b className="underline decoration-hairline decoration-2 underline-offset-3">{order.name}</b>
           <span className="text-quiet">
             {asked(order.key)}
@@ -79,12 +84,14 @@ export function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
     <g>
       <title>{plan.free.length ? words.day.handsFreeTimes(plan.free.length) : words.day.noTimeWithAllHandsFree}</title>
       {Array.from({ length: Math.ceil(most) }, (_, i) => (
-        <g key={`pair-${i + 1}`}>
-          <line x1={px(i + 1)} x2={px(i + 1)} y1="18" y2={a.height - 6} stroke="var(--color-hairline)" />
-          <text x={px(i + 1)} y="14" textAnchor="middle" fontSize="14" fill="var(--color-quiet)">
-            {i + 1}
-          </text>
-        </g>
+        <line
+          key={`pair-${i + 1}`}
+          x1={px(i + 1)}
+          x2={px(i + 1)}
+          y1="18"
+          y2={a.height - 6}
+          stroke="var(--color-hairline)"
+        />
       ))}
       {first && (
         <path
@@ -93,6 +100,21 @@ export function Hands({ plan, a, x }: { plan: PlanView; a: Axis; x: number }) {
           fillOpacity="0.82"
         />
       )}
+      {Array.from({ length: Math.ceil(most) }, (_, i) => (
+        <text
+          key={`pair-${i + 1}`}
+          x={px(i + 1)}
+          y="14"
+          textAnchor="middle"
+          fontSize="14"
+          fill="var(--color-quiet)"
+          stroke="var(--color-surface)"
+          strokeWidth="5"
+          paintOrder="stroke"
+        >
+          {i + 1}
+        </text>
+      ))}
       <line x1={x + HANDS} x2={x + HANDS} y1="4" y2={a.height - 6} stroke="currentColor" />
       {plan.free.map((f) => {
         const [y0, y1] = [a.y(f.start), a.y(f.end)];
@@ -197,7 +219,7 @@ export function Eggs({ plan, columns: cols, a }: { plan: PlanView; columns: Colu
         strokeDasharray="1 6"
         strokeLinecap="round"
       >
-        <title>{words.day.gFreedFor(d.grams.toFixed(0), d.side, d.thread)}</title>
+        <title>{words.day.gFreedFor(fixed(d.grams), d.side, d.thread)}</title>
       </path>
     );
   });

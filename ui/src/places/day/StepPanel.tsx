@@ -2,6 +2,7 @@ import { useNavigate } from "react-router";
 import type { DayView, MoveView, PlanView, StepAt } from "../../api/client";
 import { useDegrees } from "../../kit/degrees";
 import { minutes } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { Caution } from "../../kit/Remarks";
 import { words } from "../../words";
 import { threadOf } from "./layout";
@@ -98,8 +99,8 @@ export function StepPanel(props: {
       {eggs.map((d) => (
         <p key={`${d.from_step}-${d.step}-${d.side}`} className="text-s">
           {d.from_step === step.step
-            ? words.day.gFreedFor(d.grams.toFixed(0), d.side, d.thread)
-            : words.day.gFreedBy(d.grams.toFixed(0), d.side, threadOf(plan, d.from_step ?? "")?.name ?? "")}
+            ? words.day.gFreedFor(fixed(d.grams), d.side, d.thread)
+            : words.day.gFreedBy(fixed(d.grams), d.side, threadOf(plan, d.from_step ?? "")?.name ?? "")}
           .
         </p>
       ))}

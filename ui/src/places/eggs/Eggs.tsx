@@ -10,6 +10,7 @@ import { DateField } from "../../kit/DateField";
 import { fieldDay, isoDay, readDay } from "../../kit/dates";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, overCups, time } from "../../kit/format";
+import { fixed, short } from "../../kit/numbers";
 import { QuickLine } from "../../kit/QuickLine";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
@@ -54,9 +55,7 @@ export default function Eggs() {
                 <h2 className="text-m">
                   {name}{" "}
                   <span className="font-normal text-quiet">
-                    {stock && stock.mass_g > 0
-                      ? words.eggs.toUse(stock.mass_g.toFixed(0), count(stock.mass_g, each))
-                      : ""}
+                    {stock && stock.mass_g > 0 ? words.eggs.toUse(fixed(stock.mass_g), count(stock.mass_g, each)) : ""}
                   </span>
                 </h2>
                 {stock?.lots.length ? (
@@ -86,7 +85,7 @@ export default function Eggs() {
                     <span>
                       <b>{p.portions} ×</b> {p.name}{" "}
                       <span className="text-s text-quiet">
-                        {words.eggs.leaves} {p.leaves_g.toFixed(0)} {words.eggs.gOf} {p.side}
+                        {words.eggs.leaves} {fixed(p.leaves_g)} {words.eggs.gOf} {p.side}
                       </span>
                     </span>
                     <Link className="press" to={`/recipes/${p.recipe}`}>
@@ -110,7 +109,7 @@ const byDate = (a: Lot, b: Lot) =>
 /** Grams as eggs, to a half where few. */
 const count = (grams: number, each: number) => {
   const eggs = each > 0 ? grams / each : 0;
-  return eggs < 10 ? String(Math.round(eggs * 2) / 2) : eggs.toFixed(0);
+  return eggs < 10 ? short(Math.round(eggs * 2) / 2) : fixed(eggs);
 };
 
 /** What came in, in one line. */
@@ -168,7 +167,7 @@ function LotCard({ lot, each }: { lot: Lot; each: number }) {
       />
       <div className="min-w-0">
         <p className="text-m">
-          <b>{lot.mass_g.toFixed(0)} g</b>{" "}
+          <b>{fixed(lot.mass_g)} g</b>{" "}
           <span className="text-s text-quiet">{words.eggs.about(count(lot.mass_g, each))}</span>
         </p>
         <p className="text-s">
@@ -260,7 +259,7 @@ function Enter({ view }: { view: EggView }) {
               >
                 {lots.map((l) => (
                   <option key={l.lot} value={l.lot}>
-                    {l.side}, {l.kind}, {l.mass_g.toFixed(0)} g{l.why && `, ${l.why}`}
+                    {l.side}, {l.kind}, {fixed(l.mass_g)} g{l.why && `, ${l.why}`}
                   </option>
                 ))}
               </select>
@@ -333,7 +332,7 @@ function Right({ entry }: { entry: EggEntry }) {
     <TypedField
       quiet
       label={words.eggs.gramsOf(entry.side, day(entry.at))}
-      shown={`${Number(entry.mass_g.toFixed(1))} g`}
+      shown={`${short(entry.mass_g, 1)} g`}
       width="w-full"
       read={async (typed) => {
         const mass_g = Number(typed.replace(/\s*g$/i, "").replace(",", "."));
@@ -387,7 +386,7 @@ function Days({ view }: { view: EggView }) {
                       : words.eggs.eggsCracked(d.cracked)}
                 </span>
                 <b>
-                  {d.grams.toFixed(0)} g {d.side}
+                  {fixed(d.grams)} g {d.side}
                 </b>
               </li>
             ))}
@@ -399,7 +398,7 @@ function Days({ view }: { view: EggView }) {
                   {words.eggs.freedAndNoRecipeUsesIt}
                 </span>
                 <b>
-                  {f.grams.toFixed(0)} g {f.side}
+                  {fixed(f.grams)} g {f.side}
                 </b>
               </li>
             ))}

@@ -16,6 +16,7 @@ import { useDegrees } from "../../kit/degrees";
 import { TypedField } from "../../kit/Field";
 import { DegreesField, fresh, NumberField } from "../../kit/fields";
 import { minutes } from "../../kit/format";
+import { fixed, short } from "../../kit/numbers";
 import { words } from "../../words";
 import { TrayCourse } from "./TrayCourse";
 
@@ -200,7 +201,7 @@ function Tray({
         />
         <TypedField
           label={words.kitchen.trayGoingInG}
-          shown={tray.in_g === null || tray.in_g === undefined ? "" : String(tray.in_g)}
+          shown={tray.in_g === null || tray.in_g === undefined ? "" : short(tray.in_g)}
           width="w-full"
           read={(typed) =>
             change({ in_g: asNumber(typed, 1, 60000), in_at: tray.in_at ?? new Date(appNow()).toISOString() })
@@ -277,7 +278,7 @@ function Earlier({
               {tray.left_out
                 ? words.kitchen.leftOut
                 : fit?.tells
-                  ? words.kitchen.timesAsFastAsTheModel(fit.scale.toFixed(2))
+                  ? words.kitchen.timesAsFastAsTheModel(fixed(fit.scale, 2))
                   : words.kitchen.notEnoughToGoBy}
             </span>
             <button
@@ -332,12 +333,12 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
         <p role="status">
           {oven.name} {words.kitchen.dries}{" "}
           <b>
-            {says.scale.toFixed(2)} {words.kitchen.times}
+            {fixed(says.scale, 2)} {words.kitchen.times}
           </b>{" "}
           {words.kitchen.asFastAsTheModel}
-          {says.low.toFixed(2)} {words.kitchen.to} {says.high.toFixed(2)}
+          {fixed(says.low, 2)} {words.kitchen.to} {fixed(says.high, 2)}
           {words.kitchen.by} {says.trays === 1 ? words.kitchen.oneTray : words.kitchen.trays(says.trays)}
-          {words.kitchen.sheetsUse} {says.now.toFixed(2)} {words.kitchen.now}
+          {words.kitchen.sheetsUse} {fixed(says.now, 2)} {words.kitchen.now}
           {unsure && Math.abs(says.scale - says.now) > 0.005 ? words.kitchen.whichThisTrayDoesNotRule : ""}.
         </p>
       )}
@@ -349,12 +350,12 @@ function Says({ view, oven }: { view: TraysView; oven: Oven }) {
             disabled={use.isPending}
             onClick={() => use.mutate()}
           >
-            {words.kitchen.use} {says.scale.toFixed(2)}
+            {words.kitchen.use} {fixed(says.scale, 2)}
           </button>
         )}
         {learned && (
           <button type="button" className="press" disabled={back.isPending} onClick={() => back.mutate()}>
-            {words.kitchen.putBack} {Number(learned.before).toFixed(2)}
+            {words.kitchen.putBack} {fixed(Number(learned.before), 2)}
           </button>
         )}
       </div>
@@ -386,13 +387,13 @@ function Plan({ view }: { view: TraysView }) {
       {constants ? (
         <p>
           {words.kitchen.by2} {constants.trays} {words.kitchen.traysDiffusivityAt} {degrees.show(95)}{" "}
-          {(1e9 * (constants.d95_m2_s[0] ?? 0)).toFixed(1)} ({(1e9 * (constants.d95_m2_s[1] ?? 0)).toFixed(1)}{" "}
-          {words.kitchen.to} {(1e9 * (constants.d95_m2_s[2] ?? 0)).toFixed(1)}
-          {words.kitchen.n10MSTheModelHas} {(1e9 * constants.model_d95_m2_s).toFixed(1)}
-          {words.kitchen.activationEnergy} {((constants.activation_j_mol[0] ?? 0) / 1000).toFixed(0)} (
-          {((constants.activation_j_mol[1] ?? 0) / 1000).toFixed(0)} {words.kitchen.to}{" "}
-          {((constants.activation_j_mol[2] ?? 0) / 1000).toFixed(0)}
-          {words.kitchen.kjMolTheModelHas} {(constants.model_activation_j_mol / 1000).toFixed(0)}.
+          {fixed(1e9 * (constants.d95_m2_s[0] ?? 0), 1)} ({fixed(1e9 * (constants.d95_m2_s[1] ?? 0), 1)}{" "}
+          {words.kitchen.to} {fixed(1e9 * (constants.d95_m2_s[2] ?? 0), 1)}
+          {words.kitchen.n10MSTheModelHas} {fixed(1e9 * constants.model_d95_m2_s, 1)}
+          {words.kitchen.activationEnergy} {fixed((constants.activation_j_mol[0] ?? 0) / 1000)} (
+          {fixed((constants.activation_j_mol[1] ?? 0) / 1000)} {words.kitchen.to}{" "}
+          {fixed((constants.activation_j_mol[2] ?? 0) / 1000)}
+          {words.kitchen.kjMolTheModelHas} {fixed(constants.model_activation_j_mol / 1000)}.
         </p>
       ) : (
         <p>{words.kitchen.sixTraysAtThreeHeatsOr}</p>

@@ -2,9 +2,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { answer, http } from "../../api/client";
 import { copiesQuery } from "../../api/queries";
 import { fullDayOf } from "../../kit/dates";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 
-const megabytes = (size: number) => `${(size / 1e6).toFixed(size < 1e6 ? 2 : 1)} MB`;
+const megabytes = (size: number) => `${fixed(size / 1e6, size < 1e6 ? 2 : 1)} MB`;
 
 /** Full copies of everything that is kept: made each day, or now; downloaded; how one is put back. */
 export function Copies() {

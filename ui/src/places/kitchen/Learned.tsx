@@ -5,6 +5,7 @@ import { answer, type Fit, http, type KitchenRecord, Refused } from "../../api/c
 import { fitsQuery, kitchenQuery } from "../../api/queries";
 import { useDegrees } from "../../kit/degrees";
 import { day } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 
 /** How the figures of a fit are said: temperatures, and how far apart they are, in the kitchen's degrees. */
@@ -12,12 +13,12 @@ function useFigures() {
   const degrees = useDegrees();
   const bare = (fit: Fit, value: number) =>
     fit.unit !== "°C"
-      ? value.toFixed(fit.digits)
+      ? fixed(value, fit.digits)
       : fit.what === "room_c"
         ? degrees.of(value, "°C", fit.digits).number
         : degrees.sign === "°F"
-          ? (1.8 * value).toFixed(fit.digits)
-          : value.toFixed(fit.digits);
+          ? fixed(1.8 * value, fit.digits)
+          : fixed(value, fit.digits);
   return {
     bare,
     figure: (fit: Fit, value: number) => `${bare(fit, value)} ${fit.unit === "°C" ? degrees.sign : fit.unit}`.trim(),
@@ -25,8 +26,8 @@ function useFigures() {
       fit.unit === "°C" && !fit.what.endsWith("_per_min")
         ? degrees.apart(value)
         : fit.what.endsWith("rh_pct")
-          ? `${value.toFixed(1)}\u00a0%`
-          : `${value.toFixed(0)}\u00a0%`,
+          ? `${fixed(value, 1)}\u00a0%`
+          : `${fixed(value)}\u00a0%`,
   };
 }
 

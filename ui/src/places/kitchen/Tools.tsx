@@ -2,6 +2,7 @@ import type { Kitchen } from "../../api/client";
 import { MixerFace, TrayFace } from "../../food/Tools";
 import { Choice, TypedField } from "../../kit/Field";
 import { fresh, NumberField, named } from "../../kit/fields";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 import type { Put } from "./KitchenPlace";
 import { Thing } from "./Thing";
@@ -22,7 +23,7 @@ export function Mixers({ kitchen, put }: { kitchen: Kitchen; put: Put }) {
             name={mixer.name}
             drawing={<MixerFace kind={mixer.kind} className="h-full w-full" />}
             beside={<Turnover all={kitchen.mixers} at={i} prefix="mixer" put={(mixers) => put({ mixers })} />}
-            says={words.kitchen.whisksTimes(mixer.kind, mixer.bowl_l, mixer.pace.toFixed(2))}
+            says={words.kitchen.whisksTimes(mixer.kind, mixer.bowl_l, fixed(mixer.pace, 2))}
             experts={
               <>
                 <NumberField

@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import type { Calibration } from "../../api/client";
 import { Course, points, Ring, Up } from "../../kit/charts/charts";
 import { minutes } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 
 const W = 460;
@@ -23,7 +24,7 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
         aria-label={words.kitchen.waterGone(
           fit.points
             .map((p) =>
-              words.kitchen.afterPredicted(minutes(p.minute), p.weighed_pct.toFixed(1), p.predicted_pct.toFixed(1)),
+              words.kitchen.afterPredicted(minutes(p.minute), fixed(p.weighed_pct, 1), fixed(p.predicted_pct, 1)),
             )
             .join("; "),
         )}
@@ -50,7 +51,7 @@ export function TrayCourse({ fit }: { fit: Calibration }) {
         ))}
       </svg>
       <figcaption className="text-s text-quiet">
-        {words.kitchen.dotsWeighedDashedPredictedWith} {fit.now.toFixed(2)}
+        {words.kitchen.dotsWeighedDashedPredictedWith} {fixed(fit.now, 2)}
         {words.kitchen.lineAsTheseWeightsHaveIt}
         {fit.tells ? "" : words.kitchen.thatIsNotEnoughToGo}
       </figcaption>

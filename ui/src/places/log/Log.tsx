@@ -8,6 +8,7 @@ import { FOOD, TOAST } from "../../food/colours";
 import { DateField } from "../../kit/DateField";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { Room, Rooms, RoomTabs } from "../../kit/Rooms";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
@@ -274,7 +275,7 @@ function Strip({ batch, picture }: { batch: Card; picture?: Picture }) {
         viewBox="0 0 460 34"
         className="w-full"
         role="img"
-        aria-label={`${(batch.planned_heat_min === null ? words.log.plannedInAll : words.log.plannedOfHeat)(minutes(planned), heat === null || heat === undefined ? words.log.tookNotRecorded : words.log.took(minutes(heat)))} ${batch.lost_g === null || batch.lost_g === undefined ? words.log.notWeighed : words.log.lostGGPredicted(batch.lost_g.toFixed(0), (batch.predicted_loss_g ?? 0).toFixed(0))}`}
+        aria-label={`${(batch.planned_heat_min === null ? words.log.plannedInAll : words.log.plannedOfHeat)(minutes(planned), heat === null || heat === undefined ? words.log.tookNotRecorded : words.log.took(minutes(heat)))} ${batch.lost_g === null || batch.lost_g === undefined ? words.log.notWeighed : words.log.lostGGPredicted(fixed(batch.lost_g), fixed(batch.predicted_loss_g ?? 0))}`}
       >
         <rect x="1" y="4" width={x(planned)} height="26" fill="none" stroke="var(--color-deep)" strokeWidth="2" />
         {heat !== null && heat !== undefined && (

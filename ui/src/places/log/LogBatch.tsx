@@ -1,15 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import type { BatchView, EventRecord, Picture } from "../../api/client";
-import { batchQuery } from "../../api/queries";
+import { batchQuery, overlayQuery } from "../../api/queries";
 import { Section } from "../../food/Section";
 import { DryingChart } from "../../kit/charts/DryingChart";
 import { Fig } from "../../kit/Fig";
 import { day, minutes, restsOn, time } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { Pictures } from "../../kit/Pictures";
 import { Trouble, Waiting } from "../../kit/States";
 import { words } from "../../words";
 import { Diagnosis } from "./Diagnosis";
+import { Strips } from "./Strips";
 import { Traces } from "./Traces";
 
 /** One batch with everything in it. */
@@ -90,7 +92,7 @@ export default function LogBatch() {
         <Pictures batch={data.id} named={(picture) => called(data, picture)} />
       </div>
       <Diagnosis view={data} />
-      <Strip view={data} />
+      <Strip id={data.id} />
       <div className="mt-4 grid gap-8 lg:grid-cols-2">
         <section aria-label={words.log.whatWasPlannedAndMeasured} className="flex min-w-0 flex-col gap-4">
           <div className="grid grid-cols-3 gap-x-6 gap-y-2">
@@ -104,9 +106,9 @@ export default function LogBatch() {
           </div>
           {state.loss && (
             <p className="text-m">
-              {words.log.theWeighedTrayLost} <b>{state.loss.lost_g.toFixed(0)} g</b>;{" "}
-              {state.loss.predicted_g.toFixed(0)} {words.log.gWerePredicted}
-              {(100 * state.loss.ratio).toFixed(0)} %).
+              {words.log.theWeighedTrayLost} <b>{fixed(state.loss.lost_g)} g</b>; {fixed(state.loss.predicted_g)}{" "}
+              {words.log.gWerePredicted}
+              {fixed(100 * state.loss.ratio)} %).
             </p>
           )}
           <Traces id={data.id} />
@@ -161,72 +163,10 @@ function weighedPoints(view: BatchView): { min: number; pct: number }[] {
     : [];
 }
 
-/** The batch as a strip of its steps, planned above and done below, on one line of minutes. */
-function Strip({ view }: { view: BatchView }) {
-  const steps = view.process.steps;
-  const start = Date.parse(view.started_at);
-  const ended = new Map(
-    view.events
-      .filter((e) => e.event.kind === "step done" && e.event.step)
-      .map((e) => [e.event.step as string, (Date.parse(e.event.at) - start) / 60_000]),
-  );
-  let planned = 0;
-  const plan = steps.map((s) => {
-    const from = planned;
-    planned += (s.low_min + s.high_min) / 2;
-    return { key: s.key, title: s.title, from, until: planned, station: s.station };
-  });
-  let last = 0;
-  const done = steps.flatMap((s) => {
-    const until = ended.get(s.key);
-    if (until === undefined) return [];
-    const from = last;
-    last = Math.max(last, until);
-    return [{ key: s.key, title: s.title, from, until: last, station: s.station }];
-  });
-  const end = Math.max(planned, last, 1);
-  const w = 1200;
-  const x = (min: number) => (min / end) * w;
-  const tone: Record<string, number> = {
-    weigh: 0.35,
-    sugar: 0.5,
-    heat: 0.95,
-    whisk: 0.65,
-    shape: 0.8,
-    dry: 0.25,
-    finish: 0.9,
-  };
-  return (
-    <svg
-      viewBox={`0 0 ${w} 78`}
-      className="mt-3 w-full"
-      role="img"
-      aria-label={words.log.plannedFromFirstStepToLast(minutes(planned), minutes(last))}
-    >
-      {[plan, done].map((row, r) =>
-        row.map((s) => (
-          <rect
-            key={`${r}-${s.key}`}
-            x={x(s.from)}
-            y={8 + r * 26}
-            width={Math.max(1, x(s.until) - x(s.from) - 1)}
-            height="20"
-            fill={r === 0 ? "none" : s.station === "dry" ? "var(--color-water)" : "var(--color-deep)"}
-            fillOpacity={r === 0 ? 0 : (tone[s.station] ?? 0.5) + 0.1}
-            stroke="var(--color-deep)"
-            strokeWidth="1"
-          >
-            <title>
-              {s.title}: {minutes(s.until - s.from)}
-            </title>
-          </rect>
-        )),
-      )}
-      <text x="4" y="74" fontSize="15" fill="var(--color-quiet)">
-        {words.log.plannedAboveDoneBelow} {minutes(planned)} {words.log.and} {minutes(last)}
-      </text>
-    </svg>
-  );
+/** The batch as a strip of its stations, as planned and as done. */
+function Strip({ id }: { id: string }) {
+  const { data } = useQuery(overlayQuery([id]));
+  return <div className="mt-3 min-h-20">{data && <Strips batches={data.batches} named={false} />}</div>;
 }
 
 function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; taken: boolean }) {

@@ -3,21 +3,18 @@ import { scaleLinear } from "d3-scale";
 import { Link, useSearchParams } from "react-router";
 import type { LaidBatch, OverlayView } from "../../api/client";
 import { overlayQuery, picturesQuery } from "../../api/queries";
-import { TOAST } from "../../food/colours";
 import { Across, Course, Up } from "../../kit/charts/charts";
 import { clock, day, minutes } from "../../kit/format";
 import { Pictures } from "../../kit/Pictures";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useWidth } from "../../kit/useWidth";
 import { words } from "../../words";
+import { LETTERS, Strips, stretches } from "./Strips";
 
 type Pair = [number, number];
-type Stretch = { step: string; title: string; station: string; planned: Pair; done: Pair | null };
-const stretches = (b: LaidBatch) => b.strip as unknown as Stretch[];
 const pairs = (points: readonly (readonly number[])[]) => points as unknown as Pair[];
 
 const DASHES = ["", "9 4", "2 4", "12 3 2 3", "5 2", "1 3"];
-const LETTERS = "ABCDEFGHIJKL";
 
 /** Batches compared: their steps on one line of minutes, their traces, and what differed. */
 export default function Overlay() {
@@ -41,7 +38,7 @@ export default function Overlay() {
           ? data.batches[0]?.name
           : words.log.batches2(data.batches.length)}
       </h1>
-      <Strips batches={data.batches} width={width} />
+      <Strips batches={data.batches} named />
       <Lines view={data} width={width} />
       <Side batches={data.batches} />
       <Differs view={data} />
@@ -72,85 +69,6 @@ function Side({ batches }: { batches: readonly LaidBatch[] }) {
   );
 }
 
-const TONE: Record<string, number> = {
-  weigh: 0.3,
-  sugar: 0.4,
-  heat: 0.95,
-  whisk: 0.6,
-  shape: 0.8,
-  dry: 0.2,
-  finish: 0.9,
-};
-
-function Strips({ batches, width }: { batches: readonly LaidBatch[]; width: number }) {
-  const last = Math.max(
-    1,
-    ...batches.flatMap((b) => stretches(b).map((s) => Math.max(s.planned[1], s.done?.[1] ?? 0))),
-  );
-  const x = scaleLinear([0, last], [150, width - 8]);
-  const row = 34;
-  return (
-    <svg
-      viewBox={`0 0 ${width} ${batches.length * row + 26}`}
-      className="mt-2 w-full"
-      role="img"
-      aria-label={batches
-        .map(
-          (b, i) =>
-            `${LETTERS[i]}, ${day(b.started_at)}: ${minutes(Math.max(0, ...stretches(b).map((s) => s.done?.[1] ?? 0)))}`,
-        )
-        .join("; ")}
-    >
-      {batches.map((b, i) => (
-        <g key={b.id} transform={`translate(0 ${i * row})`}>
-          <text x="0" y="20" fontSize="15" fontWeight="700" fill="currentColor">
-            {LETTERS[i]}
-          </text>
-          <text x="18" y="20" fontSize="14" fill="var(--color-quiet)">
-            {day(b.started_at)}
-            {b.score ? ` · ${b.score} of 5` : ""}
-          </text>
-          {stretches(b).map((s) => (
-            <g key={s.step}>
-              <rect
-                x={x(s.planned[0])}
-                y="4"
-                width={Math.max(1, x(s.planned[1]) - x(s.planned[0]) - 1)}
-                height="7"
-                fill="none"
-                stroke="var(--color-deep)"
-              />
-              {s.done && (
-                <rect
-                  x={x(s.done[0])}
-                  y="13"
-                  width={Math.max(1, x(s.done[1]) - x(s.done[0]) - 1)}
-                  height="14"
-                  fill={s.station === "dry" ? TOAST.straw : "var(--color-deep)"}
-                  fillOpacity={s.station === "dry" ? 1 : (TONE[s.station] ?? 0.5) + 0.1}
-                  stroke="var(--color-deep)"
-                >
-                  <title>
-                    {s.title}: {minutes(s.done[1] - s.done[0])}
-                    {words.log.planned} {minutes(s.planned[1] - s.planned[0])}
-                  </title>
-                </rect>
-              )}
-            </g>
-          ))}
-        </g>
-      ))}
-      <Across
-        at={x.ticks(Math.max(2, width / 120))}
-        x={x}
-        y={batches.length * row + 18}
-        told={minutes}
-        within={[20, width - 24]}
-      />
-    </svg>
-  );
-}
-
 /** The traces of one watch of all batches, each from its own start. */
 function Lines({ view, width }: { view: OverlayView; width: number }) {
   const kinds = new Map<string, string>();
@@ -175,6 +93,13 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
         const h = 220;
         const x = scaleLinear([0, end], [44, w - 40]);
         const y = scaleLinear([low, high], [h - 26, 12]).nice(5);
+        const ends = apart(
+          found.map((f) => ({
+            i: f.i,
+            px: x(f.points.at(-1)?.[0] ?? 0) + 4,
+            py: y(f.points.at(-1)?.[1] ?? low) + 5,
+          })),
+        );
         return (
           <figure key={key}>
             <figcaption className="text-s font-bold">{name}</figcaption>
@@ -194,16 +119,22 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
                     look={f.i % 2 ? "read" : "limit"}
                     dashes={DASHES[Math.floor(f.i / 2) % DASHES.length]}
                   />
-                  <text
-                    x={x(f.points.at(-1)?.[0] ?? 0) + 4}
-                    y={y(f.points.at(-1)?.[1] ?? low) + 5}
-                    fontSize="14"
-                    fontWeight="700"
-                    fill="currentColor"
-                  >
-                    {LETTERS[f.i]}
-                  </text>
                 </g>
+              ))}
+              {ends.map(({ i, px, py }) => (
+                <text
+                  key={LETTERS[i]}
+                  x={px}
+                  y={py}
+                  fontSize="14"
+                  fontWeight="700"
+                  fill="currentColor"
+                  stroke="var(--color-paper)"
+                  strokeWidth="4"
+                  paintOrder="stroke"
+                >
+                  {LETTERS[i]}
+                </text>
               ))}
               <Across at={x.ticks(5)} x={x} y={h - 6} told={(t) => clock(t * 60)} />
             </svg>
@@ -212,6 +143,16 @@ function Lines({ view, width }: { view: OverlayView; width: number }) {
       })}
     </div>
   );
+}
+
+/** Letters at the ends of lines, pushed apart downwards where they would lie on each other. */
+function apart(ends: { i: number; px: number; py: number }[]) {
+  const out: typeof ends = [];
+  for (const one of [...ends].sort((p, q) => p.py - q.py)) {
+    const above = out.findLast((o) => Math.abs(o.px - one.px) < 14);
+    out.push(above ? { ...one, py: Math.max(one.py, above.py + 15) } : one);
+  }
+  return out;
 }
 
 /** What their records say differently. */

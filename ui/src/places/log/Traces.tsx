@@ -3,6 +3,7 @@ import type { Watching } from "../../api/client";
 import { tracesQuery } from "../../api/queries";
 import { Trace } from "../../kit/charts/Trace";
 import { clock } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 
 /** Every trace of a batch with its milestones, what the readings say of the egg, and what was kept but not counted. */
@@ -51,8 +52,8 @@ function Told({ watching: w }: { watching: Watching }) {
           ? passed.map((m) => `${m.name} ${clock(m.passed_s as number)}`).join(" · ")
           : words.log.noMilestoneWasRead}
         {!w.reached && words.log.theTargetWasNotRead}
-        {w.masses.length > 0 && words.log.thePanCameDownToG(w.latest_g?.toFixed(0), w.scale_to_g?.toFixed(0))}
-        {w.power_w && words.log.theBurnerGaveAboutW((w.power_w[0] as number).toFixed(0))}
+        {w.masses.length > 0 && words.log.thePanCameDownToG(fixed(w.latest_g), fixed(w.scale_to_g))}
+        {w.power_w && words.log.theBurnerGaveAboutW(fixed(w.power_w[0] as number))}
       </p>
       {t && (
         <p className="mt-1 text-s">

@@ -6,6 +6,7 @@ import type { LogAsked, TrendPoint } from "../../api/client";
 import { trendQuery } from "../../api/queries";
 import { Across, Course, Level, Up } from "../../kit/charts/charts";
 import { day } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useWidth } from "../../kit/useWidth";
 import { words } from "../../words";
@@ -75,10 +76,10 @@ function One({ line, points, width }: { line: (typeof LINES)[number]; points: re
         aria-label={words.log.batchesFromToMiddleOfThe(
           line.name,
           known.length,
-          known[0]?.v.toFixed(0),
-          known.at(-1)?.v.toFixed(0),
+          fixed(known[0]?.v),
+          fixed(known.at(-1)?.v),
           line.unit,
-          middle.at(-1)?.v.toFixed(1),
+          fixed(middle.at(-1)?.v, 1),
         )}
       >
         <Up at={y.ticks(4)} y={y} x={38} until={width - 12} />
@@ -98,7 +99,7 @@ function One({ line, points, width }: { line: (typeof LINES)[number]; points: re
             onClick={() => go(`/log/${k.id}`)}
           >
             <title>
-              {day(k.at.toISOString())}: {k.v.toFixed(line.top ? 0 : 1)} {line.unit}
+              {day(k.at.toISOString())}: {fixed(k.v, line.top ? 0 : 1)} {line.unit}
             </title>
           </circle>
         ))}

@@ -4,6 +4,7 @@ import { Cut, Legend } from "../../food/Cut";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
+import { fixed, short } from "../../kit/numbers";
 import { Caution, Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { alcohol } from "./Label";
@@ -119,7 +120,7 @@ export function AssembleOpen({ sheet, product, change, take, refused }: StationP
               <TypedField
                 key={field.name}
                 label={field.unit ? `${field.label}, ${field.unit}` : field.label}
-                shown={String(field.value)}
+                shown={typeof field.value === "number" ? short(field.value) : String(field.value)}
                 width="w-24"
                 error={
                   refused?.at(`assembly.${assembled.kind}.${field.name}`) ??
@@ -221,7 +222,7 @@ function HoldBack({ sheet, product, change }: Pick<StationProps, "sheet" | "prod
                   {label.allergens.length
                     ? label.allergens.map((a) => a.name).join(", ")
                     : words.product.noneOfTheNamedAllergens}
-                  {words.product.egg} {label.egg}; {label.sugar_g.toFixed(0)} {words.product.gSugar}{" "}
+                  {words.product.egg} {label.egg}; {fixed(label.sugar_g)} {words.product.gSugar}{" "}
                   {alcohol(label.alcohol_g)} {words.product.alcohol}
                 </p>
               )}

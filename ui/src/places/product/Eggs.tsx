@@ -2,6 +2,7 @@ import { memo } from "react";
 import { Link } from "react-router";
 import type { ProductSheet } from "../../api/client";
 import { FOOD } from "../../food/colours";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 import type { StationProps } from "./station";
 
@@ -36,9 +37,7 @@ function SidesPicture({ eggs, large = false }: { eggs: Sides; large?: boolean })
       preserveAspectRatio={large ? undefined : "none"}
       role={large ? "img" : undefined}
       aria-hidden={large ? undefined : true}
-      aria-label={
-        large ? words.product.gWhiteAndGYolkUsed(eggs.white_g.toFixed(0), eggs.yolk_g.toFixed(0), most) : undefined
-      }
+      aria-label={large ? words.product.gWhiteAndGYolkUsed(fixed(eggs.white_g), fixed(eggs.yolk_g), most) : undefined}
     >
       {Array.from({ length: Math.min(most, 60) }, (_, i) => (
         <g key={`egg-${i + 1}`} stroke="var(--color-hairline)">
@@ -137,7 +136,7 @@ export function EggsOpen({ sheet }: StationProps) {
                 </th>
                 {[u.white_g, u.yolk_g, u.whole_g].map((g, i) => (
                   <td key={["white", "yolk", "whole"][i]} className="text-right">
-                    {g > 0 ? g.toFixed(0) : ""}
+                    {g > 0 ? fixed(g) : ""}
                   </td>
                 ))}
               </tr>
@@ -146,23 +145,23 @@ export function EggsOpen({ sheet }: StationProps) {
               <th scope="row" className="py-1">
                 {words.product.inEggs}
               </th>
-              <td className="text-right">{eggs.white_eggs.toFixed(1)}</td>
-              <td className="text-right">{eggs.yolk_eggs.toFixed(1)}</td>
+              <td className="text-right">{fixed(eggs.white_eggs, 1)}</td>
+              <td className="text-right">{fixed(eggs.yolk_eggs, 1)}</td>
               <td className="text-right">{eggs.whole_eggs || ""}</td>
             </tr>
             <tr className="border-b border-deep">
               <th scope="row" className="py-1">
                 {words.product.leftOverG}
               </th>
-              <td className="text-right font-bold">{eggs.white_left_g.toFixed(0)}</td>
-              <td className="text-right font-bold">{eggs.yolk_left_g.toFixed(0)}</td>
+              <td className="text-right font-bold">{fixed(eggs.white_left_g)}</td>
+              <td className="text-right font-bold">{fixed(eggs.yolk_left_g)}</td>
               <td />
             </tr>
           </tbody>
         </table>
         {bought.length > 0 && (
           <p className="text-s text-quiet">
-            {eggs.bought_in_g.toFixed(0)} {words.product.gComeWithoutShellsAndFree}
+            {fixed(eggs.bought_in_g)} {words.product.gComeWithoutShellsAndFree}
           </p>
         )}
       </div>
@@ -180,7 +179,7 @@ export function EggsOpen({ sheet }: StationProps) {
               <span>
                 <b>{pair.portions} ×</b> {pair.name}
                 <span className="block text-s text-quiet">
-                  {words.product.leaves} {pair.leaves_g.toFixed(0)} {words.product.gOf} {pair.side}
+                  {words.product.leaves} {fixed(pair.leaves_g)} {words.product.gOf} {pair.side}
                 </span>
               </span>
               <Link className="press" to={`/recipes/${pair.recipe}`}>

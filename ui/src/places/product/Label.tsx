@@ -5,6 +5,7 @@ import { madeQuery } from "../../api/queries";
 import { Cut } from "../../food/Cut";
 import { Choice } from "../../kit/Field";
 import { day, time } from "../../kit/format";
+import { fixed, short } from "../../kit/numbers";
 import { Caution } from "../../kit/Remarks";
 import { words } from "../../words";
 import type { StationProps } from "./station";
@@ -14,7 +15,7 @@ export const LabelClosed = memo(function LabelClosed({ sheet }: { sheet: Product
     <span className="flex w-full flex-col gap-1 border border-quiet p-2 text-left text-s">
       <b>{sheet.label.allergens.map((a) => a.name).join(", ") || words.product.noneNamed}</b>
       <span>
-        {sheet.label.energy_kj.toFixed(0)} {words.product.kj}
+        {fixed(sheet.label.energy_kj)} {words.product.kj}
       </span>
     </span>
   );
@@ -26,11 +27,11 @@ export const keeps = (hours: number | null) =>
     : hours < 1
       ? words.product.min(Math.round(hours * 60))
       : hours < 48
-        ? `${Number(hours.toFixed(1))} h`
+        ? `${short(hours, 1)} h`
         : words.product.days(Math.round(hours / 24));
 
 export const alcohol = (grams: number | null) =>
-  grams === null ? words.product.containsItAmountNotKnown : `${grams.toFixed(1)} g`;
+  grams === null ? words.product.containsItAmountNotKnown : `${fixed(grams, 1)} g`;
 
 /** Which batch a part with egg was made in: its readings decide what the label says. */
 function MadeIn({
@@ -89,7 +90,7 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
           <h3 className="text-l">{product.name}</h3>
           <p>
             {least("mass")}
-            {label.portion_g.toFixed(0)} {words.product.gAPortion} {product.portions} {words.product.portions}
+            {fixed(label.portion_g)} {words.product.gAPortion} {product.portions} {words.product.portions}
           </p>
           {kind !== "as made" && <p className="w-full font-bold">{says}</p>}
         </header>
@@ -121,12 +122,9 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
         <dl className="grid grid-cols-4 gap-x-4 border-y border-hairline py-2">
           {(
             [
-              [
-                "energy",
-                words.product.kjKcal(least("energy"), label.energy_kj.toFixed(0), label.energy_kcal.toFixed(0)),
-              ],
-              ["sugar", `${least("sugar")}${label.sugar_g.toFixed(0)} g`],
-              ["fat", `${least("fat")}${label.fat_g.toFixed(0)} g`],
+              ["energy", words.product.kjKcal(least("energy"), fixed(label.energy_kj), fixed(label.energy_kcal))],
+              ["sugar", `${least("sugar")}${fixed(label.sugar_g)} g`],
+              ["fat", `${least("fat")}${fixed(label.fat_g)} g`],
               ["alcohol", alcohol(label.alcohol_g)],
             ] as const
           ).map(([name, value]) => (
@@ -210,9 +208,9 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
           <p>
             {words.product.costs}{" "}
             <b>
-              {label.cost.toFixed(2)} {label.currency}
+              {fixed(label.cost, 2)} {label.currency}
             </b>{" "}
-            {words.product.aPortion} {label.cost_batch.toFixed(2)} {label.currency} {words.product.inAll}
+            {words.product.aPortion} {fixed(label.cost_batch, 2)} {label.currency} {words.product.inAll}
             {label.cost_missing.length > 0 && (
               <span className="block text-s text-quiet">
                 {words.product.withoutAPriceFor} {label.cost_missing.join(", ")}
@@ -229,7 +227,7 @@ export function LabelOpen({ sheet, product, id, changed, batches, madeIn }: Stat
             {label.contains.map(({ name, grams: g }) => (
               <li key={name} className="flex justify-between gap-2">
                 <span>{name}</span>
-                <b>{g >= 10 ? g.toFixed(0) : g.toFixed(1)} g</b>
+                <b>{g >= 10 ? fixed(g) : fixed(g, 1)} g</b>
               </li>
             ))}
           </ul>

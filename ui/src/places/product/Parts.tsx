@@ -6,6 +6,7 @@ import { Held } from "../../food/Held";
 import { Choice, TypedField } from "../../kit/Field";
 import { minutes, shownMass } from "../../kit/format";
 import { AtHand } from "../../kit/InStock";
+import { fixed, short, weight } from "../../kit/numbers";
 import { Remarks } from "../../kit/Remarks";
 import { useWidth } from "../../kit/useWidth";
 import { words } from "../../words";
@@ -200,11 +201,11 @@ function PartDetail({
               )
             }
           />
-          {mine.amount !== null && (
+          {mine.amount != null && (
             <>
               <TypedField
                 label={words.product.amount(mine.unit)}
-                shown={String(mine.amount)}
+                shown={short(mine.amount)}
                 width="w-24"
                 error={refused?.at(`parts.${index}.amount`)}
                 read={(typed) => put("amount", number(typed))}
@@ -224,7 +225,7 @@ function PartDetail({
           )}
           <TypedField
             label={words.product.madeOrAtHand(part.unit)}
-            shown={mine.made === null ? "" : String(mine.made)}
+            shown={mine.made == null ? "" : short(mine.made)}
             width="w-28"
             hint={
               mine.made === null
@@ -268,12 +269,7 @@ function PartDetail({
       <ul className="flex flex-wrap gap-x-6 gap-y-1 text-s">
         {part.lines.map((line) => (
           <li key={`${line.key}-${line.moment}`}>
-            {line.name}{" "}
-            <b>
-              {line.mass_g === null
-                ? words.product.notKnown
-                : `${line.mass_g >= 20 ? line.mass_g.toFixed(0) : line.mass_g.toFixed(1)} g`}
-            </b>
+            {line.name} <b>{line.mass_g === null ? words.product.notKnown : `${weight(line.mass_g)} g`}</b>
           </li>
         ))}
       </ul>
@@ -302,7 +298,7 @@ function Left({ sheet }: { sheet: ProductSheet }) {
             <b>{amount(left.amount, left.unit)}</b> {left.name}{" "}
             <span className="text-s text-quiet">
               {left.because}
-              {typeof left.cost === "number" && words.product.worth(left.cost.toFixed(2), sheet.label.currency)}
+              {typeof left.cost === "number" && words.product.worth(fixed(left.cost, 2), sheet.label.currency)}
             </span>
             {left.uses.length > 0 && <span className="block text-s">{left.uses.join(" · ")}</span>}
           </li>
@@ -322,7 +318,7 @@ function Splits({ sheet }: { sheet: ProductSheet }) {
       <ul className="divide-y divide-hairline">
         {sheet.splits.map((split) => (
           <li key={split.name} className="py-1">
-            <b>{split.name}</b> {split.buy || words.product.gInAll(split.total_g.toFixed(0))}
+            <b>{split.name}</b> {split.buy || words.product.gInAll(fixed(split.total_g))}
             {split.order && <b>; {split.order}</b>}
             <span className="block text-s text-quiet">
               {split.shares

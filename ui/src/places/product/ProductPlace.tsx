@@ -17,6 +17,7 @@ import { draftOf, draftsQuery, keep } from "../../kit/drafts";
 import { TypedField } from "../../kit/Field";
 import { minutes, said } from "../../kit/format";
 import { InStock } from "../../kit/InStock";
+import { fixed } from "../../kit/numbers";
 import { Outgoing } from "../../kit/Outgoing";
 import { Trouble, Waiting } from "../../kit/States";
 import { loud, NameAndNotes, NameOf, NotWorkedOut, StationLine, type StopLine } from "../../kit/StationLine";
@@ -206,14 +207,14 @@ const LINES: Record<Key, (sheet: ProductSheet) => StopLine[]> = {
   ],
   label: (s) => [
     { name: words.product.onePortion, says: mass(s.label.portion_g) },
-    { name: words.product.energy, says: `${s.label.energy_kj.toFixed(0)} ${words.product.kj}` },
+    { name: words.product.energy, says: `${fixed(s.label.energy_kj)} ${words.product.kj}` },
     ...s.label.keeps
       .slice(0, MOST_LINES - 2)
       .map((line) => ({ name: [line.what, line.where].filter(Boolean).join(", "), says: keeps(line.hours) })),
   ],
 };
 
-const mass = (grams: number) => `${grams.toFixed(0)} g`;
+const mass = (grams: number) => `${fixed(grams)} g`;
 
 /** Name, portions, save, undo. */
 function Head({

@@ -1,4 +1,5 @@
 import type { Product, ProductSheet, RecipeCard, Refused, Remedy } from "../../api/client";
+import { fixed } from "../../kit/numbers";
 
 /** Change the product; changes of the same `of` in a row are undone as one. */
 type Change = (of: string, next: (now: Product) => Product) => void;
@@ -32,4 +33,4 @@ export function set(product: Product, path: string, value: unknown): Product {
 }
 
 export const amount = (value: number, unit: string): string =>
-  `${value >= 20 || unit === "pieces" ? value.toFixed(0) : value.toFixed(1)} ${unit === "pieces" ? (value === 1 ? "piece" : "pieces") : unit}`;
+  `${value >= 20 || unit === "pieces" ? fixed(value) : fixed(value, 1)} ${unit === "pieces" ? (value === 1 ? "piece" : "pieces") : unit}`;

@@ -1,5 +1,6 @@
 import { useDegrees } from "../../kit/degrees";
 import { TypedField } from "../../kit/Field";
+import { short } from "../../kit/numbers";
 import { words } from "../../words";
 import type { StationProps } from "./station";
 
@@ -60,7 +61,7 @@ function Step({ step, cook, put }: { step: CookStep; cook: Cook | undefined; put
       )}
       <TypedField
         label={words.sheet.minutes}
-        shown={cook?.minutes == null ? "" : String(cook.minutes)}
+        shown={cook?.minutes == null ? "" : short(cook.minutes)}
         width="w-20"
         hint={words.sheet.usuallyIs(`${step.low_min}–${step.high_min}`)}
         read={(typed) => {

@@ -7,6 +7,7 @@ import { useDegrees } from "../../kit/degrees";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { type Pictured, type StationProps, swap } from "./station";
@@ -63,9 +64,9 @@ function Oven({
           <Fig figure={figures.time} label={words.sheet.heatTo(recipe.texture)} large note={spread(figures.time)} />
           <p className="max-w-72 text-s text-quiet">
             {words.sheet.after} <b className="text-ink">{minutes(drying.times_min[row] ?? 0)}</b>
-            {words.sheet.dryShell} {(drying.shell_mm[row] ?? 0).toFixed(1)} {words.sheet.mm} {set ? "set" : "raw"}{" "}
+            {words.sheet.dryShell} {fixed(drying.shell_mm[row] ?? 0, 1)} {words.sheet.mm} {set ? "set" : "raw"}{" "}
             {words.sheet.core}
-            {(drying.core_pct[row] ?? 0).toFixed(0)} {words.sheet.water} {colour}
+            {fixed(drying.core_pct[row] ?? 0)} {words.sheet.water} {colour}
             <span className="flex items-center gap-2">
               {words.sheet.dry}
               <svg viewBox="0 0 80 12" className="h-3 w-12" aria-hidden="true">
@@ -84,8 +85,8 @@ function Oven({
           row={row}
           label={words.sheet.onePieceCutThroughAtWater(
             minutes(drying.times_min[row] ?? 0),
-            (drying.core_pct[row] ?? 0).toFixed(0),
-            (drying.shell_mm[row] ?? 0).toFixed(1),
+            fixed(drying.core_pct[row] ?? 0),
+            fixed(drying.shell_mm[row] ?? 0, 1),
           )}
           toast={colour as Toast}
           className="max-h-28 w-full"
@@ -155,7 +156,7 @@ function spread(figure: Dry["figures"][string] | undefined): string | undefined 
   if (!figure || figure.low === null || figure.low === undefined || figure.high === null || figure.high === undefined)
     return undefined;
   if (figure.unit === "min") return `${minutes(figure.low)} to ${minutes(figure.high)}`;
-  return `${figure.low.toFixed(0)} to ${figure.high.toFixed(0)} ${figure.unit}`;
+  return `${fixed(figure.low)} to ${fixed(figure.high)} ${figure.unit}`;
 }
 
 type Steps = Programme["steps"];

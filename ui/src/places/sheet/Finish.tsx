@@ -6,6 +6,7 @@ import { Tin } from "../../food/Kit";
 import { Section, sizeOf } from "../../food/Section";
 import { useDegrees } from "../../kit/degrees";
 import { Fig } from "../../kit/Fig";
+import { fixed } from "../../kit/numbers";
 import { Caution, Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { Cooks } from "./Cooks";
@@ -36,10 +37,10 @@ const said = (hours: number | null | undefined) =>
     : hours === 0
       ? words.sheet.softFromTheStart
       : hours < 1
-        ? words.sheet.min((60 * hours).toFixed(0))
+        ? words.sheet.min(fixed(60 * hours))
         : hours < 48
-          ? `${hours < 10 ? hours.toFixed(1) : hours.toFixed(0)} h`
-          : words.sheet.days((hours / 24).toFixed(0));
+          ? `${hours < 10 ? fixed(hours, 1) : fixed(hours)} h`
+          : words.sheet.days(fixed(hours / 24));
 
 export function FinishOpen({ sheet, kitchen, recipe, larder, edit, refused }: StationProps) {
   const degrees = useDegrees();
@@ -82,7 +83,7 @@ export function FinishOpen({ sheet, kitchen, recipe, larder, edit, refused }: St
                     />
                   </div>
                   <p className="text-s text-quiet">
-                    {words.sheet.airInside} {k.air_rh_pct.toFixed(0)} {words.sheet.humidity}
+                    {words.sheet.airInside} {fixed(k.air_rh_pct)} {words.sheet.humidity}
                   </p>
                 </li>
               ))}

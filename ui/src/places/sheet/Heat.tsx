@@ -8,6 +8,7 @@ import { type Degrees, useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { clock, moments } from "../../kit/format";
+import { fixed, short } from "../../kit/numbers";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { Climb, type Pan } from "./HeatClimb";
@@ -91,9 +92,9 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, larder, refused }: Open<{ 
                 label={words.sheet.scaleThePanLoses}
                 large
                 note={words.sheet.toGGWaterLeft(
-                  pan.on_scale_g.toFixed(0),
-                  pan.target_scale_g.toFixed(0),
-                  cook.water_left_g.toFixed(0),
+                  fixed(pan.on_scale_g),
+                  fixed(pan.target_scale_g),
+                  fixed(cook.water_left_g),
                 )}
               />
             </li>
@@ -102,10 +103,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, larder, refused }: Open<{ 
                 figure={figures.time}
                 label={words.sheet.minutesARoughGuide}
                 large
-                note={words.sheet.toNotScaled(
-                  (figures.time?.low ?? 0).toFixed(1),
-                  (figures.time?.high ?? 0).toFixed(1),
-                )}
+                note={words.sheet.toNotScaled(fixed(figures.time?.low ?? 0, 1), fixed(figures.time?.high ?? 0, 1))}
               />
             </li>
           </ul>
@@ -126,7 +124,7 @@ function Syrup({ sheet, heat, pan, set, put, kitchen, larder, refused }: Open<{ 
               {pan.overshoots.map((over) => (
                 <li key={over.reads_c}>
                   {degrees.show(over.reads_c, { digits: 0 })}, {over.stage}:{" "}
-                  {over.back ? words.sheet.stirInGOfHotWater(over.water_g.toFixed(0)) : words.sheet.nothingBringsItBack}
+                  {over.back ? words.sheet.stirInGOfHotWater(fixed(over.water_g)) : words.sheet.nothingBringsItBack}
                 </li>
               ))}
             </ul>
@@ -225,7 +223,7 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
             figure={figures.time}
             label={words.sheet.toTheTarget}
             large
-            note={words.sheet.toMin((figures.time?.low ?? 0).toFixed(1), (figures.time?.high ?? 0).toFixed(1))}
+            note={words.sheet.toMin(fixed(figures.time?.low ?? 0, 1), fixed(figures.time?.high ?? 0, 1))}
           />
           <Fig figure={figures.thickens} label={words.sheet.thickensFrom} large />
           <Fig
@@ -262,7 +260,7 @@ function Bath({ sheet, heat, bowl, set, put, kitchen, refused }: Open<{ bowl: Bo
         )}
         <TypedField
           label={words.sheet.holdMin}
-          shown={String(set.hold_min ?? 0)}
+          shown={short(set.hold_min ?? 0)}
           width="w-20"
           error={refused?.at("heat.hold_min")}
           read={(typed) => {
@@ -366,9 +364,9 @@ function Spread({ heat }: { heat: HeatSheet }) {
   const degrees = useDegrees();
   const { mixture } = heat;
   const outside = [
-    mixture.other_fraction > 0.12 && words.sheet.ofItIsNotEgg((100 * mixture.other_fraction).toFixed(0)),
+    mixture.other_fraction > 0.12 && words.sheet.ofItIsNotEgg(fixed(100 * mixture.other_fraction)),
     mixture.acid && "acid",
-    (mixture.water_activity ?? 1) < 0.92 && words.sheet.waterActivity(mixture.water_activity?.toFixed(2)),
+    (mixture.water_activity ?? 1) < 0.92 && words.sheet.waterActivity(fixed(mixture.water_activity, 2)),
   ].filter(Boolean);
   return (
     <p className="border-t border-hairline pt-2 text-s">

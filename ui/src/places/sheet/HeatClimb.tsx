@@ -3,6 +3,7 @@ import type { Sheet } from "../../api/client";
 import { Across, Course, Level, points, Ring, Up } from "../../kit/charts/charts";
 import { useDegrees } from "../../kit/degrees";
 import { clock, moments } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 
 export type Pan = NonNullable<NonNullable<Sheet["heat"]>["syrup"]>;
@@ -31,7 +32,7 @@ export function Climb({ pan }: { pan: Pan }) {
       aria-label={words.sheet.theSyrupClimbsToInAbout(
         degrees.show(cook.reads_c),
         clock(done),
-        cook.lost_g.toFixed(0),
+        fixed(cook.lost_g),
         chosen ? degrees.show(chosen.start_reads_c, { digits: 0 }) : "",
         clock(chosen?.start_s ?? 0),
       )}

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, http, type Recipe, type Side } from "../../api/client";
 import { said } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 
 const spread = (f: Side["density"], digits: number): string =>
   f && f.low !== null && f.low !== undefined && f.high !== null && f.high !== undefined
-    ? `${f.low.toFixed(digits)} to ${f.high.toFixed(digits)} ${f.unit}`
+    ? `${fixed(f.low, digits)} to ${fixed(f.high, digits)} ${f.unit}`
     : f
       ? said(f)
       : "–";

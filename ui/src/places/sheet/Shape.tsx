@@ -4,6 +4,7 @@ import { TrayTop } from "../../food/Kit";
 import { Section } from "../../food/Section";
 import { Choice, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
+import { short } from "../../kit/numbers";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { Count, Follows } from "./Count";
@@ -58,8 +59,8 @@ const NAMES: Record<string, readonly [string, number, number, number]> = {
   height_mm: ["High", 5, 100, 1],
   base_mm: ["Floor", 2, 60, 1],
   wall_mm: ["Wall", 6, 90, 1],
-  length_mm: ["Long", 50, 600, 5],
-  width_mm: ["Wide", 50, 500, 5],
+  length_mm: ["Length", 50, 600, 5],
+  width_mm: ["Width", 50, 500, 5],
   gap_mm: ["Gap", 5, 60, 1],
 };
 type Shape = NonNullable<Recipe["shape"]>;
@@ -176,7 +177,7 @@ function Pieces({
               <TypedField
                 quiet
                 label={words.sheet.typed(word)}
-                shown={`${Number((value / 10).toFixed(1))} cm`}
+                shown={`${short(value / 10, 1)} cm`}
                 width="w-full"
                 error={refused?.at(`shape.${name}`)}
                 read={async (typed) => {

@@ -7,6 +7,7 @@ import { type Degrees, useDegrees } from "../../kit/degrees";
 import { draftOf, draftsQuery } from "../../kit/drafts";
 import { Moved } from "../../kit/Fig";
 import { parts, restsOn, said } from "../../kit/format";
+import { fixed } from "../../kit/numbers";
 import { Trouble, Waiting } from "../../kit/States";
 import { loud, NotWorkedOut, StationLine } from "../../kit/StationLine";
 import { words } from "../../words";
@@ -236,7 +237,7 @@ const TELLS: Record<Key, (sheet: Sheet, degrees: Degrees) => string> = {
       : s.recipe.base === "other"
         ? restsOn(s)
         : `${s.recipe.base}, ${s.weigh.egg_kind}`,
-  sugar: (s) => (s.sugar ? words.sheet.limit(s.sugar.dissolving.verdict, s.sugar.dissolving.limit.toFixed(2)) : ""),
+  sugar: (s) => (s.sugar ? words.sheet.limit(s.sugar.dissolving.verdict, fixed(s.sugar.dissolving.limit, 2)) : ""),
   heat: (s, d) =>
     s.heat?.syrup
       ? words.sheet.inTheBowl(s.heat.syrup.cook.stage, d.show(s.heat.expected_c, { digits: 0 }))

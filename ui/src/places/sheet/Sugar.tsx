@@ -7,6 +7,7 @@ import { useDegrees } from "../../kit/degrees";
 import { Choice, Slider } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { chosenFrom } from "../../kit/larder";
+import { fixed } from "../../kit/numbers";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { baseAt, moments } from "./Lines";
@@ -142,8 +143,8 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
       role="img"
       aria-label={words.sheet.theMostSugarThatDissolvesBy(
         degrees.show(temp_c, { digits: 0 }),
-        dissolving.limit.toFixed(2),
-        dissolving.ratio.toFixed(2),
+        fixed(dissolving.limit, 2),
+        fixed(dissolving.ratio, 2),
         dissolving.verdict,
       )}
     >
@@ -151,7 +152,7 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
       <path d={under(near) ?? ""} fill="var(--color-paper)" />
       <Course points={points} x={x} y={y} look="limit" />
       <Across at={[10, 20, 30, 40, 50, 60]} x={x} y={h - 10} told={(t) => degrees.show(t)} />
-      <Up at={y.ticks(4)} y={y} x={28} told={(r) => r.toFixed(1)} />
+      <Up at={y.ticks(4)} y={y} x={28} told={(r) => fixed(r, 1)} />
       <text x={x(3)} y={y(most) + 14} fontSize="14" fill="currentColor">
         {words.sheet.staysAsGrains}
       </text>
@@ -169,7 +170,7 @@ function Limit({ sugar }: { sugar: SugarSheet }) {
       />
       <circle cx={x(temp_c)} cy={y(dissolving.ratio)} r="8" fill="var(--color-water)" />
       <text x={x(temp_c) + 14} y={y(dissolving.ratio) + 6} fontSize="16" fontWeight="700" fill="currentColor">
-        {dissolving.ratio.toFixed(2)}, {dissolving.verdict}
+        {fixed(dissolving.ratio, 2)}, {dissolving.verdict}
       </text>
     </svg>
   );
@@ -191,7 +192,7 @@ function Grit({ sugar }: { sugar: SugarSheet }) {
       aria-label={words.sheet.sugarInGrains(
         smooth_min === null || smooth_min === undefined
           ? words.sheet.itNeverFeelsSmooth
-          : words.sheet.smoothMinutesAfterTheLastSpoonful(smooth_min.toFixed(0)),
+          : words.sheet.smoothMinutesAfterTheLastSpoonful(fixed(smooth_min)),
       )}
     >
       <line x1="36" x2={w - 22} y1={h - 28} y2={h - 28} stroke="var(--color-hairline)" />
@@ -201,7 +202,7 @@ function Grit({ sugar }: { sugar: SugarSheet }) {
         {words.sheet.lastSpoonful}
       </text>
       <text x={w - 10} y={h - 10} textAnchor="end" fontSize="14" fill="var(--color-quiet)">
-        {last.toFixed(0)} {words.sheet.minAfter}
+        {fixed(last)} {words.sheet.minAfter}
       </text>
       <text x="36" y={h - 10} fontSize="14" fill="var(--color-quiet)">
         {words.sheet.grainsLeft}

@@ -6,6 +6,7 @@ import { useDegrees } from "../../kit/degrees";
 import { Choice, Labelled, TypedField } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { restsOn } from "../../kit/format";
+import { short } from "../../kit/numbers";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import { Count, Follows } from "./Count";
@@ -68,9 +69,7 @@ export function WeighOpen({ sheet, recipe, weighed, edit, larder, refused }: Sta
           />
           <TypedField
             label={words.sheet.howMuch}
-            shown={String(
-              Number(recipe.scale.amount.toFixed(recipe.scale.by === "bowl" || recipe.scale.by === "factor" ? 2 : 1)),
-            )}
+            shown={short(recipe.scale.amount, recipe.scale.by === "bowl" || recipe.scale.by === "factor" ? 2 : 1)}
             width="w-24"
             error={refused?.at("scale") ?? refused?.at("scale.amount")}
             read={(typed) => {
@@ -167,7 +166,7 @@ function EggOnScale({
     <div className="col-span-full flex flex-wrap items-start gap-4 border-b border-hairline pb-2">
       <TypedField
         label={words.sheet.onTheScaleG(base.replace(/^./, (c) => c.toUpperCase()))}
-        shown={weighed ? String(weighed.base_g) : ""}
+        shown={weighed ? short(weighed.base_g) : ""}
         width="w-28"
         hint={
           weighed
@@ -213,7 +212,7 @@ function Portions({ sheet, recipe, edit, refused }: Pick<StationProps, "sheet" |
       <Count label={words.sheet.portions} {...{ sheet, recipe, edit, refused }} />
       <TypedField
         label={words.sheet.eachG}
-        shown={String(Number(sheet.recipe.portion_g.toFixed(1)))}
+        shown={short(sheet.recipe.portion_g, 1)}
         width="w-20"
         error={refused?.at("portion_g")}
         read={(typed) => {

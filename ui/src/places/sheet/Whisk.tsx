@@ -7,6 +7,7 @@ import { Across } from "../../kit/charts/charts";
 import { Choice } from "../../kit/Field";
 import { Fig } from "../../kit/Fig";
 import { minutes } from "../../kit/format";
+import { fixed, short, weight } from "../../kit/numbers";
 import { Remarks } from "../../kit/Remarks";
 import { words } from "../../words";
 import type { Pictured, StationProps } from "./station";
@@ -25,10 +26,10 @@ function Bowl({ whisk, colour, className }: { whisk: WhiskSheet; colour: Sheet["
       stage={whisking.stages.at(-1)?.name ?? "soft peak"}
       colour={colour}
       label={words.sheet.toLitresOfFoamInA(
-        low.toFixed(1),
-        high.toFixed(1),
-        bowl_l,
-        safe_l.toFixed(1),
+        fixed(low, 1),
+        fixed(high, 1),
+        short(bowl_l),
+        fixed(safe_l, 1),
         high > safe_l ? words.sheet.itOverflows : "It fits.",
       )}
       className={className}
@@ -59,7 +60,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
             figure={figures.volume}
             label={words.sheet.foam}
             large
-            note={words.sheet.safeToL(whisk.safe_l.toFixed(1))}
+            note={words.sheet.safeToL(fixed(whisk.safe_l, 1))}
           />
           <Fig figure={figures.window} label={words.sheet.staysAtItsBest} large />
           <Fig figure={figures.density} label={words.sheet.density} large />
@@ -78,8 +79,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
                 <span>
                   <b>
                     {pour.name}
-                    {pour.mass_g !== null &&
-                      `, ${pour.mass_g >= 20 ? pour.mass_g.toFixed(0) : pour.mass_g.toFixed(1)} g`}
+                    {pour.mass_g !== null && `, ${weight(pour.mass_g)} g`}
                   </b>
                   : {pour.how}
                 </span>
@@ -95,7 +95,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
             <Choice
               label={words.sheet.mixer}
               value={recipe.mixer ?? kitchen.mixers[0]?.key ?? ""}
-              options={kitchen.mixers.map((m) => [m.key, `${m.name}, ${m.bowl_l} l`] as const)}
+              options={kitchen.mixers.map((m) => [m.key, `${m.name}, ${short(m.bowl_l)} l`] as const)}
               onChange={(mixer) => edit("mixer", { mixer })}
             />
             <p className="mt-2 text-s text-quiet">{whisking.says}</p>
@@ -107,7 +107,7 @@ export function WhiskOpen({ sheet, recipe, edit, kitchen }: StationProps) {
   );
 }
 
-const tenth = (min: number) => String(Number(min.toFixed(min < 10 ? 1 : 0)));
+const tenth = (min: number) => short(min, min < 10 ? 1 : 0);
 const band = (stage: { low_min: number; high_min: number }) =>
   words.sheet.toMin(tenth(stage.low_min), tenth(stage.high_min));
 

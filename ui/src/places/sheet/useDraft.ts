@@ -15,10 +15,12 @@ export type Edit = (
   weighed?: Weighed | null,
 ) => void;
 
-/** The fields that one of two has otherwise. */
+/** The fields that one of two has otherwise, or no longer. */
 const moved = <T extends object>(from: T, made: T) =>
   Object.fromEntries(
-    Object.entries(made).filter(([key, now]) => JSON.stringify(now) !== JSON.stringify(from[key as keyof T])),
+    (Object.keys({ ...from, ...made }) as (keyof T)[])
+      .filter((key) => JSON.stringify(made[key]) !== JSON.stringify(from[key]))
+      .map((key) => [key, made[key]]),
   ) as Partial<T>;
 
 /** What a recipe made out of an earlier one changes of it, and no more: what was typed in between stands. */

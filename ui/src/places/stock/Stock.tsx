@@ -7,6 +7,7 @@ import { record } from "../../api/outbox";
 import { productsQuery, recipesQuery, stockQuery, storableQuery } from "../../api/queries";
 import { Alert, Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, stamp } from "../../kit/format";
+import { short } from "../../kit/numbers";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { StoringFields, useStoring } from "../../kit/Storing";
 import { words } from "../../words";
@@ -226,7 +227,7 @@ function WrittenDown({ house }: { house: StockHouse }) {
               <TypedField
                 quiet
                 label={words.stock.amountOf(entry.name, day(entry.at))}
-                shown={String(entry.amount)}
+                shown={short(entry.amount)}
                 width="w-full"
                 read={async (typed) => {
                   const amount = Number(typed.replace(/\s*g$/i, "").replace(",", "."));

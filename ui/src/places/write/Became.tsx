@@ -3,6 +3,7 @@ import { useDegrees } from "../../kit/degrees";
 import { Choice, TypedField } from "../../kit/Field";
 import { minutes } from "../../kit/format";
 import { IngredientField } from "../../kit/IngredientField";
+import { fixed, short } from "../../kit/numbers";
 import { words } from "../../words";
 
 type Span = readonly [number, number];
@@ -15,7 +16,7 @@ interface Changing {
   answeredAt: (span: Span) => boolean;
 }
 
-const grams = (g: number) => (g >= 20 ? g.toFixed(0) : String(Number(g.toFixed(1))));
+const grams = (g: number) => (g >= 20 ? fixed(g) : short(g, 1));
 export const overlaps = (one: Span | undefined, two: Span) => Boolean(one && one[0] < two[1] && two[0] < one[1]);
 
 function amount(line: ReadLine): string {
