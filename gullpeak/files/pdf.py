@@ -230,7 +230,9 @@ def product_sheet(sheet: ProductSheet) -> bytes:
     story.append(_head("Eggs"))
     story.append(Paragraph(f"{_safe(sheet.eggs.says)} {sheet.eggs.cracked} eggs to crack.", BODY))
     for left in sheet.left:
-        story.append(Paragraph(_safe(f"Left: {left.amount:.0f} {left.unit} {told(left.name)}. {_run(left.uses, '; ')}"), SMALL))
+        story.append(
+            Paragraph(_safe(f"Left over: {left.amount:.0f} {left.unit} {told(left.name)}. {_run(left.uses, '; ')}"), SMALL)
+        )
     return _document(sheet.name, story)
 
 
@@ -361,7 +363,7 @@ def record(title: str, papers: Iterable[BatchPaper], zone: ZoneInfo) -> bytes:
     story.append(
         Paragraph(
             _safe(
-                "Entries are as they were made and are never changed; one that was taken back is struck through. Advice, not a validated process: local code decides."
+                "Entries stand as they were made and are never changed; one taken back is struck through. Advice, not a validated process: local food-safety rules come first."
             ),
             SMALL,
         )

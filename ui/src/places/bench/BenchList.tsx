@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { underWayQuery } from "../../api/queries";
 import { clock, day, time } from "../../kit/format";
+import { Looks } from "../../kit/Looks";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { useNow } from "../../kit/useNow";
 import { words } from "../../words";
@@ -15,7 +16,14 @@ export default function BenchList() {
   return (
     <div className="mx-auto w-full max-w-[1200px] px-4 py-4 md:px-6">
       <h1 className="text-l">{words.bench.bench}</h1>
-      {data.length === 0 && <Empty title={words.bench.nothingUnderWay}>{words.bench.openARecipesSheetAndStart}</Empty>}
+      {data.length === 0 && (
+        <Empty title={words.bench.nothingUnderWay}>
+          <p>{words.bench.openARecipesSheetAndStart}</p>
+          <Link className="press press-first mt-3" to="/recipes">
+            {words.bench.toTheBook}
+          </Link>
+        </Empty>
+      )}
       <ul className="mt-3 grid gap-4 md:grid-cols-2">
         {data.map((batch) => {
           const left = batch.timers.map((t) => (Date.parse(t.started) + t.minutes * 60_000 - now) / 1000);
@@ -32,7 +40,10 @@ export default function BenchList() {
                     {words.bench.startedAt(time(batch.started_at), day(batch.started_at))}
                   </span>
                 </span>
-                {batch.says && <span className="text-s text-quiet">{batch.says}</span>}
+                <span className="flex items-end gap-4">
+                  <Looks of={batch.recipe_id ?? undefined} wide={150} high={64} />
+                  {batch.says && <span className="min-w-0 text-s text-quiet">{batch.says}</span>}
+                </span>
                 {batch.calls && <b className="text-m">{batch.calls}</b>}
                 <span className="mt-auto flex flex-wrap items-end justify-between gap-x-4">
                   <span className="min-w-0 text-m">{batch.current ?? words.bench.allStepsDoneSayHowIt}</span>

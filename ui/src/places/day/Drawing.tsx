@@ -1,4 +1,4 @@
-import { type PointerEvent, type ReactNode, useMemo } from "react";
+import { type PointerEvent, useMemo } from "react";
 import type { PlanView, Spell, StepAt } from "../../api/client";
 import { ovenColour } from "../../food/colours";
 import { useFonts } from "../../kit/wrapped";
@@ -24,8 +24,8 @@ export function Drawing(props: {
   from: number;
   /** What of an order is asked for, in words */
   asked: (order: string) => string;
-  /** An order's dish, drawn */
-  looks: (order: string) => ReactNode;
+  /** What of the book an order is of */
+  dish: (order: string) => string | undefined;
   clockOf: (at: string | number) => string;
   choose: (step: string) => void;
   toggle: (order: string) => void;
@@ -53,7 +53,7 @@ export function Drawing(props: {
           at={ovensAt}
           clockOf={clockOf}
           asked={props.asked}
-          looks={props.looks}
+          dish={props.dish}
           toggle={props.toggle}
         />
         <div className="relative">

@@ -5,7 +5,6 @@ import { useWidth } from "../../kit/useWidth";
 import { words } from "../../words";
 import { type Drag, Drawing } from "./Drawing";
 import { inOrder, threadOf } from "./layout";
-import { useLooks } from "./looks";
 import { MyList } from "./Mine";
 import { StepPanel } from "./StepPanel";
 import type { useDay } from "./useDay";
@@ -110,7 +109,6 @@ export function Planned({
   const long = (Date.parse(plan.ends) - Math.max(from, Date.parse(plan.starts))) / 60_000;
   const perMin = seen.near ? NEAR_PX : Math.max(1.5, Math.min(2.4, 620 / Math.max(60, Math.min(long, 640))));
   const portions = new Map(view.record.day.orders.map((o) => [o.key, o.portions] as const));
-  const looks = useLooks(view.record.day.orders);
   const step = steps.find((s) => s.step === chosen);
   const { mutate: look, data: moved, reset: unlook, isPending } = actions.move;
   useEffect(() => {
@@ -188,7 +186,7 @@ export function Planned({
             chosen={chosen}
             now={now}
             from={from}
-            looks={looks}
+            dish={(order) => view.record.day.orders.find((o) => o.key === order)?.of}
             asked={(order) => String(portions.get(order) ?? "")}
             clockOf={clockOf}
             choose={(s) => choose(s)}

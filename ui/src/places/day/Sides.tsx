@@ -1,8 +1,8 @@
 import { line } from "d3-shape";
-import type { ReactNode } from "react";
 import type { OvenAt, PlanView } from "../../api/client";
 import { FOOD, ovenColour } from "../../food/colours";
 import { useDegrees } from "../../kit/degrees";
+import { Looks } from "../../kit/Looks";
 import { fixed } from "../../kit/numbers";
 import { words } from "../../words";
 import { type Axis, type Column, SIDES } from "./layout";
@@ -17,7 +17,7 @@ export function Heads({
   at,
   clockOf,
   asked,
-  looks,
+  dish,
   toggle,
 }: {
   columns: Column[];
@@ -26,7 +26,7 @@ export function Heads({
   at: number;
   clockOf: (at: string) => string;
   asked: (order: string) => string;
-  looks: (order: string) => ReactNode;
+  dish: (order: string) => string | undefined;
   toggle: (order: string) => void;
 }) {
   const degrees = useDegrees();
@@ -47,7 +47,7 @@ export function Heads({
           style={{ width }}
           onClick={() => toggle(order.key)}
         >
-          {looks(order.key)}
+          <Looks of={dish(order.key)} wide={84} high={44} />
           <b className="underline decoration-hairline decoration-2 underline-offset-3">{order.name}</b>
           <span className="text-quiet">
             {asked(order.key)}
@@ -184,7 +184,16 @@ export function Oven({ oven, a, x }: { oven: OvenAt; a: Axis; x: number }) {
         i > 0 &&
         (a.y(at) - a.y((tops[i - 1] as [string, number])[0]) < 18 ||
           Math.abs(c - (tops[i - 1] as [string, number])[1]) < 3) ? null : (
-          <text key={at} x={x + 3} y={a.y(at) + 16} fontSize="14" fill={FOOD.ink}>
+          <text
+            key={at}
+            x={x + 3}
+            y={a.y(at) + 16}
+            fontSize="14"
+            fill="currentColor"
+            stroke="var(--color-surface)"
+            strokeWidth="4"
+            paintOrder="stroke"
+          >
             {degrees.figure(c, { oven: true, digits: 0 })}°
           </text>
         ),

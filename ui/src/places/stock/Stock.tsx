@@ -7,6 +7,7 @@ import { record } from "../../api/outbox";
 import { productsQuery, recipesQuery, stockQuery, storableQuery } from "../../api/queries";
 import { Alert, Choice, Labelled, TypedField } from "../../kit/Field";
 import { day, stamp } from "../../kit/format";
+import { Looks } from "../../kit/Looks";
 import { short } from "../../kit/numbers";
 import { Empty, Trouble, Waiting } from "../../kit/States";
 import { StoringFields, useStoring } from "../../kit/Storing";
@@ -73,8 +74,11 @@ function Lot({ lot }: { lot: StockLot }) {
   const good = typed.trim() !== "" && amount > 0;
   const go = (what: "drawn" | "lost") => write.mutate(of(lot, what, { amount }), { onSuccess: () => setTyped("") });
   return (
-    <li className="grid grid-cols-[7rem_minmax(0,1fr)] gap-3 py-3">
-      <b className="text-m">{words.stock.amount(lot.amount, lot.unit)}</b>
+    <li className="grid grid-cols-[7.5rem_minmax(0,1fr)] gap-4 py-3">
+      <div>
+        <Looks of={lot.of} wide={112} high={60} />
+        <b className="text-m">{words.stock.amount(lot.amount, lot.unit)}</b>
+      </div>
       <div className="min-w-0">
         <p className="font-name">{lot.name}</p>
         <p className="text-s">
