@@ -62,34 +62,40 @@ export default function LogBatch() {
           </Link>
         )}
       </div>
-      <p className="text-m">
-        {sheet.says}
-        {outcome && (
-          <>
-            {" "}
-            {words.log.cameOut} <b>{outcome.texture}</b>
-            {outcome.colour && `, ${outcome.colour}`},{" "}
-            <b>
-              {outcome.score} {words.log.of5}
-            </b>
-            {outcome.pieces_good !== null && outcome.pieces_good !== undefined && words.log.good(outcome.pieces_good)}
-            {outcome.keep && words.log.keptIn(outcome.keep)}
-            {outcome.faults.length > 0 && (
+      <div className="flex flex-wrap justify-between gap-x-8 gap-y-3">
+        <div className="min-w-0">
+          <p className="text-m">
+            {sheet.says}
+            {outcome && (
               <>
                 {" "}
-                · <b>{outcome.faults.join(", ")}</b>
+                {words.log.cameOut} <b>{outcome.texture}</b>
+                {outcome.colour && `, ${outcome.colour}`},{" "}
+                <b>
+                  {outcome.score} {words.log.of5}
+                </b>
+                {outcome.pieces_good !== null &&
+                  outcome.pieces_good !== undefined &&
+                  words.log.good(outcome.pieces_good)}
+                {outcome.keep && words.log.keptIn(outcome.keep)}
+                {outcome.faults.length > 0 && (
+                  <>
+                    {" "}
+                    · <b>{outcome.faults.join(", ")}</b>
+                  </>
+                )}
               </>
             )}
-          </>
-        )}
-      </p>
-      {outcome?.next_time && (
-        <p className="mt-1 border-l-4 border-deep pl-3 text-m">
-          <b>{words.log.nextTime}</b> {outcome.next_time}
-        </p>
-      )}
-      <div className="mt-3">
-        <Pictures batch={data.id} named={(picture) => called(data, picture)} />
+          </p>
+          {outcome?.next_time && (
+            <p className="mt-1 border-l-4 border-deep pl-3 text-m">
+              <b>{words.log.nextTime}</b> {outcome.next_time}
+            </p>
+          )}
+        </div>
+        <div>
+          <Pictures batch={data.id} named={(picture) => called(data, picture)} />
+        </div>
       </div>
       <Diagnosis view={data} />
       <Strip id={data.id} />
