@@ -277,7 +277,7 @@ COLDEST = event(50, "check", 10, step="thicken", name="coldest", passed=True)
 def test_a_reading_is_put_right_by_its_own_thermometers_check():
     told = over_bath(typed(1, 6, 52.0, "Off"), typed(2, 7, 52.0, "Good"), typed(3, 8, 52.0, "Drawer"))
     assert [c for _, c in told.trace] == pytest.approx([50, 52, 52])
-    assert "Off: checked on 02 May 2026" in en(told.offset_says)
+    assert "Off: checked on 2 May 2026" in en(told.offset_says)
     assert "Drawer: not checked" in en(told.offset_says)
 
 

@@ -1,6 +1,5 @@
 """What quantities of a thing come to, g: read, a range, a question, or not known. And a line that they belong to."""
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal, NamedTuple
@@ -11,6 +10,7 @@ from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.kitchen.own import OwnIngredient
 from gullpeak.core.reading import measures
 from gullpeak.core.reading.measures import Measure
+from gullpeak.core.reading.phrasing import pattern
 from gullpeak.core.value import Said, say
 
 LEAST_ASKED_G = 3.0
@@ -208,5 +208,5 @@ def size_in(text: str) -> str:
     >>> size_in("4 Large egg whites")
     'large'
     """
-    size = re.search(r"\b(?:extra[- ]large|small|medium|large)\b", text, re.I)
+    size = pattern("egg-size").search(text)
     return size[0].lower() if size else ""

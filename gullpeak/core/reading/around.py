@@ -8,6 +8,7 @@ from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
+from gullpeak.core.reading.phrasing import pattern
 
 WORDS_BETWEEN = 4
 """Between an amount and what it is of, at most."""
@@ -20,8 +21,6 @@ DOES = frozenset({"take", "add", "fold", "boil", "then", "bath", "simmer", "oven
 AMOUNTS = ("amount", "count", "vague")
 ONCE_MORE = re.compile(r"\s*[(=/]\s*(?:about |approx\.? |~ ?)?")
 """Between two amounts that say the same."""
-BESIDE = re.compile(r"\s*,?\s*(?:[(=~]|about|approx\.?|weigh(?:ing|ed))\s*(?:about |approx\.? |~)?", re.I)
-"""Between a count and the weight beside it."""
 MOST_BEFORE_BARE = 2
 """Words before a name that is listed without an amount."""
 
@@ -144,7 +143,7 @@ class Around:
             return None
         e = self.stream[i]
         closes = re.match(r"\s*\)?[ \t]*(?:\n|$)", self.text[e.end :]) is not None
-        return i if closes or BESIDE.fullmatch(self.text[self.stream[at].end : e.start]) else None
+        return i if closes or pattern("beside").fullmatch(self.text[self.stream[at].end : e.start]) else None
 
     def bracketed(self, at: int) -> int | None:
         """Return the place of the same amount once more, in brackets behind a name: *200 g sugar (1 cup)*."""

@@ -6,18 +6,13 @@ from gullpeak.core.kitchen.egg import EggKind, per_egg_g
 from gullpeak.core.kitchen.kitchen import EggSize
 from gullpeak.core.product.lots import Side
 from gullpeak.core.reading.measures import number, spelled
+from gullpeak.core.reading.phrasing import pattern
 from gullpeak.core.value import Said, Value, say
 
 MOST_G = 200_000
 _COUNT = spelled(r"(?:\d+(?:[.,]\d+)?|<dozens>|<hundreds>|<tens>|<teen>|<one>)")
 _AMOUNT = re.compile(rf"(?<![\w.,−-])(?P<n>{_COUNT})\s*(?P<unit>kg|kilos?|g|grams?)?\b", re.IGNORECASE)
-_FILLER = re.compile(r"\b(?:of|came in|in|fresh|new|from the shop)\b|[,;.]", re.IGNORECASE)
-_OTHER_UNIT = re.compile(
-    r"\b(?:ml|cl|dl|l|litres?|liters?|oz|ounces?|lbs?|pounds?|pints?|cups?|trays?|box(?:es)?|flats?|cartons|tubs?|bottles?)\b|\d",
-    re.IGNORECASE,
-)
 _SIDES: dict[str, Side] = {"white": "white", "yolk": "yolk", "egg": "whole egg"}
-_SIDE = re.compile(r"\b(?P<side>white|yolk|egg)s?\b(?! (?:white|yolk))", re.IGNORECASE)
 _KINDS: dict[str, EggKind] = {
     "carton": "carton",
     "pasteurised": "carton",
@@ -26,7 +21,6 @@ _KINDS: dict[str, EggKind] = {
     "dried": "dried",
 }
 _KIND = re.compile(rf"\b(?P<kind>{'|'.join(_KINDS)})\b", re.IGNORECASE)
-_UNTIL = re.compile(r"[,;]?\s*\b(?:use[- ]by|until|till|best before|keeps? until|good until)\s+(?P<when>[^,;]+)", re.IGNORECASE)
 
 
 class EggQuestion(Value):
@@ -49,10 +43,10 @@ class EggLine(Value):
 def came_in(line: str, size: EggSize) -> EggLine | EggQuestion:
     """Return what a line says came in. size: of an egg where eggs are counted."""
     rest = line.strip()[:300]
-    until = _UNTIL.search(rest)
+    until = pattern("egg-until").search(rest)
     if until:
         rest = rest.replace(until[0], " ")
-    kind, side, amount = _KIND.search(rest), _SIDE.search(rest), _AMOUNT.search(rest)
+    kind, side, amount = _KIND.search(rest), pattern("egg-side").search(rest), _AMOUNT.search(rest)
     if side is None:
         return EggQuestion(says=say("egg-line.what"))
     if amount is None:
@@ -60,7 +54,7 @@ def came_in(line: str, size: EggSize) -> EggLine | EggQuestion:
     left = rest
     for found in (amount, side, *([kind] if kind else [])):
         left = left.replace(found[0], " ", 1)
-    if _OTHER_UNIT.search(left):
+    if pattern("egg-other-unit").search(left):
         return EggQuestion(says=say("egg-line.unit"))
     of, n = _SIDES[side["side"].lower()], number(amount["n"])
     unit = (amount["unit"] or "").lower()
@@ -73,5 +67,5 @@ def came_in(line: str, size: EggSize) -> EggLine | EggQuestion:
         mass_g=round(mass_g, 1),
         count=None if unit else n,
         until=until["when"].strip() if until else "",
-        note=" ".join(re.sub(r"\begg\b", " ", _FILLER.sub(" ", left), flags=re.IGNORECASE).split()),
+        note=" ".join(re.sub(r"\begg\b", " ", pattern("egg-filler").sub(" ", left), flags=re.IGNORECASE).split()),
     )

@@ -9,6 +9,7 @@ from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
+from gullpeak.core.reading.phrasing import pattern
 
 Place = tuple[int, int]
 LONG_TITLE = 8
@@ -17,19 +18,9 @@ LONG_LINE = 12
 LONG_HEADING = 6
 LONG_CALLED = 4
 """Words of a line that calls a part by its name and has no colon."""
-PLAIN = re.compile(r"(?:notes?|method|instructions?|directions?|ingredients|you need)\s*:?", re.I)
-FOR_THE = re.compile(r"(?:for|to make) (?:the|a|an) \w+(?: \w+){0,2}$", re.I)
-LISTS = re.compile(r"\s*\S*\d|\s*(?:juice|zest|the|a|half|one|two|three|four|five|six|pinch)\b", re.I)
-"""How a line begins that lists something."""
 LISTS_AFTER_BLANK = re.compile(r"\s*\n?\s*(?:\d|[¼½¾⅓⅔])")
 INLINE = re.compile(r"\s*([^\d:,.–—-]{2,40}?)\s*(?::|\s[-–—](?=\s))")
 BEGUN = re.compile(r"(?:(?<=[.;]\s)|^)[ \t]*((?:[a-z]+ )?[a-z]+)[ \t]+(?=\d)", re.I | re.M)
-SPOKEN_TITLE = re.compile(
-    r"(?:\W*(?:ok|right|so|now|for|the|a|our|my|well)\b)*\W*((?:[\w'’.-]+[ \t]*){1,6}?)"
-    r"(?=\W*(?:$|[:\-–!,(]|(?:so that|take|you|put|I|we|is|that|use)\b))",
-    re.I,
-)
-"""What a text calls itself before it begins, without the words that lead to it."""
 
 
 def _within(found: Sequence[Element], start: int, end: int) -> list[Element]:
@@ -61,7 +52,7 @@ def _spoken(text: str, start: int, inside: Sequence[Element]) -> Place:
     if begins is None:
         return start, start
     before = text[start : begins.start]
-    head = SPOKEN_TITLE.match(before)
+    head = pattern("spoken-title").match(before)
     called = head is not None and (cues.has(head[1], "head") or cues.has(head[1], "kind"))
     ahead = [e for e in inside if e.start < begins.start]
     only_things = any(isinstance(e, Named) for e in ahead) and all(isinstance(e, Named | Break) for e in ahead)
@@ -102,7 +93,7 @@ def headings(text: str, start: int, found: Sequence[Element]) -> list[Place]:
     out: list[Place] = []
     noting = False
     for head in sorted({*heads, *_sentence_heads(text, start)}):
-        plain = PLAIN.fullmatch(text[slice(*head)].strip()) is not None
+        plain = pattern("plain-heading").fullmatch(text[slice(*head)].strip()) is not None
         if (out and head[0] < out[-1][1]) or (noting and not plain):
             continue
         noting = is_notes(text[slice(*head)])
@@ -130,7 +121,7 @@ def _heading(text: str, start: int, end: int, found: Sequence[Element]) -> Place
     inline = INLINE.match(line)
     if inline is None or len(inline[1].split()) >= LONG_HEADING:
         return None
-    if not cues.has(inline[1], "head") and FOR_THE.match(inline[1]) is None:
+    if not cues.has(inline[1], "head") and pattern("for-the-heading").match(inline[1]) is None:
         return None
     listed = any(_quantity(e) for e in inside if e.start < start + inline.end())
     return None if listed or not line[inline.end() :].strip() else (start, start + inline.end())
@@ -139,14 +130,14 @@ def _heading(text: str, start: int, end: int, found: Sequence[Element]) -> Place
 def _is_heading(text: str, plain: str, end: int, inside: Sequence[Element], *, after_blank: bool) -> bool:
     """Whether a line is a heading: by its colon, by *for the …*, or as it calls what is listed behind it."""
     words, called = len(plain.split()), plain.rstrip(":").strip()
-    if PLAIN.fullmatch(plain):
+    if pattern("plain-heading").fullmatch(plain):
         return True
     if any(isinstance(e, Measure) for e in inside) or words > LONG_HEADING:
         return False
-    if plain.endswith(":") or FOR_THE.match(called):
+    if plain.endswith(":") or pattern("for-the-heading").match(called):
         return True
     if re.search(r"[.,]", called) or not cues.has(called, "head"):
         return False
-    named = words <= LONG_CALLED and called[:1].isupper() and LISTS.match(text, end) is not None
+    named = words <= LONG_CALLED and called[:1].isupper() and pattern("lists").match(text, end) is not None
     alone = re.fullmatch(r"(?:the )?\w+(?: \w+)?", called, re.I) is not None and LISTS_AFTER_BLANK.match(text, end) is not None
     return named or (after_blank and alone)

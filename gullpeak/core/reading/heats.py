@@ -11,6 +11,7 @@ from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
+from gullpeak.core.reading.phrasing import pattern
 from gullpeak.core.recipe.programme import Door
 
 NEAR = 14
@@ -130,9 +131,7 @@ class Finder:
         for c in self.stream:
             if isinstance(c, Cue) and c.kind == "fan":
                 gap = self._between(c.end, e.start) if c.end <= e.start else self._between(e.end, c.start)
-                if re.fullmatch(r"[\s,(]*(?:at|on|on the|of|oven|,|°|c|in a|in)?[\s,(]*", gap, re.I) and (
-                    c.end <= e.start or c.start >= e.end
-                ):
+                if pattern("with-the-fan").fullmatch(gap) and (c.end <= e.start or c.start >= e.end):
                     return c.key == "fan"
         return None
 
@@ -248,11 +247,7 @@ class Finder:
     def _same_otherwise(self, last: OvenStep, step: OvenStep, e: Measure) -> bool:
         """*180C/160C fan/gas 4*, *325F (160C)*: one heat said more than once. The one for this kitchen's air counts."""
         between = self._between(last.end, e.start)
-        if (
-            last.off
-            or last.minutes is not None
-            or not re.fullmatch(r"\s*(?:fan)?\s*(?:[/(,]|or)\s*(?:gas(?: mark)?|fan|conv\w*)?\s*", between, re.I)
-        ):
+        if last.off or last.minutes is not None or not pattern("same-heat-otherwise").fullmatch(between):
             return False
         if step.fan is None and last.fan is None and abs((step.set_c or 0) - (last.set_c or 0)) > SAME_C:
             return False
@@ -283,13 +278,7 @@ class Finder:
         for i in range(at - 1, max(-1, at - 4), -1):
             x = self.stream[i]
             if isinstance(x, Measure) and x.what == "minutes" and i not in self.taken:
-                return (
-                    i
-                    if re.fullmatch(
-                        r"\s*(?:(?:at|in a|on|@)\s*(?:the )?(?:fan )?(?:at )?)?\s*", self._between(x.end, e.start), re.I
-                    )
-                    else None
-                )
+                return i if pattern("minutes-at-a-heat").fullmatch(self._between(x.end, e.start)) else None
             if isinstance(x, Break):
                 break
         return None

@@ -15,6 +15,7 @@ from typing import Any, Literal
 from lark import Lark, Token, Tree, UnexpectedInput
 
 from gullpeak.core.kitchen import units
+from gullpeak.core.reading.phrasing import pattern
 
 What = Literal["amount", "count", "vague", "degrees", "gas", "minutes", "length", "dims"]
 
@@ -96,10 +97,10 @@ def number(text: str) -> float:
         return 12 * (2.0 if "couple" in before else number(before.removesuffix(" a")) if before not in ("", "a") else 1.0)
     if "couple" in text:
         return 2.0
-    more = re.search(r" and (?:a )?(half|quarter|three quarters)$", text)
+    more = pattern("and-a-part").search(text)
     if more:
         return number(text[: more.start()]) + PARTS[more[1]]
-    part = re.match(r"(?:an? )?(half|quarter|third|three quarters|two thirds)\b", text)
+    part = pattern("a-part").match(text)
     if part:
         return PARTS[part[1]]
     return _spoken(text.split())

@@ -14,6 +14,7 @@ from gullpeak.core.reading.lines import Binder
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.moments import Moments
 from gullpeak.core.reading.names import Named, Names
+from gullpeak.core.reading.phrasing import pattern
 from gullpeak.core.reading.pieces import Piece, Yield
 from gullpeak.core.reading.sharing import share
 from gullpeak.core.reading.text import Block, Cut
@@ -105,7 +106,7 @@ class _Listing:
             self._more_of_first(binder, lines)
             return
         called = "" if BARE_HEADING.match(heading) else heading.strip().rstrip(":–— -").strip()
-        name = re.sub(r"^(?:for|to make) (?:the|a|an) ", "", called, flags=re.I)
+        name = pattern("for-the").sub("", called)
         groups = splitting.split(lines)
         for i, mine in enumerate(groups):
             others = [found for group in groups if group is not mine for found in group]

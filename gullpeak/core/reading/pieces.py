@@ -9,6 +9,7 @@ from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
+from gullpeak.core.reading.phrasing import pattern
 
 WALNUT_MM = 30.0
 SPAN = 4
@@ -135,7 +136,7 @@ def _plural(text: str, e: Element) -> bool:
 def _count(text: str, stream: Sequence[Element], at: int, cue: Cue) -> Measure | None:
     """The figure of a yield: behind *makes*, before *portions*."""
     said = text[cue.start : cue.end].lower()
-    if re.match(r"(?:servings?|portions?|slices?|helpings?|people|persons?|guests?|of them)", said):
+    if pattern("portions").match(said):
         before = stream[at - 1] if at else None
         return before if isinstance(before, Measure) and before.what == "count" and cue.start - before.end <= 2 else None
     for i in range(at + 1, min(at + 3, len(stream))):

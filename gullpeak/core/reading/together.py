@@ -8,6 +8,7 @@ from gullpeak.core.product.builds import BUILDS, Build, kind_of
 from gullpeak.core.reading import cues
 from gullpeak.core.reading.heats import OvenStep
 from gullpeak.core.reading.parts import PartText
+from gullpeak.core.reading.phrasing import settings
 from gullpeak.core.reading.text import Cut
 from gullpeak.core.recipe.product import Part, Product, Role
 from gullpeak.core.recipe.recipe import Recipe
@@ -30,16 +31,6 @@ ALL_BUT = 0.99
 FOAM_G_ML = 0.19
 """A foam for a sheet, about (craft): what is spread in a tin of a size is as thick as that makes it."""
 THIN_MM, THICK_MM = 3.0, 50.0
-SETTINGS = (
-    ("roll", "kept", "frozen", r"\bfr(?:eeze|ozen)\b"),
-    ("roll", "school", "peel warm, fill cool", r"\bpeel (?:it |the paper )?(?:off )?(?:while )?warm"),
-    ("roll", "school", "cold in its paper", r"\bcold in (?:its|the) paper\b"),
-    ("pie", "foam", "lattice", r"\blattice\b"),
-    ("pie", "foam", "rosettes", r"\brosettes?\b"),
-    ("pie", "colour", "torch", r"\b(?:blow)?torch"),
-    ("glass", "served", "warm", r"\bwarm sabayon\b|\bserved? (?:it )?warm\b"),
-)
-"""What is set of a product where words say it."""
 ELSE_ROLE: dict[str, Role] = {
     "dried": "shell",
     "sheet": "sheet",
@@ -177,4 +168,4 @@ def _air(step: OvenStep) -> dict[str, float | str]:
 
 def _set(kind: str, text: str) -> dict[str, str]:
     """What words set of how it is put together."""
-    return {field: value for of, field, value, said in SETTINGS if of == kind and re.search(said, text, re.I)}
+    return {one.field: one.to for one in settings() if one.build == kind and one.says.search(text)}

@@ -140,11 +140,11 @@ function Closed<K extends string>({
         )}
         {!printed && stop.moves}
       </div>
-      <dl className="col-span-full sm:col-span-1">
+      <dl className="col-span-full sm:col-span-1 sm:max-lg:columns-2 sm:max-lg:gap-x-6 print:columns-1">
         {stop.lines.map((line) => (
           <div
             key={line.name + line.says}
-            className={`flex flex-wrap items-baseline justify-between gap-x-2 border-t border-hairline py-1 text-s leading-snug ${line.quiet ? "text-quiet" : ""}`}
+            className={`flex flex-wrap break-inside-avoid items-baseline justify-between gap-x-2 border-t border-hairline py-1 text-s leading-snug ${line.quiet ? "text-quiet" : ""}`}
           >
             <dt>{line.name}</dt>
             <dd className="ml-auto text-right font-bold">{line.says}</dd>

@@ -1,12 +1,17 @@
+import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import type { Patch, SectionPart } from "../../api/client";
+import type { Patch, PracticeLook, SectionPart } from "../../api/client";
+import { productsQuery, recipesQuery } from "../../api/queries";
 import { Cut } from "../../food/Cut";
 import { foodColour, TOAST, type Toast } from "../../food/colours";
-import { EggPile } from "../../food/Eggs";
+import { EggLot, EggPile } from "../../food/Eggs";
 import { Held } from "../../food/Held";
 import { BathBowl, FoamBowl, SugarGlass, SyrupPan, Tin, TrayTop } from "../../food/Kit";
 import { Peak } from "../../food/Peak";
 import { Section } from "../../food/Section";
+import { ProductStands, RecipeStands } from "../../food/Stand";
+import { BurnerFace, MixerFace, OvenFace, PanFace, TrayFace } from "../../food/Tools";
+import { Vessel } from "../../food/Vessel";
 
 const STAGES = ["loose", "frothy", "soft peak", "medium peak", "firm peak", "stiff glossy peak", "over-whisked"];
 const TOASTS = Object.keys(TOAST) as Toast[];
@@ -60,12 +65,47 @@ const LAYOUT = {
   hollow_mm: 40,
 };
 
+const LOTS = [
+  ["white", "carton", 15],
+  ["white", "fresh", 2],
+  ["white", "frozen", 19],
+  ["white", "dried", 10],
+  ["yolk", "fresh", 5],
+  ["whole egg", "fresh", 30],
+] as const;
+const LOOK: PracticeLook = { bubbles: 0, felt: "", fill: 0, flecks: 0, tone: 0, steam: 0, stage: "", says: [] };
+const LOOKS = [
+  ["bowl", "loose", 0.15, 0, 0.4],
+  ["bowl", "soft peak", 0.5, 0.6, 0.1],
+  ["bowl", "stiff glossy peak", 0.8, 1, 0],
+  ["pan", "", 0.5, 0.1, 0.9],
+  ["pan", "", 0.4, 0.8, 0.5],
+  ["bath", "", 0.3, 0.1, 0.2],
+  ["bath", "", 0.6, 0.9, 0],
+] as const;
+
 function Group({ name, children }: { name: string; children: ReactNode }) {
   return (
     <section>
       <h2 className="text-m">{name}</h2>
       <div className="flex flex-wrap items-end gap-4">{children}</div>
     </section>
+  );
+}
+
+/** What the book holds, as it stands on the counter. */
+function Book() {
+  const { data: products = [] } = useQuery(productsQuery);
+  const { data: recipes = [] } = useQuery(recipesQuery);
+  return (
+    <Group name="The book, as on the counter">
+      {products.map((card) => (
+        <ProductStands key={card.id} card={card} />
+      ))}
+      {recipes.map((card) => (
+        <RecipeStands key={card.id} card={card} />
+      ))}
+    </Group>
   );
 }
 
@@ -146,6 +186,38 @@ export default function KitPage() {
         <Tin wide_mm={34} high_mm={28} toast="ivory" className="h-20" />
         <Tin wide_mm={230} high_mm={65} toast="straw" className="h-20" />
       </Group>
+      <Group name="Eggs by lot, good and past their date">
+        {LOTS.map(([side, kind, eggs]) => (
+          <EggLot key={`${side} ${kind}`} {...{ side, kind, eggs }} className="h-16 w-20" />
+        ))}
+        <EggLot side="yolk" kind="fresh" eggs={5} faded className="h-16 w-20" />
+      </Group>
+      <Group name="Bowl, pan and bath as they move in practice">
+        {LOOKS.map(([drawn, stage, fill, tone, bubbles], i) => (
+          <Vessel
+            key={`${drawn}-${i + 1}`}
+            drawn={drawn}
+            look={{ ...LOOK, stage, fill, tone, bubbles, steam: tone }}
+            className="h-28 w-40"
+          />
+        ))}
+      </Group>
+      <Group name="Tools">
+        {[1, 2, 6].map((slots) => (
+          <OvenFace key={slots} slots={slots} fan={slots > 1} className="h-16" />
+        ))}
+        {["stand", "hand-held", "balloon whisk"].map((kind) => (
+          <MixerFace key={kind} kind={kind} className="h-16" />
+        ))}
+        {[600, 1800].map((power_w) => (
+          <BurnerFace key={power_w} power_w={power_w} className="h-16" />
+        ))}
+        {[0.5, 3].map((volume_l) => (
+          <PanFace key={volume_l} volume_l={volume_l} className="h-16" />
+        ))}
+        <TrayFace length_mm={530} width_mm={325} className="h-16" />
+      </Group>
+      <Book />
     </div>
   );
 }

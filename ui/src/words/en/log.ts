@@ -95,7 +95,6 @@ export const log = {
     dry: "oven",
     finish: "finish",
   },
-  and: "and",
   done: (title: Word) => `done: ${title}`,
   timer: (minutes: Word, title: Word) => `timer, ${minutes}: ${title}`,
   timerStopped: (title: Word) => `timer stopped: ${title}`,
