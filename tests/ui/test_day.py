@@ -361,7 +361,7 @@ def test_the_day_is_seen_by_spells_and_by_steps(page: Page, served: Served):
     item.click()
     expect(page.get_by_role("region", name=shown("day.theChosenStep"))).to_be_visible()
     page.keyboard.press("Escape")
-    drawing = page.locator("[data-scroll] svg").first
+    drawing = list_of.locator("xpath=../*[name()='svg']")
     tall = drawing.bounding_box()
     assert tall is not None
     page.get_by_role("button", name=shown("day.zoomIn")).click()

@@ -39,7 +39,7 @@ def test_finding_by_fault(page: Page, served: Served):
 
 def test_a_batch_in_the_log_has_its_strip_its_course_and_its_weighed_point(page: Page, served: Served):
     page.goto(f"{served.url}/log/demo-11")
-    expect(page.get_by_role("img", name=re.compile("Planned .* from first step to last; it took"))).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("^planned .*, took "))).to_be_visible()
     expect(page.get_by_role("img", name=re.compile("Water gone over time"))).to_be_visible()
     expect(page.get_by_text(shown("log.theCircleIsTheWeighedTray"))).to_be_visible()
     page.get_by_role("button", name=re.compile("Oven, planned")).click()

@@ -183,7 +183,7 @@ def test_a_product_is_begun_built_and_mended(page: Page, served: Served):
 )
 def test_every_kind_of_product_can_be_begun_from_the_book(page: Page, served: Served, key, kind):
     build(page, served.url, said(f"build.{key}"))
-    expect(page.get_by_text(re.compile("first hand to plate"))).to_be_visible()
+    expect(page.get_by_text(re.compile("first step to plate"))).to_be_visible()
     page.keyboard.press("2")
     expect(page.get_by_label(shown("product.assembledAs"))).to_have_value(kind)
     expect(page.get_by_role("img", name=re.compile("cut through, to scale"))).to_be_visible()

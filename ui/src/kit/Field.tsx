@@ -78,7 +78,9 @@ export function TypedField({
   const editing = useRef(false);
   const reading = useRef<string>(undefined); // Enter and then leaving the field read it once
   const turn = useRef<Promise<void>>(undefined); // one reading at a time: a slow answer is not the last word
+  const stands = useRef(shown);
   useEffect(() => {
+    stands.current = shown;
     if (!editing.current && reading.current === undefined && !problem) setTyped(shown);
   }, [shown, problem]);
   const take = async () => {
@@ -98,6 +100,7 @@ export function TypedField({
     if (before) await before;
     if (reading.current !== typed) return;
     let problem: string | undefined;
+    const stood = stands.current;
     try {
       await read(typed);
     } catch (failure) {
@@ -111,6 +114,7 @@ export function TypedField({
     if (reading.current !== typed) return;
     reading.current = undefined;
     setProblem(problem);
+    if (!problem && !editing.current && stands.current !== stood) setTyped(stands.current);
   };
   return (
     <Labelled label={label} error={problem ?? error} hint={hint} quiet={quiet}>

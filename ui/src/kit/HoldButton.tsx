@@ -16,6 +16,7 @@ export function HoldButton({
 }) {
   const [since, setSince] = useState<number>();
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const byFinger = useRef(false);
   const start = () => {
     if (disabled || timer.current) return;
     setSince(Date.now());
@@ -25,6 +26,7 @@ export function HoldButton({
     }, HOLD_MS);
   };
   const stop = () => {
+    byFinger.current = false;
     clearTimeout(timer.current);
     timer.current = undefined;
     setSince(undefined);
@@ -39,6 +41,7 @@ export function HoldButton({
       onPointerDown={(e) => {
         // The page may move under the finger; the hold does not depend on it.
         e.currentTarget.setPointerCapture(e.pointerId);
+        byFinger.current = true;
         start();
       }}
       onPointerUp={stop}
@@ -50,7 +53,8 @@ export function HoldButton({
         if (!e.repeat) start();
       }}
       onKeyUp={stop}
-      onBlur={stop}
+      // A finger holds what it holds, wherever the focus goes; a key's end would be heard elsewhere.
+      onBlur={() => !byFinger.current && stop()}
     >
       {children}
       {since !== undefined && <span className="absolute inset-x-0 bottom-0 h-1.5 bg-paper" aria-hidden="true" />}

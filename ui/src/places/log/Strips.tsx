@@ -62,9 +62,8 @@ export function Strips({ batches, named }: { batches: readonly LaidBatch[]; name
   return (
     <div ref={room} className="mt-2">
       <svg
-        width={width}
-        height={high}
-        className="block"
+        viewBox={`0 0 ${width} ${high}`}
+        className="block w-full"
         role="img"
         aria-label={all
           .map(({ b, took }, i) =>
