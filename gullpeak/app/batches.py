@@ -12,7 +12,7 @@ from gullpeak.core.bench.live import Watching
 from gullpeak.core.bench.process import Process
 from gullpeak.core.bench.run import BatchState, Event, Timer
 from gullpeak.core.kitchen.kitchen import Kitchen
-from gullpeak.core.log.card import Card, card
+from gullpeak.core.log.card import Card, Stretch, card, strip
 from gullpeak.core.log.trial import Trial, met
 from gullpeak.core.recipe.faults import signs_of
 from gullpeak.core.recipe.recipe import Recipe
@@ -61,6 +61,7 @@ class BatchView(Value):
     events: tuple[EventRecord, ...]
     faults: tuple[str, ...] = Field(description="Signs that may be seen on what it makes")
     trials: dict[str, tuple[Trial, ...]] = Field(description="Changes on trial, by the step at which they are met")
+    strip: tuple[Stretch, ...] = Field(description="Its steps on one line of minutes, as planned and as done")
 
 
 class BatchSummary(Card):
@@ -100,16 +101,18 @@ class MadeBatch(Value):
 def view(store: Store, batch_id: str) -> BatchView:
     """Return a batch with where it stands."""
     batch, events = store.batch(batch_id), store.events(batch_id)
+    happened = [e.event for e in events]
     return BatchView(
         **{
             name: getattr(batch, name)
             for name in ("id", "name", "recipe_id", "recipe_version", "started_at", "finished_at", "kitchen", "sheet", "process")
         },
         now=store.now(),
-        state=run.fold(batch.process, [e.event for e in events]),
+        state=run.fold(batch.process, happened),
         events=tuple(events),
         faults=signs_of(batch.sheet.recipe),
         trials=met(Trials(store).for_batch(batch.recipe_id, batch.started_at, batch_id), batch.process),
+        strip=strip(batch.process, batch.started_at, happened).steps,
     )
 
 

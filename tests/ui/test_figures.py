@@ -72,7 +72,7 @@ NAMED: dict[str, dict[str, str]] = {
         "What this oven holds": "true",
     },
     "finish": {
-        "Stays good": "holds",
+        "Holds its texture": "holds",
         "Makes": "volume",
         "A portion": "portion",
         "Once cold": "set",

@@ -46,6 +46,11 @@ def test_a_batch_in_the_log_has_its_strip_its_course_and_its_weighed_point(page:
     expect(page.get_by_role("dialog")).to_contain_text("Heat and water followed to the core")
 
 
+def test_a_batch_under_way_has_its_strip_as_far_as_it_has_come(page: Page, served: Served):
+    page.goto(f"{served.url}/log/demo-15")
+    expect(page.get_by_role("img", name=re.compile("^planned .*, took "))).to_be_visible()
+
+
 def test_the_recipe_of_an_old_batch_is_a_step_away(page: Page, served: Served):
     page.goto(f"{served.url}/log/demo-11")
     page.get_by_role("link", name=shown("log.recipe2"), exact=True).click()

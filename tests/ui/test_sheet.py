@@ -143,6 +143,21 @@ def test_what_is_typed_last_is_what_stands_however_slow_an_answer_is(page: Page,
     expect(sugar).to_have_value("300 g")
 
 
+def test_what_stood_before_is_typed_again_while_another_amount_is_read(page: Page, served: Served):
+    open_sheet(page, served, "sea-wall-nests", "weigh")
+    sugar = page.get_by_label("Amount of caster sugar", exact=True)
+    was = sugar.input_value()
+    held: list[Route] = []
+    page.route("**/api/read/amount", lambda route: route.continue_() if held else held.append(route))
+    with page.expect_request("**/api/read/amount"):
+        write(page, "Amount of caster sugar", "250 g")
+    write(page, "Amount of caster sugar", was)
+    with page.expect_response(lambda r: "/api/read/amount" in r.url and was in (r.request.post_data or "")):
+        held[0].continue_()
+    expect(sugar).to_have_value(was)
+    expect(sugar).to_have_attribute("data-settled", "yes")
+
+
 def test_whites_counted_and_weighed_apart_are_a_question(page: Page, served: Served):
     open_sheet(page, served, "sea-wall-nests", "weigh")
     write(page, "Amount of egg white", "5 whites, about 150 g")

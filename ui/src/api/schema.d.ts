@@ -2828,6 +2828,11 @@ export interface components {
             started_at: string;
             state: components["schemas"]["BatchState"];
             /**
+             * Strip
+             * @description Its steps on one line of minutes, as planned and as done
+             */
+            strip: components["schemas"]["Stretch"][];
+            /**
              * Trials
              * @description Changes on trial, by the step at which they are met
              */

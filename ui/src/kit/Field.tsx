@@ -85,7 +85,7 @@ export function TypedField({
   }, [shown, problem]);
   const take = async () => {
     editing.current = false;
-    if (typed === shown) {
+    if (typed === shown && turn.current === undefined) {
       setProblem(undefined);
       return;
     }

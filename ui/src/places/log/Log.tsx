@@ -4,10 +4,10 @@ import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 import type { BatchSummary, LogAsked, LogChoices, Picture } from "../../api/client";
 import { logChoicesQuery, logQuery, picturesQuery } from "../../api/queries";
-import { FOOD, TOAST } from "../../food/colours";
 import { DateField } from "../../kit/DateField";
 import { Choice, Labelled } from "../../kit/Field";
 import { day, minutes } from "../../kit/format";
+import { Looks } from "../../kit/Looks";
 import { fixed } from "../../kit/numbers";
 import { Room, Rooms, RoomTabs } from "../../kit/Rooms";
 import { Empty, Trouble, Waiting } from "../../kit/States";
@@ -222,7 +222,7 @@ function Found({ batches }: { batches: readonly Card[] }) {
   );
 }
 
-/** What came out of a batch, small; where nothing was photographed, the colour its oven gave it. */
+/** What came out of a batch, small: photographed, or its piece in the colour its oven gave it. */
 function Came({ batch, picture }: { batch: Card; picture?: Picture }) {
   if (picture)
     return (
@@ -235,20 +235,7 @@ function Came({ batch, picture }: { batch: Card; picture?: Picture }) {
         className="h-11 w-16 rounded-k border border-hairline object-cover"
       />
     );
-  const colour = batch.outcome?.colour;
-  return (
-    <svg viewBox="0 0 64 44" className="h-11 w-16" aria-hidden="true">
-      {colour && (
-        <path
-          d="M10 36C12 22 24 12 32 8C40 12 52 22 54 36Z"
-          fill={TOAST[colour]}
-          stroke={FOOD.line}
-          strokeWidth="1.5"
-          strokeLinejoin="round"
-        />
-      )}
-    </svg>
-  );
+  return <Looks of={batch.recipe_id ?? undefined} wide={60} high={40} toast={batch.outcome?.colour ?? null} />;
 }
 
 function Strip({ batch, picture }: { batch: Card; picture?: Picture }) {

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import type { BatchView, EventRecord, Picture } from "../../api/client";
-import { batchQuery, overlayQuery } from "../../api/queries";
+import { batchQuery } from "../../api/queries";
 import { Section } from "../../food/Section";
 import { DryingChart } from "../../kit/charts/DryingChart";
 import { Fig } from "../../kit/Fig";
@@ -98,7 +98,9 @@ export default function LogBatch() {
         </div>
       </div>
       <Diagnosis view={data} />
-      <Strip id={data.id} />
+      <div className="mt-3">
+        <Strips batches={[data]} named={false} />
+      </div>
       <div className="mt-4 grid gap-8 lg:grid-cols-2">
         <section aria-label={words.log.whatWasPlannedAndMeasured} className="flex min-w-0 flex-col gap-4">
           <div className="grid grid-cols-3 gap-x-6 gap-y-2">
@@ -167,12 +169,6 @@ function weighedPoints(view: BatchView): { min: number; pct: number }[] {
   return view.state.loss && foam && view.sheet.dry
     ? [{ min: view.sheet.dry.drying.end_min, pct: (100 * view.state.loss.lost_g) / foam }]
     : [];
-}
-
-/** The batch as a strip of its stations, as planned and as done. */
-function Strip({ id }: { id: string }) {
-  const { data } = useQuery(overlayQuery([id]));
-  return <div className="mt-3 min-h-20">{data && <Strips batches={data.batches} named={false} />}</div>;
 }
 
 function Entry({ entry, view, taken }: { entry: EventRecord; view: BatchView; taken: boolean }) {

@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { Fragment } from "react";
-import type { LaidBatch } from "../../api/client";
+import type { BatchView, LaidBatch } from "../../api/client";
 import { FOOD, TOAST } from "../../food/colours";
 import { Across } from "../../kit/charts/charts";
 import { day, minutes } from "../../kit/format";
@@ -10,7 +10,9 @@ import { words } from "../../words";
 
 type Pair = [number, number];
 type Stretch = { step: string; title: string; station: keyof typeof LOOKS; planned: Pair; done: Pair | null };
-export const stretches = (b: LaidBatch) => b.strip as unknown as Stretch[];
+/** A batch with what its strip is drawn from. */
+type Laid = Pick<LaidBatch & BatchView, "id" | "started_at" | "strip"> & { score?: number | null };
+export const stretches = (b: Pick<Laid, "strip">) => b.strip as unknown as Stretch[];
 export const LETTERS = "ABCDEFGHIJKL";
 
 /** What is in hand at each station, in its colour. */
@@ -41,7 +43,7 @@ function runs(steps: readonly { station: Stretch["station"]; span: Pair }[]) {
 }
 
 /** Batches on one line of minutes: above, thin, each as it was planned; below it as it was done, its stations by name. */
-export function Strips({ batches, named }: { batches: readonly LaidBatch[]; named: boolean }) {
+export function Strips({ batches, named }: { batches: readonly Laid[]; named: boolean }) {
   const [room, width] = useWidth<HTMLDivElement>(1100);
   const beside = width >= BESIDE;
   const all = batches.map((b) => {
@@ -81,7 +83,7 @@ export function Strips({ batches, named }: { batches: readonly LaidBatch[]; name
               )}
               {named && `${day(b.started_at)}${b.score ? `, ${words.log.scored(b.score)}` : ""}`}
               {!named && words.log.plannedTook(minutes(took[0]))}
-              {!named && !beside && ` · ${words.log.doneTook(minutes(took[1]))}`}
+              {!beside && ` · ${words.log.doneTook(minutes(took[1]))}`}
             </text>
             {beside && (
               <text x="0" y="32" fontSize="14" fontWeight={named ? 400 : 700} fill="currentColor">
@@ -91,7 +93,7 @@ export function Strips({ batches, named }: { batches: readonly LaidBatch[]; name
             <g transform={`translate(0 ${head})`} strokeWidth="1" stroke={FOOD.line}>
               {runs(planned).map(({ station, span }) => (
                 <rect
-                  key={span[0]}
+                  key={`${station} ${span[0]}`}
                   x={x(span[0])}
                   width={Math.max(1, x(span[1]) - x(span[0]))}
                   height={THIN}
@@ -114,7 +116,7 @@ export function Strips({ batches, named }: { batches: readonly LaidBatch[]; name
             {runs(done).map(({ station, span }) => {
               const name = words.log.stations[station];
               return (
-                <Fragment key={span[0]}>
+                <Fragment key={`${station} ${span[0]}`}>
                   {textWidth(name, FONT) + 10 < x(span[1]) - x(span[0]) && (
                     <text
                       x={(x(span[0]) + x(span[1])) / 2}

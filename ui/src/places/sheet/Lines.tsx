@@ -108,10 +108,10 @@ function LineRow({
   const reading = useReading();
   const name = item?.name ?? line.ingredient;
   const put = (of: string, change: Partial<RecipeLine>) =>
-    // read while a line above it went: it stands elsewhere now, or nowhere
+    // read while a line above it went, or itself: it stands elsewhere now, or nowhere
     edit(`${of}-${at}`, (now) => {
-      const here = (l: RecipeLine | undefined) => l?.ingredient === line.ingredient;
-      return { lines: swap(now.lines, here(now.lines[at]) ? at : now.lines.findIndex(here), change) };
+      const stays = now.lines.length === recipe.lines.length && now.lines[at]?.ingredient === line.ingredient;
+      return { lines: swap(now.lines, stays ? at : now.lines.indexOf(line), change) };
     });
   useReadLater(line, refused, (made) => put("line", made));
   const base = at === baseAt(recipe);

@@ -79,7 +79,7 @@ export const sheet = {
   writeMinutesSuchAs45Or: "Write minutes, such as 45 or 1 h 30",
   theFinishedPiece: "the finished piece",
   days: (hours: Word) => `${hours} days`,
-  holds: "Stays good",
+  holds: "Holds its texture",
   inAll: "Makes",
   aPortion: "A portion",
   onceCold: "Once cold",
