@@ -59,6 +59,8 @@ def test_a_draft_outlives_a_reload_a_link_and_the_server(tablets: tuple[Page, Pa
     write(page, "Amount of egg white", "5 whites")
     expect(page.get_by_role("alert").filter(has_text="does not answer").first).to_be_visible()
     empty.restart()
+    expect(line_of(page, "Egg white")).to_contain_text("= 167 g")  # by itself, with nothing pressed
+    expect(line_of(page, "Egg white").get_by_role("alert")).to_have_count(0)
     page.reload()
     expect(page.get_by_label(SUGAR)).to_have_value("261 g")
     expect(page.get_by_label("Amount of egg white")).to_have_value("5 whites")

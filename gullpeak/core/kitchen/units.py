@@ -214,7 +214,8 @@ def read_amount(written: str, ingredient: Ingredient, habits: Habits) -> Amount:
     words = rest.split()
     unit = next((_ALIASES[" ".join(words[:n])] for n in (2, 1) if len(words) >= n and " ".join(words[:n]) in _ALIASES), None)
     if unit is None or unit in ("millimeter", "centimeter", "meter", "inch"):
-        raise RefusalError(say("units.unit-write-tsp-tbsp", rest=rest or say("units.unit"), ingredient_name=ingredient.name))
+        says = "units.unit-write-tsp-tbsp" if rest else "units.no-unit-write-one"
+        raise RefusalError(say(says, rest=rest, ingredient_name=ingredient.name))
     if (told_unit := _said(unit, habits)) is not None:
         how.append(told_unit)
     if heaped:

@@ -3,6 +3,8 @@ import { Refused } from "../api/client";
 
 const SAME_MS = 900;
 const LONGEST_MS = 20_000;
+/** While the app is away it is asked again so often. */
+const AWAY_MS = 3_000;
 
 /**
  * A draft, what the app works out of it, and undo. Every change works everything out anew, one call at a time: while one is under
@@ -40,6 +42,13 @@ export function useWorked<D, R>(saved: D, workOut: (draft: D, signal: AbortSigna
   useEffect(() => {
     void work(draft);
   }, [draft, work]);
+
+  // Nobody answered: what is typed waits, and is worked out once somebody does.
+  useEffect(() => {
+    if (!refused?.offline) return;
+    const wait = setTimeout(() => void work(draft), AWAY_MS);
+    return () => clearTimeout(wait);
+  }, [refused, draft, work]);
 
   const change = useCallback((of: string, next: (now: D) => D) => {
     setDraft((now) => {

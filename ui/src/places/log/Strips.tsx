@@ -11,7 +11,10 @@ import { words } from "../../words";
 type Pair = [number, number];
 type Stretch = { step: string; title: string; station: keyof typeof LOOKS; planned: Pair; done: Pair | null };
 /** A batch with what its strip is drawn from. */
-type Laid = Pick<LaidBatch & BatchView, "id" | "started_at" | "strip"> & { score?: number | null };
+type Laid = Pick<LaidBatch & BatchView, "id" | "started_at" | "strip"> & {
+  score?: number | null;
+  finished_at?: string | null;
+};
 export const stretches = (b: Pick<Laid, "strip">) => b.strip as unknown as Stretch[];
 export const LETTERS = "ABCDEFGHIJKL";
 
@@ -30,6 +33,9 @@ const BESIDE = 760;
 const NAMES = 168;
 const [THIN, GAP, THICK, APART] = [8, 3, 26, 14];
 const FONT = '14px "Atkinson Hyperlegible Next Variable"';
+
+/** How long it took, or has taken so far. */
+const tookOf = (b: Laid, min: number) => (b.finished_at === null ? words.log.soFar : words.log.doneTook)(minutes(min));
 
 /** Stretches of one station in a row, as one. */
 function runs(steps: readonly { station: Stretch["station"]; span: Pair }[]) {
@@ -83,11 +89,11 @@ export function Strips({ batches, named }: { batches: readonly Laid[]; named: bo
               )}
               {named && `${day(b.started_at)}${b.score ? `, ${words.log.scored(b.score)}` : ""}`}
               {!named && words.log.plannedTook(minutes(took[0]))}
-              {!beside && ` · ${words.log.doneTook(minutes(took[1]))}`}
+              {!beside && ` · ${tookOf(b, took[1])}`}
             </text>
             {beside && (
               <text x="0" y="32" fontSize="14" fontWeight={named ? 400 : 700} fill="currentColor">
-                {words.log.doneTook(minutes(took[1]))}
+                {tookOf(b, took[1])}
               </text>
             )}
             <g transform={`translate(0 ${head})`} strokeWidth="1" stroke={FOOD.line}>

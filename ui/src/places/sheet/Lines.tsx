@@ -137,13 +137,15 @@ function LineRow({
             setHow(made.how);
             put("line", made.line);
           } catch (failure) {
+            if (!(failure instanceof Refused && failure.offline)) throw failure;
             // nobody can read it now: the words stay, and are read when the app is back
-            if (failure instanceof Refused && failure.offline)
-              put("line", { mass_g: null, or_g: null, written: typed.trim() });
-            throw failure;
+            put("line", { mass_g: null, or_g: null, written: typed.trim() });
           }
         }}
-        error={refused?.at(`lines.${at}.mass_g`)}
+        error={
+          refused?.at(`lines.${at}.mass_g`) ??
+          (unknown && line.written && refused?.offline ? refused.message : undefined)
+        }
         hint={
           unknown
             ? words.sheet.notKnownNotScaled

@@ -84,6 +84,7 @@ export const log = {
   stripOf: (batch: Word, planned: Word, done: Word) => `${batch ? `${batch}: ` : ""}planned ${planned}, took ${done}`,
   plannedTook: (time: Word) => `planned ${time}`,
   doneTook: (time: Word) => `took ${time}`,
+  soFar: (time: Word) => `${time} so far`,
   scored: (score: Word) => `${score} of 5`,
   stepTook: (step: Word, done: Word, planned: Word) => `${step}: ${done}, planned ${planned}`,
   stations: {
