@@ -10,6 +10,7 @@ from fastapi.testclient import TestClient
 from hypothesis import settings
 
 from gullpeak.api.app import create_app
+from gullpeak.app.planner import Planner
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
@@ -79,7 +80,21 @@ def store(tmp_path: Path, empty_database: Path) -> Store:
     return made
 
 
+@pytest.fixture(scope="session")
+def planner() -> Iterator[Planner]:
+    """One planner's process for all, as its solver takes a second or two to load; up once somebody looks at a day."""
+    made = Planner()
+    yield made
+    made.close()
+
+
 @pytest.fixture
-def client(store: Store) -> Iterator[TestClient]:
-    with TestClient(create_app(store), raise_server_exceptions=False) as made:
+def client(store: Store, planner: Planner) -> Iterator[TestClient]:
+    app = create_app(store)
+    own, app.state.desk.planner = app.state.desk.planner, planner
+    with TestClient(app, raise_server_exceptions=False) as made:
         yield made
+        for day in planner.jobs:
+            planner.stop(day)
+        planner.jobs.clear()
+        app.state.desk.planner = own  # the app ends the planner it has

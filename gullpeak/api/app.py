@@ -3,6 +3,7 @@
 import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from functools import cache
 from pathlib import Path
 
 from fastapi import Depends, FastAPI
@@ -10,6 +11,7 @@ from fastapi.responses import FileResponse
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
+from starlette.routing import BaseRoute
 
 from gullpeak import __version__
 from gullpeak.api import (
@@ -47,18 +49,57 @@ COPY_EVERY_S = 600.0
 """How often it is looked whether the day has its copy."""
 
 
+PLACES = (
+    recipes,
+    products,
+    book,
+    drafts,
+    kitchen,
+    trays,
+    batches,
+    log,
+    pictures,
+    practice,
+    days,
+    eggs,
+    stock,
+    devices,
+    files,
+    first,
+    copies,
+)
+
+
+@cache
+def _addresses() -> tuple[BaseRoute, ...]:
+    """Return what is at which address. Every app of a process shares them: each is worked out when it is first asked for."""
+    all_of_them = FastAPI(
+        openapi_url=None,
+        responses={422: {"model": Problem, "description": "A problem at a field"}},
+        default_response_class=ForReader,
+        dependencies=[Depends(for_reader)],
+    )
+
+    @all_of_them.get("/api/health", tags=["app"])
+    def health(store: StoreOf) -> Health:
+        """Answer when the app is ready: a write has reached the disk."""
+        return Health(ready=True, version=__version__, wrote_at=store.pulse(), demo=store.db.demo)
+
+    for place in PLACES:
+        all_of_them.include_router(place.router)
+    return tuple(all_of_them.routes)
+
+
 def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool = False) -> FastAPI:
     """Return the app over a store; without a store it can only describe itself (OpenAPI)."""
     app = Described(
         title="Gull Peak",
         version=__version__,
+        routes=[*_addresses()],
         openapi_url="/api/openapi.json",
         docs_url=None,
         redoc_url=None,
-        responses={422: {"model": Problem, "description": "A problem at a field"}},
         lifespan=_running,
-        default_response_class=ForReader,
-        dependencies=[Depends(for_reader)],
     )
     app.state.store, app.state.changes, app.state.daily_copies = store, Changes(), daily_copies
     if store is not None:
@@ -69,32 +110,6 @@ def create_app(store: Store | None, ui: Path | None = None, daily_copies: bool =
     app.add_middleware(Door)
     problems.install(app)
     app.add_exception_handler(UnreadableError, files.unreadable)
-
-    @app.get("/api/health", tags=["app"])
-    def health(store: StoreOf) -> Health:
-        """Answer when the app is ready: a write has reached the disk."""
-        return Health(ready=True, version=__version__, wrote_at=store.pulse(), demo=store.db.demo)
-
-    for place in (
-        recipes,
-        products,
-        book,
-        drafts,
-        kitchen,
-        trays,
-        batches,
-        log,
-        pictures,
-        practice,
-        days,
-        eggs,
-        stock,
-        devices,
-        files,
-        first,
-        copies,
-    ):
-        app.include_router(place.router)
     if ui is not None:
         _serve_interface(app, ui.resolve())
     return app

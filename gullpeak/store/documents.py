@@ -1,6 +1,7 @@
 """Documents as they are kept: each says by which model it was written, and what came since is added when it is read."""
 
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Any, TypeVar
 
 from pydantic_core import from_json, to_json
@@ -13,6 +14,8 @@ Document = TypeVar("Document", bound=Value)
 MODEL = 3
 """Counts up whenever a document is written that an older reader would not understand, or lacks what a new one asks for."""
 KEY = "written_as"
+SHORT = 30_000
+"""A longer document, as a sheet, is read each time: they would take too much room."""
 _HEAD = f'{{"{KEY}":{MODEL},'
 
 
@@ -40,6 +43,10 @@ def write(value: Value, exclude: set[str] | None = None) -> str:
 
 def read(of: type[Document], doc: str) -> Document:
     """Return what is kept, by whichever version it was written. Raises ValidationError, DataTroubleError."""
+    return _read_once(of, doc) if len(doc) <= SHORT else _read(of, doc)
+
+
+def _read(of: type[Document], doc: str) -> Document:
     if doc.startswith(_HEAD):
         return of.model_validate_json("{" + doc[len(_HEAD) :])
     found = from_json(doc)
@@ -53,3 +60,7 @@ def read(of: type[Document], doc: str) -> Document:
         if version < since:
             add(found)
     return of.model_validate_json(to_json(found))
+
+
+_read_once = lru_cache(maxsize=1024)(_read)
+"""What is read is never changed, so who reads the same text shares it: the kitchen is read at every request, the book at every list."""

@@ -1,20 +1,9 @@
-from collections.abc import Iterator
-
 import pytest
 from fastapi.testclient import TestClient
 
 from gullpeak.app.planner import Planner
 from gullpeak.demo.book import PRODUCTS, RECIPES
 from gullpeak.store.repository import Store
-
-
-@pytest.fixture(scope="session")
-def planner() -> Iterator[Planner]:
-    """One planner's process for all: its solver takes a second or two to load."""
-    made = Planner()
-    made.warm()
-    yield made
-    made.close()
 
 
 @pytest.fixture
@@ -27,6 +16,5 @@ def booked(store: Store, client: TestClient) -> TestClient:
 @pytest.fixture
 def planning(booked: TestClient, planner: Planner) -> TestClient:
     """The demo's whole book, and a planner that is up."""
-    planner.jobs.clear()
-    booked.app.state.desk.planner = planner  # type: ignore[attr-defined]
+    planner.warm()
     return booked

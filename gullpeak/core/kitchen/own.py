@@ -4,14 +4,14 @@ What a packet does not say stays not known. Regulation (EU) 1169/2011: figures p
 """
 
 from collections.abc import Iterable
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Annotated, Literal, Self
 
 from pydantic import Field, ValidationInfo, field_validator, model_validator
 
 from gullpeak.core.kitchen.ingredients import BURNS, INGREDIENTS, Colour, Ingredient, Lack, Role
 from gullpeak.core.kitchen.mixture import energy_kj_g
-from gullpeak.core.value import Key, Name, RefusalError, Remark, Said, Value, perhaps, say
+from gullpeak.core.value import Key, Name, RefusalError, Remark, Said, Value, first, perhaps, say
 
 Allergen = Literal[
     "gluten",
@@ -164,13 +164,22 @@ def item_of(key: str, own: OwnIngredient | None) -> Ingredient:
     return INGREDIENTS[key] if own is None else described(own)
 
 
+@cache
+def _called() -> dict[str, tuple[Ingredient, ...]]:
+    """The larder's ingredients by what they are called, small letters."""
+    found: dict[str, tuple[Ingredient, ...]] = {}
+    for item in INGREDIENTS.values():
+        for name in {n.lower() for n in (item.name, *item.also)}:
+            found[name] = (*found.get(name, ()), item)
+    return found
+
+
 def namesake(own: OwnIngredient, among: Iterable[OwnIngredient]) -> str | None:
     """Return the name of another ingredient, of the larder's or of these, that goes by the same name."""
-    others: tuple[Ingredient | OwnIngredient, ...] = (*INGREDIENTS.values(), *among)
-    for other in others:
-        if other.key != own.key and own.name.lower() in (name.lower() for name in (other.name, *other.also)):
-            return other.name
-    return None
+    name = own.name.lower()
+    there = (item.name for item in _called().get(name, ()) if item.key != own.key)
+    ones_own = (o.name for o in among if o.key != own.key and name in (n.lower() for n in (o.name, *o.also)))
+    return first((*there, *ones_own))
 
 
 def not_known(item: Ingredient) -> Said:

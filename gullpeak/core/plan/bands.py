@@ -1,7 +1,7 @@
 """What a plan withstands: with its orders of doing kept, how far each step may slip, and what a step at the end of its band breaks."""
 
 from collections import defaultdict
-from itertools import pairwise
+from itertools import accumulate, pairwise
 from typing import Literal
 
 from gullpeak.core.plan.problem import WHOLE, Problem, Solution, needs_wash
@@ -23,6 +23,7 @@ class Net:
     def __init__(self, problem: Problem, solution: Solution) -> None:
         self.p, self.s = problem, solution
         self.start = [placed.start for placed in solution.blocks]
+        self.offsets = [tuple(accumulate((p.minutes for p in block.pieces), initial=0)) for block in problem.blocks]
         self.out: dict[int, list[tuple[int, int, int, int, Said]]] = defaultdict(list)
         for tie in problem.ties:
             if tie.earlier.block != tie.later.block:
@@ -32,14 +33,14 @@ class Net:
         self.order = sorted(range(len(problem.blocks)), key=lambda b: self.start[b])
 
     def _edge(self, i: int, piece: int, j: int, at: int, lag: int, why: Said) -> None:
-        self.out[i].append((piece, j, self.p.blocks[j].offset(at), lag, why))
+        self.out[i].append((piece, j, self.offsets[j][at], lag, why))
 
     def _hands(self) -> None:
         on: dict[str, list[tuple[int, int, int, int, int]]] = defaultdict(list)
         for b, block in enumerate(self.p.blocks):
             for i, piece in enumerate(block.pieces):
                 for who in self.s.blocks[b].people[i]:
-                    a = self.start[b] + block.offset(i)
+                    a = self.start[b] + self.offsets[b][i]
                     on[who].append((a, a + piece.minutes, min(WHOLE, piece.quarters), b, i))
         for who, loads in on.items():
             loads.sort()
@@ -74,12 +75,12 @@ class Net:
 
     def _ends(self, b: int, piece: int, start: int, late: tuple[int, int, int] | None) -> int:
         more = late[2] if late is not None and late[0] == b and piece >= late[1] else 0
-        return start + self.p.blocks[b].offset(piece + 1) + more
+        return start + self.offsets[b][piece + 1] + more
 
     def push(self, late: tuple[int, int, int] | None = None, starts: list[int] | None = None) -> list[int]:
         """Return every start once a piece (block, piece, minutes more) is late, or from other starts: later only, in the same order."""
         start = list(starts or self.start)
-        for b in sorted(range(len(start)), key=lambda k: (self.start[k], k)):
+        for b in self.order:
             for piece, j, offset, lag, _ in self.out[b]:
                 if self.p.blocks[j].fixed is None:
                     start[j] = max(start[j], self._ends(b, piece, start[b], late) + lag - offset)
@@ -90,7 +91,7 @@ class Net:
         tight: tuple[Said, int] = (NOTHING, -1)
         for i, edges in self.out.items():
             for piece, j, offset, lag, why in edges:
-                if j == b and start[i] + self.p.blocks[i].offset(piece + 1) + lag - offset == start[b] and start[i] > tight[1]:
+                if j == b and start[i] + self.offsets[i][piece + 1] + lag - offset == start[b] and start[i] > tight[1]:
                     block = self.p.blocks[i]
                     tight = (
                         say(
@@ -108,15 +109,15 @@ class Net:
         last = [self.p.end - block.minutes for block in self.p.blocks]
         for due in self.p.dues:
             b = due.last.block
-            last[b] = min(last[b], due.by - self.p.blocks[b].offset(due.last.piece + 1))
+            last[b] = min(last[b], due.by - self.offsets[b][due.last.piece + 1])
         for h in self.p.hands:
-            for b, block in enumerate(self.p.blocks):
-                for i, who in enumerate(self.s.blocks[b].people):
+            for b, placed in enumerate(self.s.blocks):
+                for i, who in enumerate(placed.people):
                     if h.key in who:
-                        last[b] = min(last[b], h.end - block.offset(i + 1))
+                        last[b] = min(last[b], h.end - self.offsets[b][i + 1])
         for b in reversed(self.order):
             for piece, j, offset, lag, _ in self.out[b]:
-                last[b] = min(last[b], last[j] + offset - lag - self.p.blocks[b].offset(piece + 1))
+                last[b] = min(last[b], last[j] + offset - lag - self.offsets[b][piece + 1])
         return [max(0, last[b] - self.start[b]) for b in range(len(last))]
 
     def late(self, b: int, piece: int, minutes: int) -> Weak | None:
@@ -132,10 +133,10 @@ class Net:
         for tie in self.p.ties:
             if tie.most is None or tie.earlier.block == tie.later.block:
                 continue
-            gap = start[tie.later.block] + self.p.blocks[tie.later.block].offset(tie.later.piece)
+            gap = start[tie.later.block] + self.offsets[tie.later.block][tie.later.piece]
             gap -= self._ends(tie.earlier.block, tie.earlier.piece, start[tie.earlier.block], late)
             if gap > tie.most:
-                ends = self.start[b] + self.p.blocks[b].offset(piece + 1)
+                ends = self.start[b] + self.offsets[b][piece + 1]
                 if self.start[tie.earlier.block] >= ends:
                     continue  # known in time: the earlier one is begun later
                 return Weak(
@@ -163,7 +164,7 @@ class Net:
                 continue
             gap = (
                 self.start[tie.later.block]
-                + self.p.blocks[tie.later.block].offset(tie.later.piece)
+                + self.offsets[tie.later.block][tie.later.piece]
                 - self._ends(b, tie.earlier.piece, self.start[b], None)
             )
             over = gap + minutes - tie.most
@@ -189,7 +190,7 @@ class Net:
         out = []
         for b in self.order:
             for i, piece in enumerate(self.p.blocks[b].pieces):
-                if self.start[b] + self.p.blocks[b].offset(i + 1) <= self.p.now:
+                if self.start[b] + self.offsets[b][i + 1] <= self.p.now:
                     continue
                 found = self.late(b, i, piece.high - piece.minutes) if piece.high > piece.minutes else None
                 if found is None and piece.low < piece.minutes:

@@ -42,9 +42,9 @@ def follow(p: Problem, s: Solution, o: int) -> OvenAt:
             want[sets[b] - first : start + span[0] - first] = block.settings()[0]
             hot = next(c.hot for c in s.settings if c.block == b)
             if hot:  # left on since the one before
-                gap = np.where(np.isnan(want[: sets[b] - first]))[0]
-                before = [i for i in gap if i >= max((k for k in range(sets[b] - first) if not np.isnan(want[k])), default=0)]
-                want[before] = want[before[0] - 1] if before and before[0] > 0 else np.nan
+                known_at = np.flatnonzero(~np.isnan(want[: sets[b] - first]))
+                if known_at.size:
+                    want[known_at[-1] : sets[b] - first] = want[known_at[-1]]
         for i, piece in enumerate(block.pieces):
             if piece.oven:
                 a = start + block.offset(i) - first
