@@ -215,7 +215,7 @@ export function Planned({
                   letGo,
                   leave,
                   stale,
-                  meanwhile: () => void actions.again().then(() => actions.put.reset()),
+                  meanwhile: () => void actions.newest().then(() => actions.put.reset()),
                 }
               : undefined
           }

@@ -30,7 +30,8 @@ export function useDay(of: string) {
   // A mark may be sent long after it was made, when the app is back.
   useEffect(() => listen((sent) => sent && "mark" in sent && sent.day === of && void again()));
   return {
-    again,
+    /** Have the day as it stands by now; whatever else shows it follows. */
+    newest: () => client.refetchQueries({ queryKey: ["day", of] }),
     plan: useMutation({
       mutationFn: (ask: { seconds: number; near: boolean }) =>
         answer(http.POST("/api/days/{of}/plan", { ...path, body: ask })),
