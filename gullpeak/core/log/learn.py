@@ -38,6 +38,22 @@ class Quantity(NamedTuple):
     worth: float
     digits: int
 
+    def scaled(self, value: float) -> float:
+        """Return a value where equal steps are alike: its logarithm, where ratios count."""
+        return log(value) if self.ratio else value
+
+    def value(self, scaled: float) -> float:
+        """Return the value that was scaled."""
+        return exp(scaled) if self.ratio else float(scaled)
+
+    def error(self, apart: float) -> float:
+        """Return how far apart two scaled values are: % for ratios, in its unit for the others."""
+        return 100 * (exp(apart) - 1) if self.ratio else apart
+
+    def set_to(self, value: float) -> float:
+        """Return a value as it is put into the kitchen."""
+        return value if self.ratio else round(value, 1)
+
 
 QUANTITIES: dict[str, Quantity] = {
     "true_offset_c": Quantity("°C", False, 2.5, 2.0, 0),
@@ -58,6 +74,17 @@ QUANTITIES: dict[str, Quantity] = {
 
 DIFFERING: dict[str, tuple[str, str, float]] = {"paces": ("step", "factor", 1.0), "sets": ("school", "by_c", 0.0)}
 """Figures that have a row only where they differ: by what a row is found, what it holds, and what holds without one."""
+
+
+def kind_of(what: str) -> str:
+    """Return the kind of a figure, by where it stands.
+
+    >>> kind_of("ovens/deck/true_offset_c"), kind_of("paces/weigh")
+    ('true_offset_c', 'factor')
+    """
+    parts = what.split("/")
+    _, holds, _ = DIFFERING.get(parts[0], ("", parts[-1], 0.0))
+    return holds
 
 
 class Observed(Value):
@@ -232,23 +259,17 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
     now = in_force(kitchen, what)
     if now is None:
         return None
-    parts = what.split("/")
-    kind = QUANTITIES[DIFFERING[parts[0]][1] if parts[0] in DIFFERING else parts[-1]]
+    kind = QUANTITIES[kind_of(what)]
     values = [s.value for s in seen]
-    scaled = [log(v) for v in values] if kind.ratio else values
+    scaled, scaled_now = [kind.scaled(v) for v in values], kind.scaled(now)
     middle = robust(scaled, kind.floor)
-    back = exp if kind.ratio else float
     others = [abs(x - robust([*scaled[:i], *scaled[i + 1 :]], kind.floor).middle) for i, x in enumerate(scaled)]
-    before = [abs(x - (log(now) if kind.ratio else now)) for x in scaled]
-    value = round(back(middle.middle), 3)
-    apart = abs(middle.middle - (log(now) if kind.ratio else now))
-
-    def error(of: list[float]) -> float:
-        return round(100 * (exp(float(np.median(of))) - 1) if kind.ratio else float(np.median(of)), 2)
-
-    sets: float | str = value if kind.ratio else round(value, 1)
+    before = [abs(x - scaled_now) for x in scaled]
+    value, low, high = (round(kind.value(x), 3) for x in (middle.middle, middle.low, middle.high))
+    sets: float | str = kind.set_to(value)
     helps = float(np.median(others)) < 0.95 * float(np.median(before))
-    worth = helps and apart >= kind.worth and not (back(middle.low) <= now <= back(middle.high))
+    surely = not (kind.value(middle.low) <= now <= kind.value(middle.high))
+    worth = helps and surely and abs(middle.middle - scaled_now) >= kind.worth
     if what == "habits/egg_g":
         sets = min(WHITE_YOLK_G, key=lambda size: abs(per_egg_g(size) - value))
         worth = worth and sets != kitchen.habits.egg_size
@@ -260,14 +281,14 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
         digits=kind.digits,
         now=now,
         value=value,
-        low=round(back(middle.low), 3),
-        high=round(back(middle.high), 3),
+        low=low,
+        high=high,
         sets=sets,
         batches=tuple(s.batch_id for s in seen),
         values=tuple(round(v, 3) for v in values),
         left_out=tuple(s.batch_id for s, w in zip(seen, middle.weights, strict=True) if w < COUNTS),
-        error_before=error(before),
-        error_after=error(others),
+        error_before=round(kind.error(float(np.median(before))), 2),
+        error_after=round(kind.error(float(np.median(others))), 2),
         worth=worth,
         learned=next((one for one in kitchen.learned if one.what == what), None),
     )
@@ -276,12 +297,11 @@ def fit(what: str, seen: Sequence[Seen], kitchen: Kitchen) -> Fit | None:
 def _name(what: str, kitchen: Kitchen) -> Said:
     """What a figure of the kitchen is called: with the oven, the mixer, the step or the school it is of."""
     parts = what.split("/")
+    kind = say(f"learn.figure.{kind_of(what).replace('_', '-')}")
     if parts[0] in DIFFERING:
-        kind = say(f"learn.figure.{DIFFERING[parts[0]][1].replace('_', '-')}")
         if parts[0] == "sets":
             return say("learn.over-heat", school=say(f"school.{parts[1]}"), kind=kind)
         return say("learn.of", name=say(f"learn.step.{parts[1]}"), kind=kind)
-    kind = say(f"learn.figure.{parts[-1].replace('_', '-')}")
     if len(parts) == 3:
         entry = next((e for e in getattr(kitchen, parts[0]) if e.key == parts[1]), None)
         return say("learn.of", name=entry.name if entry else parts[1], kind=kind)
@@ -322,7 +342,7 @@ _LONGER = frozenset({"pace", "factor"})
 def _told(what: str, now: float, value: float, sets: float | str, kitchen: Kitchen) -> dict[str, Said]:
     """What a figure means, and what it comes to."""
     parts = what.split("/")
-    kind = DIFFERING[parts[0]][1] if parts[0] in DIFFERING else parts[-1]
+    kind = kind_of(what)
     if kind not in _SAYS:
         return {"says": say("learn.alone", kind=_name(what, kitchen)), "means": say("learn.means.other", now=now, value=value)}
     more, less = _SAYS[kind]

@@ -4,8 +4,9 @@ from datetime import datetime
 from math import exp
 
 import numpy as np
+from numpy.typing import NDArray
 
-from gullpeak.core.plan.problem import Problem, Solution
+from gullpeak.core.plan.problem import OvenSpec, Problem, Solution
 from gullpeak.core.sheet.oven import AJAR, cooling_min
 from gullpeak.core.value import Value, known
 
@@ -50,15 +51,7 @@ def follow(p: Problem, s: Solution, o: int) -> OvenAt:
                 a = start + block.offset(i) - first
                 want[a : a + piece.minutes] = known(piece.set_c, np.nan)
                 ajar[a : a + piece.minutes] = piece.ajar
-    temp, temps = oven.room_c, []
-    for i in range(len(want)):
-        temps.append(temp)
-        if np.isnan(want[i]):
-            temp = oven.room_c + (temp - oven.room_c) * exp(-1 / cooling_min(oven.vent_m3_h, AJAR if ajar[i] else 0.0))
-        elif temp < want[i]:
-            temp = min(float(want[i]), temp + oven.heat_c_min)
-        else:
-            temp = max(float(want[i]), temp - oven.cool_c_min)
+    temps = _minute_by_minute(oven, want, ajar)
     corners = _corners(temps)
     return OvenAt(
         key=oven.key,
@@ -66,6 +59,20 @@ def follow(p: Problem, s: Solution, o: int) -> OvenAt:
         temps=tuple((p.at(first + i), round(temps[i], 1)) for i in corners),
         slots=oven.slots,
     )
+
+
+def _minute_by_minute(oven: OvenSpec, want: NDArray[np.float64], ajar: NDArray[np.bool_]) -> list[float]:
+    """The temperature of an oven, °C a minute: towards what it is set to, or cooling where that is not a number, its door ajar or shut."""
+    temp, temps = oven.room_c, []
+    for set_c, open_a_hand in zip(want, ajar, strict=True):
+        temps.append(temp)
+        if np.isnan(set_c):
+            temp = oven.room_c + (temp - oven.room_c) * exp(-1 / cooling_min(oven.vent_m3_h, AJAR if open_a_hand else 0.0))
+        elif temp < set_c:
+            temp = min(float(set_c), temp + oven.heat_c_min)
+        else:
+            temp = max(float(set_c), temp - oven.cool_c_min)
+    return temps
 
 
 def _corners(values: list[float]) -> list[int]:

@@ -1,6 +1,7 @@
 """The bath: yolks, sugar and wine to the ribbon, and off before they scramble."""
 
 from math import exp, inf
+from typing import NamedTuple
 
 import numpy as np
 
@@ -14,9 +15,37 @@ PACES = ("still", "easy", "steady")
 TOWARDS_C = (21.0, 88.0, 96.0, 100.0)
 CONDUCTS = (0.35, 0.8, 1.0, 1.5)
 """Of the bath's heat, by how it boils; off it, what the room takes."""
-MIXES = {
-    "sabayon": Heated(yolk_g=120, sugar_g=85, liquid_g=120),
-    "curd": Heated(yolk_g=60, whole_g=100, sugar_g=120, liquid_g=90, butter_g=60),
+
+
+class Dish(NamedTuple):
+    """What is made over the bath. made, aim, judged: keys of the words; foam: how much of the bowl its air fills."""
+
+    mix: Heated
+    made: str
+    aim: str
+    judged: str
+    foam: float
+    ribbon: bool
+    """Its air counts as well as its thickening"""
+
+
+DISHES = {
+    "sabayon": Dish(
+        Heated(yolk_g=120, sugar_g=85, liquid_g=120),
+        made="at-bath.yolks-sugar-sweet-wine",
+        aim="at-bath.whisk-ribbon-lies-top",
+        judged="at-bath.judged.ribbon",
+        foam=0.5,
+        ribbon=True,
+    ),
+    "curd": Dish(
+        Heated(yolk_g=60, whole_g=100, sugar_g=120, liquid_g=90, butter_g=60),
+        made="at-bath.eggs-sugar-juice-butter",
+        aim="at-bath.cook-until-coats-spoon",
+        judged="at-bath.coats-spoon",
+        foam=0.15,
+        ribbon=False,
+    ),
 }
 BOWL_J_K = 300.0
 WALL_K = (9.0, 3.5, 1.0)
@@ -34,7 +63,8 @@ class BowlOverBath(Simulator):
     def __init__(self, seed: int, what: str = "sabayon", strong: bool = False) -> None:
         super().__init__()
         r = np.random.default_rng([4103, seed])
-        self.what, self.mix = what, MIXES[what]
+        self.dish = DISHES[what]
+        self.mix = self.dish.mix
         self.window = bath.coagulation(self.mix)
         self.gives = float(np.exp(0.15 * r.normal())) * (1.3 if strong else 1.0)
         self.temp_c = float(r.uniform(16, 21))
@@ -44,11 +74,9 @@ class BowlOverBath(Simulator):
 
     def setup(self) -> Setup:
         """Say what a run begins with."""
-        made = say("at-bath.yolks-sugar-sweet-wine") if self.what == "sabayon" else say("at-bath.eggs-sugar-juice-butter")
-        aim = say("at-bath.whisk-ribbon-lies-top") if self.what == "sabayon" else say("at-bath.cook-until-coats-spoon")
         return Setup(
             title=say("at-bath.bath"),
-            says=(say("at-bath.steel-bowl-water-below", made=made), aim),
+            says=(say("at-bath.steel-bowl-water-below", made=say(self.dish.made)), say(self.dish.aim)),
             controls=(
                 Control(
                     what="heat", name=say("at-bath.control.heat"), key="h", levels=tuple(say(f"at-bath.level.{x}") for x in HEATS)
@@ -162,11 +190,11 @@ class BowlOverBath(Simulator):
         return Look(
             says=tuple(says),
             felt=self.felt,
-            fill=0.25 + (0.5 * self.air if self.what == "sabayon" else 0.15 * self.air),
+            fill=0.25 + self.dish.foam * self.air,
             bubbles=max(0.0, 0.8 - tone),
             tone=tone,
             flecks=min(self.clots / 0.2, 1.0),
-            steam=(self.heat / 3) if self.heat else 0.0,
+            steam=self.heat / 3,
             levels={"heat": float(self.heat), "whisk": float(self.whisk)},
         )
 
@@ -190,8 +218,7 @@ class BowlOverBath(Simulator):
 
     def points(self) -> tuple[Judged, ...]:
         """Judge how it came out."""
-        sabayon = self.what == "sabayon"
-        got = self.ribbon() if sabayon else min(self.thick, 1.0)
+        got = self.ribbon() if self.dish.ribbon else min(self.thick, 1.0)
         there, whole, hot = got >= 0.9, self.clots <= FLECKS, self.temp_c >= self.window.thickens_c - 1
         if there:
             why = say("at-bath.holds")
@@ -199,11 +226,13 @@ class BowlOverBath(Simulator):
             why = say("at-bath.clots-broke")
         elif not hot:
             why = say("at-bath.never-came-thickens")
+        elif self.dish.ribbon and self.air < 0.7:
+            why = say("at-bath.enough-air-whisk-steadily")
         else:
-            why = say("at-bath.enough-air-whisk-steadily") if sabayon and self.air < 0.7 else say("at-bath.minute-thickens")
+            why = say("at-bath.minute-thickens")
         return (
             Judged(
-                name=say("at-bath.judged.ribbon") if sabayon else say("at-bath.coats-spoon"),
+                name=say(self.dish.judged),
                 passed=there,
                 says=say("at-bath.way", got_pct=100 * got),
                 why=why,
