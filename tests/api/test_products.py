@@ -26,6 +26,14 @@ def empty(tmp_path: Path) -> Iterator[TestClient]:
         yield made
 
 
+def test_each_app_answers_from_its_own_store(empty: TestClient, booked: TestClient):
+    """They share what is at which address, and nothing of what is kept there."""
+    booked.post("/api/products", json=PIE)
+    assert empty.get("/api/products").json() == []
+    assert len(booked.get("/api/products").json()) > 1
+    assert empty.get("/api/openapi.json").json() == booked.get("/api/openapi.json").json()
+
+
 def test_a_product_is_kept_changed_and_worked_out(booked: TestClient):
     made = booked.post("/api/products", json=PIE).json()
     sheet = booked.get(f"/api/products/{made['id']}/sheet").json()

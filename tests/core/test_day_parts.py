@@ -3,6 +3,7 @@
 import csv
 import io
 from datetime import UTC, datetime, timedelta
+from itertools import pairwise
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -165,6 +166,29 @@ def test_an_oven_is_at_heat_when_the_door_opens(plan: Plan):
             opens = s.blocks[b].start + span[0]
             assert np.interp(opens, minutes, temps) == pytest.approx(block.settings()[0], abs=oven_course.STRAIGHT_C + 1)
         assert temps[-1] < temps.max()
+
+
+def test_an_oven_left_on_stays_at_what_it_was_set_to(plan: Plan):
+    """Between two loads it keeps the heat of the one before where it is left on, and falls where it was not."""
+    p, s = plan.problem, plan.solution
+    by_oven = [sorted((c for c in s.settings if c.oven == o), key=lambda c: c.start) for o in range(len(p.ovens))]
+    seen = 0
+    for before, after in (pair for sets in by_oven for pair in pairwise(sets)):
+        block = p.blocks[before.block]
+        out = s.blocks[before.block].start + block.span("oven")[1]
+        opens = s.blocks[after.block].start + p.blocks[after.block].span("oven")[0]
+        if block.ends_off() or opens < out + 10:
+            continue
+        seen += 1
+        between = {}
+        for hot in (False, True):  # set to what the next one wants only as its door opens
+            settings = tuple(c.model_copy(update={"hot": hot, "start": opens}) if c == after else c for c in s.settings)
+            course = oven_course.follow(p, s.model_copy(update={"settings": settings}), before.oven)
+            minutes = [p.minute(at_) for at_, _ in course.temps]
+            between[hot] = np.interp(opens, minutes, [c for _, c in course.temps])
+        assert between[True] == pytest.approx(block.leaves_c(), abs=oven_course.STRAIGHT_C)
+        assert between[False] < between[True] - 3
+    assert seen > 0
 
 
 def test_an_oven_that_is_not_used_stays_cold(plan: Plan):

@@ -6,8 +6,8 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
-from gullpeak.core.kitchen.kitchen import Habits, Price
-from gullpeak.core.kitchen.own import OwnIngredient, described, read
+from gullpeak.core.kitchen.kitchen import Habits, Kitchen, Price
+from gullpeak.core.kitchen.own import OwnIngredient, described, namesake, read
 from gullpeak.core.kitchen.units import read_amount
 from gullpeak.core.product.product_sheet import work_out as product_sheet
 from gullpeak.core.recipe.recipe import Recipe, RecipeLine
@@ -159,6 +159,34 @@ def test_energy_that_does_not_agree_is_asked_about_and_kept():
     assert [en(r.says) for r in off.remarks] == ["The packet says 190 kJ, and what it lists would give 782 kJ. Is that meant?"]
     assert off.ingredient.energy_kj is not None
     assert read(CORDIAL).remarks == ()
+
+
+@pytest.mark.parametrize(
+    ("name", "taken"),
+    [
+        ("Caster sugar", "Caster sugar"),
+        ("castor SUGAR", "Caster sugar"),
+        ("biscuit spread", "Biscuit spread"),
+        ("Elderflower cordial", None),
+        ("Sugar of my own", None),
+    ],
+)
+def test_two_things_of_the_larder_never_share_a_name(name: str, taken: str | None):
+    """Whatever its letters, and by what else a thing is called; its own name is its own."""
+    mine = CORDIAL.model_copy(update={"name": name})
+    assert namesake(mine, (SPREAD, mine)) == taken
+    larder = {**KITCHEN.model_dump(), "larder": (SPREAD, mine)}
+    if taken is None:
+        assert len(Kitchen.model_validate(larder).larder) == 2
+    else:
+        with pytest.raises(ValidationError) as refusal:
+            Kitchen.model_validate(larder)
+        assert taken.lower() in why(refusal.value)
+
+
+def test_what_ships_may_be_described_under_its_own_name():
+    anew = SPREAD.model_copy(update={"key": "caster", "name": "Caster sugar"})
+    assert namesake(anew, (anew,)) is None
 
 
 def test_a_recipe_holds_one_description_of_a_thing():

@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from gullpeak.core.practice import DRILLS, play
 from gullpeak.core.practice.base import LONGEST_S, Action, View
 from gullpeak.core.practice.peak import DO, DOS, ROUNDS, STAGES, ReadThePeak
+from gullpeak.core.sheet.foam import MOMENTS
 from gullpeak.core.value import OutOfRangeError
 from tests.words import en, refused
 
@@ -65,6 +66,16 @@ def test_sugar_from_the_start_slows_and_cold_slows(seed: int, until: float):
     assert sweet < bare
     cold = figure(play("bowl-2", seed, do((0, "speed", 3)), until, True), "whisked")
     assert cold < bare
+
+
+@pytest.mark.parametrize("seed", [1, 2, 3])
+def test_the_more_sugar_from_the_start_the_slower(seed: int):
+    """A spoonful hardly tells; with all of it the bowl takes as long as the sheet says of sugar from the start."""
+    ways = [do((0, "speed", 3)), do((0, "sugar", 1), (1, "speed", 3)), do((0, "pour", 1), (1, "speed", 3))]
+    bare, spoon, whole = (figure(play("bowl-1", seed, way, 120, True), "whisked") for way in ways)
+    assert bare > spoon > whole
+    assert bare - spoon < (bare - whole) / 5
+    assert 0.9 * MOMENTS["start"].time < bare / whole < 1.1 * MOMENTS["start"].time
 
 
 @FEW

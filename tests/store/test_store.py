@@ -8,9 +8,10 @@ from sqlalchemy import text
 
 from gullpeak.core.bench import process as processes
 from gullpeak.core.bench.run import Event, UnknownStepError
-from gullpeak.core.recipe.recipe import Scale
-from gullpeak.core.sheet.sheet import work_out
+from gullpeak.core.recipe.recipe import Recipe, Scale
+from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.demo.book import KITCHEN, RECIPES
+from gullpeak.store import documents
 from gullpeak.store.database import open_database
 from gullpeak.store.records import BatchRecord, NotFoundError, StaleEditError
 from gullpeak.store.repository import Store
@@ -184,3 +185,17 @@ def test_no_reader_makes_a_new_file_where_the_data_was(tmp_path):
     assert store.kitchen().kitchen == KITCHEN
     store.pulse()
     store.close()
+
+
+def test_what_is_read_twice_is_shared_and_what_was_changed_is_not():
+    """A short document is read once for everybody; one letter more is another; a long one is read each time."""
+    kept = documents.write(NESTS)
+    assert documents.read(Recipe, kept) is documents.read(Recipe, kept)
+    other = documents.write(NESTS.model_copy(update={"notes": "a"}))
+    assert documents.read(Recipe, other).notes == "a"
+    assert documents.read(Recipe, kept).notes == NESTS.notes
+    long = documents.write(work_out(NESTS, KITCHEN))
+    assert len(long) > documents.SHORT
+    first, again = documents.read(Sheet, long), documents.read(Sheet, long)
+    assert first == again
+    assert first is not again
