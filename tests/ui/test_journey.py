@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.serving import Served
+from tests.ui.answers import wait_until
 from tests.ui.hands import step_done, until
 from tests.ui.words import said, shown
 
@@ -87,6 +88,7 @@ def test_thirty_nests_from_recipe_to_record(page: Page, served: Served):
     until(page, "Weigh sugar")
     page.reload()
     expect(page.get_by_role("heading", name=said("step.weigh-dry.title"))).to_be_visible()
+    wait_until(page, f"/api/batches/{page.url.rsplit('/', 1)[1]}", "d.state.current === 'weigh-dry'")  # all of it has arrived
 
     # The server is killed: work goes on, and what was done arrives in order when it is back.
     served.kill()
