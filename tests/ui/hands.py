@@ -4,7 +4,7 @@ import re
 from contextlib import AbstractContextManager
 from typing import Any
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, TimeoutError, expect
 
 from tests.ui.words import shown
 
@@ -70,17 +70,33 @@ def title(page: Page) -> str:
     return page.get_by_role("heading", level=1).inner_text()
 
 
+GONE_ON = "document.querySelector('h1').innerText !== was || !document.querySelector('[data-main=hold]')"
+
+
+def hold(page: Page, was: str) -> None:
+    """Hold the button until the step is done or its sign is there; pressed again where it moved from under the finger."""
+    for _ in range(5):
+        if page.evaluate(f"was => {GONE_ON}", was):
+            return
+        page.locator("[data-main]").click(trial=True)
+        page.mouse.down()
+        try:
+            page.wait_for_function(f"was => {GONE_ON} || document.querySelector('[data-held]')", arg=was, timeout=3_000)
+            page.wait_for_function(f"was => {GONE_ON}", arg=was)
+            return
+        except TimeoutError:
+            continue
+        finally:
+            page.mouse.up()
+    raise AssertionError(f"{was}: the button is not held")
+
+
 def step_done(page: Page) -> None:
     """Say the step is done, holding the button where its sign is not there; the sign may come while it is held."""
     was = title(page)
     button = page.locator("[data-main]")
     if button.get_attribute("data-main") == "hold":
-        button.click(trial=True)
-        page.mouse.down()
-        page.wait_for_function(
-            "was => document.querySelector('h1').innerText !== was || !document.querySelector('[data-main=hold]')", arg=was
-        )
-        page.mouse.up()
+        hold(page, was)
     if title(page) == was:
         button.click()
     expect(page.get_by_role("heading", level=1)).not_to_have_text(was)

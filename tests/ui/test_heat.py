@@ -76,7 +76,7 @@ def test_an_italian_batch_from_pan_to_log_by_the_probe(page: Page, served: Serve
     step_done(page)  # the pan is empty
     expect(page.get_by_role("heading", name=said("step.cool-whisk.title"))).to_be_visible()
     page.get_by_role("button", name="Attach Red probe").click()
-    expect(page.get_by_text(re.compile("Egg so far: "))).to_be_visible(timeout=20_000)
+    expect(page.get_by_text(re.compile("Egg so far: "))).to_be_visible(timeout=90_000)  # the probe has to find the app again
     alarm(page, "Hand-warm")
     finish(page)
 

@@ -36,6 +36,7 @@ export function HoldButton({
     <button
       type="button"
       data-main="hold"
+      data-held={since !== undefined || undefined}
       disabled={disabled}
       className={`${className} relative select-none`}
       onPointerDown={(e) => {
