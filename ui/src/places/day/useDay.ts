@@ -17,12 +17,13 @@ export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone ||
 export function useDay(of: string) {
   const client = useQueryClient();
   const path = { params: { path: { of } } };
-  const again = () =>
+  const here = () => client.invalidateQueries({ queryKey: ["day", of] });
+  const lists = () =>
     Promise.all([
-      client.invalidateQueries({ queryKey: ["day", of] }),
       client.invalidateQueries({ queryKey: ["days"] }),
       client.invalidateQueries({ queryKey: ["day-list", of] }),
     ]);
+  const again = () => Promise.all([here(), lists()]);
   const show = (made: DayView) => {
     client.setQueryData(["day", of], made);
     void client.invalidateQueries({ queryKey: ["day-list", of] });
@@ -30,8 +31,11 @@ export function useDay(of: string) {
   // A mark may be sent long after it was made, when the app is back.
   useEffect(() => listen((sent) => sent && "mark" in sent && sent.day === of && void again()));
   return {
-    /** Have the day as it stands by now; whatever else shows it follows. */
-    newest: () => client.refetchQueries({ queryKey: ["day", of] }),
+    /** Have the day as it stands by now; the lists that show it follow. */
+    newest: () => {
+      void lists();
+      return here();
+    },
     plan: useMutation({
       mutationFn: (ask: { seconds: number; near: boolean }) =>
         answer(http.POST("/api/days/{of}/plan", { ...path, body: ask })),
