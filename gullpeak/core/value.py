@@ -1,6 +1,6 @@
 """What every value in the core is made of: a frozen model, a figure with its working, a remark."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Annotated, Any, Literal, TypeVar, cast
@@ -237,6 +237,25 @@ def known(of: Of | None, otherwise: Of) -> Of:
 def first(of: Iterable[Of]) -> Of | None:
     """Return the first of them, or None where there is none."""
     return next(iter(of), None)
+
+
+def last_of(of: Sequence[Of]) -> Of | None:
+    """Return the last of them, or None where there is none."""
+    return nth(of, len(of) - 1)
+
+
+def nth(of: Sequence[Of], at: int) -> Of | None:
+    """Return the one at a place, or None where there is none: before the first, behind the last."""
+    return of[at] if 0 <= at < len(of) else None
+
+
+def share_of(part: float, whole: float, otherwise: float = 0.0) -> float:
+    """Return what share a part is of the whole; of nothing, what is taken instead.
+
+    >>> share_of(1, 4), share_of(1, 0)
+    (0.25, 0.0)
+    """
+    return part / whole if whole else otherwise
 
 
 class NamedMass(Value):

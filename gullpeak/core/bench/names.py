@@ -118,11 +118,7 @@ def _weighing(sheet: Sheet) -> Names:
         bands={"separating": (2, 5)},
         lists={
             "to-weigh": tuple(
-                say("step.known-weigh-you-use", line_name=line.name)
-                if line.mass_g is None
-                else say("step.folded-last", line_name=line.name, mass_g=line.mass_g)
-                if line.moment == "folded last"
-                else say("step.line", line_name=line.name, mass_g=line.mass_g)
+                _by_mass("step.known-weigh-you-use", WEIGHED_FOR.get(line.moment, "step.line"), line.mass_g, line_name=line.name)
                 for line in lines
             )
         },
@@ -140,6 +136,17 @@ def _weighing(sheet: Sheet) -> Names:
     )
 
 
+WEIGHED_FOR: dict[Moment, str] = {"folded last": "step.folded-last"}
+"""What is weighed apart, and said so."""
+
+
+def _by_mass(unknown: str, known: str, mass_g: float | None, **facts: Fact) -> Said:
+    """What is said of an amount: with its mass, or that nobody knows it."""
+    if mass_g is None:
+        return say(unknown, **facts)
+    return say(known, mass_g=mass_g, **facts)
+
+
 LATE: tuple[Moment, ...] = ("off heat", "cooled")
 OWN_STEP = frozenset({"gelatine", "butter", "chocolate", "cream"})
 """What goes late into a cream of egg by a step of its own, with its own temperature."""
@@ -153,9 +160,7 @@ def _goes_in(sheet: Sheet) -> Names:
         own = OWN_STEP if recipe.way.egg_cream and moment in LATE else frozenset[str]()
         in_pan = moment == "syrup"
         lists[f"in-{moment.replace(' ', '-')}"] = tuple(
-            say("step.known-weigh-you-use", line_name=line.name)
-            if line.mass_g is None
-            else say("step.line", line_name=line.name, mass_g=line.mass_g)
+            _by_mass("step.known-weigh-you-use", "step.line", line.mass_g, line_name=line.name)
             for line in sheet.weigh.lines[1:]
             if line.moment == moment and line.key not in own and not (in_pan and (line.role == "sugar" or line.key == "water"))
         )
@@ -217,12 +222,7 @@ def _shaped(sheet: Sheet, station: ShapeStation, shape: Shape) -> Names:
 
 def _went_in(pours: tuple[Pour, ...]) -> tuple[Said, ...]:
     """What goes into the bowl and how, a line each."""
-    return tuple(
-        say("step.pour-unknown", p_name=p.name, how=p.how)
-        if p.mass_g is None
-        else say("step.pour-of", p_name=p.name, mass_g=p.mass_g, how=p.how)
-        for p in pours
-    )
+    return tuple(_by_mass("step.pour-unknown", "step.pour-of", p.mass_g, p_name=p.name, how=p.how) for p in pours)
 
 
 def _whisked(sheet: Sheet, whisk: Whisk) -> Names:
@@ -332,9 +332,7 @@ def _over_bath(sheet: Sheet, over: BathHeat) -> Names:
     recipe = sheet.recipe
     late = {a.key for a in recipe.additions if a.moment in LATE and a.ratio != 0}
     amounts: dict[str, Fact] = {
-        f"{line.key}_grams": say("step.amount-known", name=line.name)
-        if line.mass_g is None
-        else say("step.g", name=line.name, mass_g=line.mass_g)
+        f"{line.key}_grams": _by_mass("step.amount-known", "step.g", line.mass_g, name=line.name)
         for line in sheet.weigh.lines
         if line.key in late
     }

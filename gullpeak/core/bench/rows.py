@@ -7,7 +7,7 @@ from gullpeak.core.bench.names import Names
 from gullpeak.core.recipe.recipe import OwnStep
 from gullpeak.core.recipe.step import Ask, Check, Step
 from gullpeak.core.recipe.steps import ROWS, AskRow, Line, Row
-from gullpeak.core.value import NOTHING, Said, perhaps, say, written
+from gullpeak.core.value import NOTHING, Said, known, perhaps, say, written
 
 KILO_G = 1000.0
 LEAST_KILO, MOST_KILO = 0.15, 6.0
@@ -135,13 +135,13 @@ def _as_the_cook_has_it(step: Step, cook: OwnStep) -> Step:
     if step.set_c is not None:
         usual = say("method.own.usual-oven", low_min=step.low_min, high_min=step.high_min, set_c=step.set_c)
     low, high = (step.low_min, step.high_min) if cook.minutes is None else (cook.minutes, cook.minutes * SPREAD)
-    set_c = step.set_c if cook.set_c is None else cook.set_c
+    set_c = known(cook.set_c, step.set_c)
     says = step.says if cook.set_c is None else (say("method.own.oven", set_c=cook.set_c),)
     return step.model_copy(
         update={
             "low_min": low,
             "high_min": high,
-            "timer_min": perhaps(lambda _: round(low, 1), step.timer_min if cook.minutes is None else cook.minutes),
+            "timer_min": perhaps(lambda _: round(low, 1), known(cook.minutes, step.timer_min)),
             "set_c": set_c,
             "says": (*says, usual),
             "until": (written(cook.until),) if cook.until else step.until,

@@ -12,7 +12,20 @@ from gullpeak.core.recipe.faults import Fact, Sign, rules
 from gullpeak.core.recipe.step import Ask, Check, Step
 from gullpeak.core.recipe.steps import WEIGHS_BASE
 from gullpeak.core.sheet.batch import Weighed
-from gullpeak.core.value import Key, Moment, RefusalError, Said, Text, UnknownAmountError, Value, first, known, perhaps, say
+from gullpeak.core.value import (
+    Key,
+    Moment,
+    RefusalError,
+    Said,
+    Text,
+    UnknownAmountError,
+    Value,
+    first,
+    known,
+    perhaps,
+    say,
+    share_of,
+)
 
 EventKind = Literal[
     "step done",
@@ -384,7 +397,7 @@ def _loss(readings: list[Reading]) -> Loss | None:
     # The prediction belongs to the tray as it was really weighed in: its foam, not the planned one.
     predicted = (tray_in.expected - tray_out.expected) * _foam_share(tray_in)
     lost = tray_in.value - tray_out.value
-    return Loss(lost_g=lost, predicted_g=predicted, ratio=lost / predicted if predicted > 0 else 0.0)
+    return Loss(lost_g=lost, predicted_g=predicted, ratio=share_of(lost, max(predicted, 0.0)))
 
 
 def _foam_share(tray_in: Reading) -> float:

@@ -5,7 +5,7 @@ from math import log
 
 from gullpeak.core.bench.watch import NewtonWatch, SyrupWatch, Watch
 from gullpeak.core.kitchen.kitchen import Probe
-from gullpeak.core.physics import syrup
+from gullpeak.core.physics import bath, syrup
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.sheet import Sheet
 from gullpeak.core.sheet.stations.heated import BathHeat, HeatStation, SyrupHeat
@@ -89,13 +89,18 @@ def _bowl(heat: HeatStation, pan: SyrupHeat, common: dict[str, object]) -> Watch
     )
 
 
+OVER: dict[bath.Source, tuple[str, float]] = {"bath": ("watch.over-bath", 4.0), "direct": ("watch.low-flame", 25.0)}
+"""What it is called to watch a bowl over each, and how well is known what it warms towards, K."""
+
+
 def _over_bath(sheet: Sheet, heat: HeatStation, over: BathHeat, common: dict[str, object]) -> Watch:
+    title, off_k = OVER[over.source]
     return Watch.model_validate(
         {
             **common,
             "key": "bath",
             "kind": "bath",
-            "title": say("watch.over-bath") if over.source == "bath" else say("watch.low-flame"),
+            "title": say(title),
             "start_c": sheet.recipe.egg.temp_c,
             "room_c": sheet.recipe.egg.temp_c,
             "target_c": over.warming.target_c,
@@ -104,9 +109,7 @@ def _over_bath(sheet: Sheet, heat: HeatStation, over: BathHeat, common: dict[str
             "over_do": (say("watch.off-heat-cold-bowl"), say("watch.whisk-hard-blend-sieve")),
             "thickens_c": over.window.thickens_c,
             "most_c": 120,
-            "newton": NewtonWatch(
-                towards_c=over.warming.towards_c, towards_sd_k=4.0 if over.source == "bath" else 25.0, tau_s=over.warming.tau_s
-            ),
+            "newton": NewtonWatch(towards_c=over.warming.towards_c, towards_sd_k=off_k, tau_s=over.warming.tau_s),
             "mixture": heat.mixture,
         }
     )

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from gullpeak.core.kitchen.ingredients import Constituent, Ingredient
+from gullpeak.core.value import share_of
 
 KJ_G: Mapping[Constituent, float] = {"fat": 37.0, "protein": 17.0, "sugar": 17.0, "starch": 17.0, "fibre": 8.0, "alcohol": 29.0}
 """Energy by what burns, kJ/g, as labels count it."""
@@ -37,7 +38,7 @@ class Mixture:
 
     def share(self, what: Constituent) -> float:
         """Return a constituent's fraction of the whole, 0–1."""
-        return self[what] / self.mass if self.mass else 0.0
+        return share_of(self[what], self.mass)
 
     @property
     def energy_kj(self) -> float:

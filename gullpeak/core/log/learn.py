@@ -13,7 +13,7 @@ import numpy as np
 
 from gullpeak.core.kitchen.egg import WHITE_YOLK_G, per_egg_g
 from gullpeak.core.kitchen.kitchen import Kitchen, Learned
-from gullpeak.core.value import Said, Value, perhaps, say
+from gullpeak.core.value import Said, Value, perhaps, say, share_of
 
 LEAST = 3
 """Batches before anything is offered."""
@@ -250,7 +250,7 @@ def fits(seen: Sequence[Seen], kitchen: Kitchen) -> tuple[Fit, ...]:
 
 def _useful(fit: Fit) -> float:
     """How much taking it over would mend: the share of its error that goes, by how many batches say so."""
-    gone = (fit.error_before - fit.error_after) / fit.error_before if fit.error_before > 0 else 0.0
+    gone = share_of(fit.error_before - fit.error_after, fit.error_before)
     return gone * sqrt(len(fit.batches))
 
 

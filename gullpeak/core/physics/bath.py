@@ -3,14 +3,17 @@
 Temperatures °C, masses g, times s. Windows rest on four anchors of the craft (docs/science.md) and are bands.
 """
 
-from math import exp, log
+from math import exp
 from typing import Literal
 
 from pydantic import Field
 
+from gullpeak.core.physics import cooling
 from gullpeak.core.value import OutOfRangeError, Said, Value, check_range, say
 
 Source = Literal["bath", "direct"]
+CONDUCTS: dict[Source, float] = {"bath": 1.0, "direct": 0.3}
+"""Share of a bath's conductance into the bowl (craft estimate for a low flame)."""
 
 SPECIFIC = {"yolk": 3.0, "whole egg": 3.5, "white": 3.75, "sugar": 1.25, "liquid": 4.0, "butter": 2.2}
 """Specific heats, J/(g K)."""
@@ -159,20 +162,22 @@ def warm(
     >>> 4 < warm(Heated(yolk_g=120, sugar_g=80, liquid_g=120), 75).at_s / 60 < 7
     True
     """
+
     boils_c = round(water_boils_c + BOILS_ABOVE_K, 1)
-    check_range("target-of-the-bath", target_c, 30, MOST_OVER_BATH_C if source == "bath" else boils_c, "°C")
+    hottest = {"bath": MOST_OVER_BATH_C, "direct": boils_c}
+    check_range("target-of-the-bath", target_c, 30, hottest[source], "°C")
     capacity = capacity_j_k(mix, bowl_j_k)
-    conductance = conductance_w_k(mix.total_g) * pace
+    conductance = conductance_w_k(mix.total_g) * pace * CONDUCTS[source]
     if source == "bath":
         towards = water_boils_c - BELOW_BOIL_K
     else:
-        towards = start_c + LOW_FLAME_W * (mix.total_g / 700.0) ** (2 / 3) / (0.3 * conductance)
+        towards = start_c + LOW_FLAME_W * (mix.total_g / 700.0) ** (2 / 3) / conductance
     if towards <= target_c + 1:
         raise OutOfRangeError(
             say("setting.target-bath"), say("amount.c", x=target_c), say("setting.bath-here-aim-lower", towards_c=towards)
         )
-    tau = capacity / (conductance if source == "bath" else 0.3 * conductance)
-    at = tau * log((towards - start_c) / (towards - target_c)) if target_c > start_c else 0.0
+    tau = capacity / conductance
+    at = cooling.reached_s(tau, start_c, target_c, towards)
     end = max(at, 30.0) * 1.25
     times = [end * i / 40 for i in range(41)]
     return Warming(

@@ -30,11 +30,18 @@ def constant_s(crumb: Crumb, thickness_mm: float, density: float) -> float:
     return density * 1000 * heat * half * (1 / AIR_W_M2K + half / (2.47 * k))
 
 
+def reached_s(constant: float, from_c: float, to_c: float, towards_c: float) -> float:
+    """Return how long a first-order course takes from one temperature to another on its way towards a third, s; 0 where it is past it.
+
+    constant: s. Raises ZeroDivisionError for what it only comes to in the end.
+    """
+    return constant * log(max((from_c - towards_c) / (to_c - towards_c), 1.0))
+
+
 def minutes(constant: float, from_c: float, to_c: float, room_c: float) -> float:
     """Return the minutes from one temperature to another; 0 where it is there already. constant: s.
 
     >>> round(minutes(600, 90, 30, 20), 1)
     19.5
     """
-    to_c = max(to_c, room_c + LEAST_OVER_ROOM_K)
-    return 0.0 if from_c <= to_c else constant * log((from_c - room_c) / (to_c - room_c)) / 60
+    return reached_s(constant, from_c, max(to_c, room_c + LEAST_OVER_ROOM_K), room_c) / 60

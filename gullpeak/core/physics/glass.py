@@ -6,6 +6,8 @@ and Roos and Karel (1991): sucrose 62 °C, glucose 31, fructose 5, maltose 87; h
 
 from collections.abc import Iterable
 
+from gullpeak.core.value import share_of
+
 WATER_C, WATER_WEIGHS = -135.0, 4.7
 """The glass transition of water, and what it weighs beside sugar."""
 SNAPS_C = 26.3
@@ -29,7 +31,7 @@ def dry_c(parts: Iterable[tuple[str, float, float]]) -> float:
     for key, sugar_g, starch_g in parts:
         weighs += sugar_g + starch_g
         at += sugar_g * DRY_C.get(key, SUCROSE_C) + starch_g * STARCH_C
-    return at / weighs if weighs else SUCROSE_C
+    return share_of(at, weighs, otherwise=SUCROSE_C)
 
 
 def water_at(glass_c: float, dry: float = SUCROSE_C) -> float:

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from gullpeak.core.physics.compiled import compiled
-from gullpeak.core.value import Value, check_range
+from gullpeak.core.value import Value, check_range, share_of
 
 if TYPE_CHECKING:
     from scipy.interpolate import PchipInterpolator
@@ -302,7 +302,7 @@ def dissolve(
     smooth: float | None = None
     for i, t in enumerate(clock):
         left = m0 * (d / np.maximum(d0, 1e-9)) ** 3
-        grit[i] = left[arrival <= t].sum() / ratio if ratio else 0.0
+        grit[i] = share_of(left[arrival <= t].sum(), ratio)
         dissolved = (m0[arrival <= t] - left[arrival <= t]).sum()
         if t >= rain_min and d.max(initial=0.0) <= SMOOTH_GRAIN_UM:
             smooth = float(t - rain_min)

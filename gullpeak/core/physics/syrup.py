@@ -7,14 +7,14 @@ of a gram a minute at the surface of a pan).
 
 from dataclasses import dataclass
 from functools import cache, lru_cache
-from math import exp, log
+from math import exp
 from typing import Literal
 
 import numpy as np
 
-from gullpeak.core.physics import sugar
+from gullpeak.core.physics import cooling, sugar
 from gullpeak.core.physics.sugar import Floats
-from gullpeak.core.value import OutOfRangeError, Said, Value, check_range, say
+from gullpeak.core.value import OutOfRangeError, Said, Value, check_range, say, share_of
 
 Solute = Literal["sucrose", "invert", "glucose syrup"]
 
@@ -298,7 +298,7 @@ def crystallising(contents: Contents, acid: bool = False) -> tuple[Risk, float]:
 
     Craft rule: 10 % of glucose, invert sugar or honey keeps a syrup clear, 4 % or an acid helps, none asks for a clean wall.
     """
-    other = 1 - contents.sucrose_g / contents.solids_g if contents.solids_g else 1.0
+    other = 1 - share_of(contents.sucrose_g, contents.solids_g)
     if other >= 0.10 - 1e-9:
         return "low", other
     return ("some" if other >= 0.04 or acid else "high"), other
@@ -403,12 +403,12 @@ def pour(
         times.append(now)
         temps.append(room_c + (warm - room_c) * exp(-pour_s / steps / tau))
     highest = temps[-1]
-    hand = pour_s + tau * log((highest - room_c) / (HAND_WARM_C - room_c)) if room_c < HAND_WARM_C < highest else None
+    hand = pour_s + cooling.reached_s(tau, highest, HAND_WARM_C, room_c) if room_c < HAND_WARM_C < highest else None
     end = (hand or 600.0) + 120
     for t in np.linspace(now, end, 40)[1:]:
         times.append(float(t))
         temps.append(room_c + (highest - room_c) * exp(-(float(t) - now) / tau))
-    above = tau * log((highest - room_c) / (71 - room_c)) if highest > 71 > room_c else 0.0
+    above = cooling.reached_s(tau, highest, 71.0, room_c)
     return Poured(
         mixed_c=mixed,
         highest_c=highest,

@@ -175,13 +175,12 @@ def clash(problem: Problem, tell: Callable[[Said], bool] = lambda _: True) -> Cl
 
 
 def _all(words: list[Said]) -> Said:
-    return (
-        words[0]
-        if len(words) == 1
-        else say("clash.and", words=tuple(words[:-1]), words2=words[-1])
-        if words
-        else say("clash.day")
-    )
+    match words:
+        case []:
+            return say("clash.day")
+        case [one]:
+            return one
+    return say("clash.and", words=tuple(words[:-1]), words2=words[-1])
 
 
 def _span(minutes: int) -> Said:

@@ -20,6 +20,8 @@ from gullpeak.core.plan.problem import (
 TERMS = ("waits", "presence", "second pair", "ovens", "washes")
 """The aim: what waits (weighted by how badly), hands from first to last step, work beyond the first pair, ovens on, bowls washed."""
 COSTS = {"waits": 1, "presence": 10, "second pair": 5, "ovens": 5, "washes": 20}
+WEIGHED = {"waits": 10}
+"""Terms whose parts are weighted as they are added up: tenths of so much. The others are in minutes."""
 """Tenths per minute of each. Waits carry their own weight, in tenths already."""
 MOVED, MOVED_PER_MIN, OTHER_HANDS = 2000, 10, 200
 """What a replan pays for each block moved by more than `STEADY_MIN`, for each minute of it, and for each spell given to others."""

@@ -24,7 +24,7 @@ from gullpeak.core.plan.problem import (
 )
 from gullpeak.core.product.parts import Book
 from gullpeak.core.recipe.step import Link, Step
-from gullpeak.core.value import NOTHING, OutOfRangeError, Said, UnknownAmountError, known, perhaps, say
+from gullpeak.core.value import NOTHING, OutOfRangeError, Said, UnknownAmountError, known, nth, perhaps, say
 
 WAIT_COSTS_H = 12.0
 """A minute of waiting costs one minute for what keeps so long; more for what keeps shorter."""
@@ -78,10 +78,10 @@ def _blocks(line: Line, joined: set[str]) -> tuple[list[list[tuple[str, Piece]]]
             target = link.step
             while target in keys and _sets_oven(line.steps[keys.index(target)]):  # past what sets the oven, to what came before
                 at = keys.index(target)
-                target = keys[at - 1] if at else ""
+                target = nth(keys, at - 1) or ""
             if target and target != step.key:
                 here.append(link.model_copy(update={"step": target}))
-        before = kept[i - 1] if i else None
+        before = nth(kept, i - 1)
         goes_on = before is not None and (
             any(link.kind == "no wait" and link.step == before.key for link in here)
             or ("oven" in before.takes and ("oven" in step.takes or (before.set_c is not None and step.kind == "hands")))
@@ -369,11 +369,9 @@ class _Builder:
             )
 
     def _window(self, at: At, most: int | None) -> Said:
-        return (
-            NOTHING
-            if most is None
-            else say("graph.most-min-later", pieces_title=self.blocks[at.block].pieces[at.piece].title, most=most)
-        )
+        if most is None:
+            return NOTHING
+        return say("graph.most-min-later", pieces_title=self.blocks[at.block].pieces[at.piece].title, most=most)
 
     def _ovens(self, line: Line, order: int) -> tuple[int, ...]:
         if not self.ovens:
@@ -441,10 +439,8 @@ def _settled(block: Block, real: list[Actual | None], origin: datetime) -> Block
 def _hours(hours: float | None) -> Said:
     if hours is None:
         return say("graph.long-known")
-    return (
-        say("amount.min-0f", x=hours * 60)
-        if hours < 1
-        else say("amount.h-0f", x=hours)
-        if hours < 72
-        else say("graph.days", hours=hours / 24)
-    )
+    if hours < 1:
+        return say("amount.min-0f", x=hours * 60)
+    if hours < 72:
+        return say("amount.h-0f", x=hours)
+    return say("graph.days", hours=hours / 24)

@@ -12,6 +12,7 @@ from gullpeak.core.plan.frame import (
     OTHER_HANDS,
     STEADY_MIN,
     TOGETHER_MIN,
+    WEIGHED,
     Frame,
     OvenJob,
     Spell,
@@ -255,7 +256,7 @@ class Model(Frame):
     def aim(self, only: str | None = None) -> Any:
         """What is minimised: the weighted terms, or one of them alone."""
         if only is not None:
-            return sum(self.parts[only]) * COSTS[only] if self.parts[only] else 0
+            return sum(self.parts[only]) * COSTS[only]
         whole = sum(COSTS[t] * sum(parts) for t, parts in self.parts.items() if parts)
         return whole + LATE * (sum(self.late.values()) + sum(self.overstepped)) + sum(self.moves)
 
@@ -354,4 +355,4 @@ class Model(Frame):
 
     def terms(self, value: Callable[[Any], int]) -> dict[str, float]:
         """Return each term of the aim, minutes (waits as weighted)."""
-        return {t: sum(value(x) for x in parts) / (10 if t == "waits" else 1) for t, parts in self.parts.items()}
+        return {t: sum(value(x) for x in parts) / WEIGHED.get(t, 1) for t, parts in self.parts.items()}

@@ -8,12 +8,12 @@ import numpy as np
 from gullpeak.core.plan.bands import Net
 from gullpeak.core.plan.breaks import BreakKind
 from gullpeak.core.plan.found import Found, Term
-from gullpeak.core.plan.frame import COSTS, TERMS
+from gullpeak.core.plan.frame import COSTS, TERMS, WEIGHED
 from gullpeak.core.plan.hand_rule import by_hand
 from gullpeak.core.plan.model import Model
 from gullpeak.core.plan.problem import Placed, Problem, Solution
 from gullpeak.core.plan.solve import BY_THE_CLOCK, Effort, Outcome, complete, run
-from gullpeak.core.value import NOTHING, say
+from gullpeak.core.value import NOTHING, known, say
 
 PROVES, BOUNDS = 0.25, 0.2
 FEW_BLOCKS, PROVES_FEW = 40, 0.6
@@ -67,16 +67,11 @@ def repaired(problem: Problem, base: Mapping[int, Placed]) -> Solution | None:
     """Return a plan that keeps the order of doing of another and only shifts it later, or None where there are steps it has not."""
     if any(b not in base for b in range(len(problem.blocks))):
         return None
-    placed = [
-        base[b] if block.fixed is None else base[b].model_copy(update={"start": block.fixed})
-        for b, block in enumerate(problem.blocks)
-    ]
     was = Solution(blocks=tuple(base[b] for b in range(len(problem.blocks))), settings=(), washes=())
     net = Net(problem, was)
-    starts = [max(p.start, problem.now) if problem.blocks[b].fixed is None else p.start for b, p in enumerate(placed)]
-    starts = net.push(starts=starts)
+    starts = net.push(starts=[known(b.fixed, max(p.start, problem.now)) for b, p in zip(problem.blocks, was.blocks, strict=True)])
     return Solution(
-        blocks=tuple(p.model_copy(update={"start": s}) for p, s in zip(placed, starts, strict=True)), settings=(), washes=()
+        blocks=tuple(p.model_copy(update={"start": s}) for p, s in zip(was.blocks, starts, strict=True)), settings=(), washes=()
     )
 
 
@@ -189,17 +184,19 @@ class _Search:
             model.hint(self.base)
         outcome = run(model, seconds, self.effort, first=True)
         self.spent += outcome.seconds
-        self.best = Found(status="none" if outcome.status == "none" else "unknown", seconds=self.spent)
-        if outcome.solution is not None:
+        self.best = Found(status="unknown", seconds=self.spent)
+        if outcome.status == "none":
+            self.best = Found(status="none", seconds=self.spent)
+        elif outcome.solution is not None:
             self._keep(complete(model, outcome.solution, self.effort), self.spent)
 
     def _improve(self, model: Model, soft: bool) -> None:
         left = self.seconds * (1 if soft else 1 - BOUNDS)
         if not self.stopped:
             self.stage = say("search.late-little-can") if soft else say("search.looking-everywhere")
-            known = self.best.solution is not None
+            begun = self.best.solution is not None
             proves = PROVES_FEW if len(self.p.blocks) < FEW_BLOCKS else PROVES
-            self._run(model, min(left - self.spent, self.seconds * proves) if known else left - self.spent)
+            self._run(model, min(left - self.spent, self.seconds * proves) if begun else left - self.spent)
         if self.best.status == "found" and not self.stopped:
             self.stage = say("search.looking-around-best-far")
             self._around(int((left - self.spent) / (NEAR_S + BUILD_S)), soft)
@@ -302,8 +299,9 @@ class _Search:
             seconds = max(0.1, (self.seconds - self.spent) / max(1, len(TERMS) - len(terms)))
             outcome = run(Model(self.p, without), seconds, self.effort, only=term.name)
             self.spent += outcome.seconds
-            price = 10 if term.name == "waits" else COSTS[term.name]
-            bound = max(0.0, outcome.bound / price) if outcome.status in ("best", "found", "unknown") else 0.0
+            bound = 0.0
+            if outcome.status != "none":
+                bound = max(0.0, outcome.bound / (COSTS[term.name] * WEIGHED.get(term.name, 1)))
             terms.append(term.model_copy(update={"bound": round(min(bound, term.minutes), 1)}))
         self.best = self.best.model_copy(update={"terms": tuple(terms), "seconds": self.spent})
         if self.tell_them is not None:

@@ -103,7 +103,7 @@ def complete(model: Model, solution: Solution, effort: Effort = BY_THE_CLOCK, se
     model.m.minimize(model.aim())
     solver = _solver(seconds, effort.alone(), 1)
     solver.parameters.fix_variables_to_their_hinted_value = True
-    outcome = _outcome(model, solver, solver.solve(model.m), effort)
+    outcome = _outcome(model, solver, STATUS.get(solver.solve(model.m), "unknown"), effort)
     if outcome.solution is not None:
         model.m.clear_hints()  # type: ignore[no-untyped-call]
         for i, value in enumerate(solver.response_proto.solution):
@@ -134,20 +134,18 @@ def run(
     else:
         model.m.minimize(model.aim(only))
     watch = perhaps(lambda told: _Watch(model, told, effort), tell)
-    status = solver.solve(model.m) if watch is None else solver.solve(model.m, watch)
-    return _outcome(model, solver, status, effort)
+    return _outcome(model, solver, STATUS.get(solver.solve(model.m, watch), "unknown"), effort)
 
 
-def _outcome(model: Model, solver: cp_model.CpSolver, status: Any, effort: Effort) -> Outcome:
+STATUS: dict[Any, Status] = {cp_model.OPTIMAL: "best", cp_model.FEASIBLE: "found", cp_model.INFEASIBLE: "none"}
+
+
+def _outcome(model: Model, solver: cp_model.CpSolver, status: Status, effort: Effort) -> Outcome:
     spent = effort.of(solver)
-    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return Outcome(
-            status="none" if status == cp_model.INFEASIBLE else "unknown",
-            bound=solver.best_objective_bound,
-            seconds=spent,
-        )
+    if status in ("none", "unknown"):
+        return Outcome(status=status, bound=solver.best_objective_bound, seconds=spent)
     return Outcome(
-        status="best" if status == cp_model.OPTIMAL else "found",
+        status=status,
         solution=model.read(solver.value),
         aim=solver.objective_value,
         bound=solver.best_objective_bound,

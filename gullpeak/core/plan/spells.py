@@ -13,7 +13,7 @@ from itertools import groupby
 from typing import Literal
 
 from gullpeak.core.plan.shown import State, StepAt, ThreadAt
-from gullpeak.core.value import Said, Value, say
+from gullpeak.core.value import Said, Value, last_of, say
 
 SpellKind = Literal["hands", "oven", "cold", "wait"]
 PAUSE = timedelta(minutes=10)
@@ -59,7 +59,7 @@ def spells_of(thread: ThreadAt) -> tuple[Spell, ...]:
     """Return the spells of a thread, in the order of their times."""
     runs: list[list[StepAt]] = []
     for step in thread.steps:
-        last = runs[-1] if runs else []
+        last = last_of(runs) or []
         if last and _goes_on(last, step):
             last.append(step)
         else:
@@ -96,7 +96,7 @@ def _with_doors(runs: list[list[StepAt]]) -> list[list[StepAt]]:
     """Runs of steps, with what is done at an oven's door taken into the oven's."""
     out: list[list[StepAt]] = []
     for run in runs:
-        before = out[-1] if out else None
+        before = last_of(out)
         if before and run[0].start - before[-1].end <= NEXT and {_kind(before[-1]), _kind(run[0])} == {"oven", "hands"}:
             door = before if _kind(run[0]) == "oven" else run
             if door[-1].end - door[0].start <= AT_DOOR:

@@ -9,7 +9,7 @@ from gullpeak.core.physics import sugar
 from gullpeak.core.practice.base import Control, Gauge, Judged, Look, Setup, Simulator, below
 from gullpeak.core.recipe.ways import Moment, StageName
 from gullpeak.core.sheet import foam
-from gullpeak.core.value import NOTHING, Said, say
+from gullpeak.core.value import NOTHING, Said, say, share_of
 
 SPEEDS = (0.0, 0.35, 0.7, 1.0)
 PACES = ("off", "slow", "medium", "high")
@@ -175,7 +175,7 @@ class Bowl(Simulator):
 
     def _slow_share(self) -> float:
         """How much longer whisking takes by the moments at which the sugar in it went in."""
-        return self.slow / self.in_g if self.in_g else 1.0
+        return share_of(self.slow, self.in_g, otherwise=1.0)
 
     def _dissolve(self, minutes: float) -> None:
         """Shrinking grains (Noyes–Whitney), faster under a faster whisk; hardly at all in a bowl that stands."""

@@ -11,7 +11,18 @@ from gullpeak.core.product.parts import Book, Dish, Made
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe, Scale
 from gullpeak.core.sheet import batch as batching
-from gullpeak.core.value import NOTHING, NamedMass, OutOfRangeError, Said, UnknownAmountError, Value, known, say, written
+from gullpeak.core.value import (
+    NOTHING,
+    NamedMass,
+    OutOfRangeError,
+    Said,
+    UnknownAmountError,
+    Value,
+    known,
+    say,
+    share_of,
+    written,
+)
 
 KISS_ML = pi / 8 * 30**2 * 25 / 1000
 """A 3 cm kiss."""
@@ -124,7 +135,7 @@ def left(
             out.append(LeftOver(part=m.key, name=written(m.name), amount=over, unit=m.unit, because=why, uses=()))
             continue
         grams = over * (m.batch.density if m.unit == "ml" else m.batch.piece_g if m.unit == "pieces" else 1.0)
-        share = over / m.yields if m.yields else 0.0
+        share = share_of(over, m.yields)
         out.append(
             LeftOver(
                 part=m.key,

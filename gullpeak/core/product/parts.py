@@ -20,7 +20,7 @@ from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.batch import Batch
 from gullpeak.core.sheet.sheet import Sheet, work_out
 from gullpeak.core.sheet.verdict import Verdict
-from gullpeak.core.value import OutOfRangeError, UnknownAmountError, known, perhaps, say
+from gullpeak.core.value import OutOfRangeError, UnknownAmountError, known, perhaps, say, share_of
 
 Book = Mapping[str, Recipe | Product]
 """Every recipe and product by its id."""
@@ -76,7 +76,7 @@ class Made(Share):
     @property
     def share(self) -> float:
         """Of what is made, what goes into the portions."""
-        return min(1.0, self.wants / self.yields) if self.yields else 1.0
+        return min(1.0, share_of(self.wants, self.yields, otherwise=1.0))
 
 
 @dataclass

@@ -9,6 +9,7 @@ from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
 from gullpeak.core.reading.phrasing import pattern
+from gullpeak.core.value import nth
 
 WORDS_BETWEEN = 4
 """Between an amount and what it is of, at most."""
@@ -105,7 +106,7 @@ class Around:
         return None
 
     def _is_behind(self, at: int, i: int, e: Measure) -> bool:
-        following = self.stream[i + 1] if i + 1 < len(self.stream) else None
+        following = nth(self.stream, i + 1)
         if i in self.used or e.what not in AMOUNTS or isinstance(following, Named):
             return False
         if e.what == "count" and not (e.mid >= 1 and (self._opens_line(at) or self._stands_alone(at, i))):

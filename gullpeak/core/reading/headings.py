@@ -10,6 +10,7 @@ from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
 from gullpeak.core.reading.phrasing import pattern
+from gullpeak.core.value import last_of, nth
 
 Place = tuple[int, int]
 LONG_TITLE = 8
@@ -75,14 +76,14 @@ def _titles(text: str, start: int, end: int, inside: Sequence[Element]) -> bool:
 def _lists(text: str, inside: Sequence[Element], i: int, e: Measure, *, promises: bool) -> bool:
     """Whether a quantity in a first line is of something: a thing beside it, a heat, an amount that promises nothing."""
     before = [x for x in inside[:i] if not (isinstance(x, Break) and text[x.start] == ":")]
-    last = before[-1] if before else None
+    last = last_of(before)
     if e.what == "count" and isinstance(last, Named) and not re.search(r"[,(]", text[last.end : e.start]):
         return True
     if e.what in ("degrees", "gas", "minutes"):
         return True
     if promises:
         return False
-    after = inside[i + 1] if i + 1 < len(inside) else None
+    after = nth(inside, i + 1)
     return e.what == "amount" or (e.what in ("count", "vague") and isinstance(after, Named))
 
 

@@ -13,6 +13,7 @@ from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
 from gullpeak.core.reading.phrasing import pattern
 from gullpeak.core.recipe.programme import Door
+from gullpeak.core.value import last_of, nth
 
 NEAR = 14
 """Letters between a figure and a word that belongs to it, at most."""
@@ -139,12 +140,12 @@ class Finder:
         """Whether a figure without a unit is a heat: beside *fan*, or behind a word that leads to one, and in range."""
         if e.what != "count" or e.start in self.used or not OVEN_C[0] <= e.n[0] <= 550:
             return False
-        following = self.stream[at + 1] if at + 1 < len(self.stream) else None
+        following = nth(self.stream, at + 1)
         if isinstance(following, Named) and not re.search(r"[^\s]", self._between(e.end, following.start)):
             return False
         if self._air(at) is not None or self._cue(at, "until", after=False) or self._is_down(at):
             return True
-        previous = self.stream[at - 1] if at else None
+        previous = nth(self.stream, at - 1)
         if (
             isinstance(previous, Cue)
             and previous.kind in ("oven", "bath", "syrup", "slow", "until")
@@ -194,7 +195,7 @@ class Finder:
     def _heat(self, at: int, e: Measure) -> None:
         """A heat: a target, or a step of the oven; none where it is only warned of."""
         self.taken.add(at)
-        before = self.stream[at - 1] if at else None
+        before = nth(self.stream, at - 1)
         warned = isinstance(before, Cue) and before.kind == "warn"
         if warned or TOO_FAR.search(self.text[: e.start]):
             return
@@ -236,7 +237,7 @@ class Finder:
             step.fan = oven[-1].fan
         if oven and oven[-1].asked and oven[-1].minutes is None:
             oven.pop()
-        last = oven[-1] if oven else None
+        last = last_of(oven)
         if last is not None and self._same_otherwise(last, step, e):
             return
         if last is not None and not last.off and last.set_c == step.set_c and last.minutes is None:
@@ -291,7 +292,7 @@ class Finder:
         ahead = self._heat_ahead(at)
         if not self.found.oven and not ahead and said and said[-1].key == "blind":  # in the oven, at a heat that nobody says
             self.found.oven.append(OvenStep(said[-1].start, e.end))
-        last = self.found.oven[-1] if self.found.oven else None
+        last = last_of(self.found.oven)
         if last is not None and last.minutes is None and not last.off and not ahead and not {"simmer", "soak"} & set(kinds[-1:]):
             last.minutes, last.end = e.minutes(), max(last.end, e.end)
             self.taken.add(at)
@@ -300,7 +301,7 @@ class Finder:
 
     def _heat_ahead(self, at: int) -> bool:
         e = self.stream[at]
-        nxt = self.stream[at + 1] if at + 1 < len(self.stream) else None
+        nxt = nth(self.stream, at + 1)
         return (
             isinstance(nxt, Measure)
             and nxt.what in ("degrees", "gas")
@@ -313,7 +314,7 @@ class Finder:
         return bool(self.found.oven) or "oven" in self.text[e.start : e.end + 12].lower()
 
     def _off(self, at: int, e: Cue) -> None:
-        last = self.found.oven[-1] if self.found.oven else None
+        last = last_of(self.found.oven)
         if last is not None and last.off:
             last.end = max(last.end, e.end)
         else:

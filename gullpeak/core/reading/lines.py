@@ -19,6 +19,7 @@ from gullpeak.core.reading.elements import Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named, Names
 from gullpeak.core.reading.strangers import strangers
+from gullpeak.core.value import last_of, nth, perhaps
 
 MOST_EGGS = LEAST_WEIGHED + 5
 """Counted in one line of a recipe: so many and more are grams."""
@@ -28,6 +29,11 @@ DISH = re.compile(
     r"\s+(?:curd|sabayon|compote|coulis|meringues?|pavlovas?|roulade|parfait|mousse|tarts?|pie|kisses|nests)\b", re.I
 )
 NOUNS = {"white": "whites", "yolk": "yolks"}
+
+
+def _counted(quantity: Measure | None) -> float:
+    """How many are said, one where nothing is."""
+    return 1.0 if quantity is None else quantity.mid
 
 
 class Binder:
@@ -178,12 +184,12 @@ class Binder:
     def _parted(self, at: int, named: Named, part: int | None) -> None:
         """Juice, zest, white or yolk of something counted whole."""
         before = self.around.before(at)
-        quantity = self.around.quantity(before[-1]) if before else None
+        quantity = perhaps(self.around.quantity, last_of(before))
         vague = quantity is not None and quantity.what == "vague"
         if part is None and not vague:
             return
         self.around.used.update(before)
-        cue = None if part is None else self.stream[part]
+        cue = perhaps(self.stream.__getitem__, part)
         places = [named, *(x for x in (quantity, cue) if x is not None)]
         place = (min(x.start for x in places), max(x.end for x in places))
         key = cue.key if isinstance(cue, Cue) else "juice"
@@ -195,13 +201,13 @@ class Binder:
             if thing is not None:
                 found = Found(self.book.items[thing], *place, amount=place if vague else None)
                 if not vague:
-                    amounts.take_each(found, 1.0 if quantity is None else quantity.mid)
+                    amounts.take_each(found, _counted(quantity))
                 self.lines.append((named.start, found))
 
     def _halves(self, named: Named | Cue, place: tuple[int, int], count: Measure | None, sides: Sequence[str]) -> None:
         """*Whites of 3 eggs*; of *4 eggs, separated* the whites, and the yolks where the text speaks of them."""
         size = amounts.size_in(self.text[slice(*place)])
-        n = 1.0 if count is None else count.mid
+        n = _counted(count)
         for side in sides:
             if len(sides) == 1 or side == "white" or re.search(r"\byolks?\b", self.text, re.I):
                 found = Found(self.book.items[f"egg-{side}"], *place)
@@ -213,7 +219,7 @@ class Binder:
         """*The juice of three oranges and the rind of one*, *yolks of 4*: a part of what was named before, or of eggs."""
         wholes = [e for e in self.stream if isinstance(e, Named) and e.whole]
         for at, (e, count) in enumerate(zip(self.stream, self.stream[1:], strict=False)):
-            behind = self.stream[at + 2] if at + 2 < len(self.stream) else None
+            behind = nth(self.stream, at + 2)
             if not (isinstance(e, Cue) and e.kind == "part") or isinstance(behind, Named) or not isinstance(count, Measure):
                 continue
             if e.key in NOUNS and count.what == "count":

@@ -16,6 +16,7 @@ from lark import Lark, Token, Tree, UnexpectedInput
 
 from gullpeak.core.kitchen import units
 from gullpeak.core.reading.phrasing import pattern
+from gullpeak.core.value import first, last_of
 
 What = Literal["amount", "count", "vague", "degrees", "gas", "minutes", "length", "dims"]
 
@@ -94,7 +95,7 @@ def number(text: str) -> float:
     text = text.replace("-", " ")
     if "dozen" in text:
         before = text.split("dozen")[0].removesuffix(" ").removesuffix(" of")
-        return 12 * (2.0 if "couple" in before else number(before.removesuffix(" a")) if before not in ("", "a") else 1.0)
+        return 12 * number(before.removesuffix(" a") or "a")
     if "couple" in text:
         return 2.0
     more = pattern("and-a-part").search(text)
@@ -111,7 +112,7 @@ def _spoken(words: list[str]) -> float:
     if "hundred" in words:
         at = words.index("hundred")
         before, after = words[:at], [w for w in words[at + 1 :] if w != "and"]
-        return 100 * (_spoken(before) if before and before[0] not in ("a", "an") else 1.0) + (_spoken(after) if after else 0.0)
+        return 100 * _spoken(before or ["a"]) + _spoken(after)
     values = [SPOKEN.get(word, 1.0) for word in words]
     if len(values) > 1 and values[0] < 10 <= values[1]:
         return 100 * values[0] + sum(values[1:])
@@ -119,8 +120,10 @@ def _spoken(words: list[str]) -> float:
 
 
 def _figures(token: Token) -> tuple[float, float]:
-    parts = re.split(r" *(?:-|–|—|\bto\b|\bor\b) *", str(token)) if token.type == "RANGE" else [str(token)]
-    found = sorted(number(part) for part in parts)
+    if token.type != "RANGE":
+        one = number(token)
+        return one, one
+    found = sorted(number(part) for part in re.split(r" *(?:-|–|—|\bto\b|\bor\b) *", token))
     return found[0], found[-1]
 
 
@@ -146,13 +149,17 @@ UNITS = (
     (r"(?:wine ?)?glass", "glass"),
 )
 """How a unit begins, and as `units` spells it, or what holds an amount; any other container keeps its own word, without its ending."""
+SPOONS_CASED = {"T": "tbsp", "t": "tsp"}
+"""Two units that only their case tells apart."""
+LENGTHS = ((r"mm|milli", "mm"), (r'in|"', "in"), ("", "cm"))
+"""How a unit of length begins."""
 OF_UNIT = frozenset({"MASS", "VOLUME", "SPOON", "CUP_C", "CONTAINER", "LONE"})
 
 
 def _unit(token: Token) -> str:
     text = str(token).strip().rstrip(".")
-    if text in ("T", "t"):
-        return "tbsp" if text == "T" else "tsp"
+    if text in SPOONS_CASED:
+        return SPOONS_CASED[text]
     text = text.lower()
     if token.type == "CONTAINER":
         held = next((unit for begins, unit in UNITS[-2:] if re.match(begins, text)), None)
@@ -168,7 +175,7 @@ def _made(tokens: Sequence[Token], what: What, unit: str = "", n: tuple[float, f
     """A quantity where these stand. n: its figures, where they are not simply the first."""
     numbers = _numbers(tokens)
     quality = next((str(token).lower() for token in tokens if token.type == "QUALITY"), "")
-    figures = n or (numbers[0] if numbers else (0.0, 0.0))
+    figures = n or first(numbers) or (0.0, 0.0)
     return Measure(what, tokens[0].start_pos or 0, tokens[-1].end_pos or 0, figures, unit, quality)
 
 
@@ -179,7 +186,7 @@ def _of(tokens: Sequence[Token], *types: str) -> Token | None:
 def _amount(tokens: Sequence[Token]) -> Measure:
     unit = _of(tokens, *OF_UNIT)
     assert unit is not None
-    return _made(tokens, "amount", _unit(unit), None if _numbers(tokens) else (1.0, 1.0))
+    return _made(tokens, "amount", _unit(unit), first(_numbers(tokens)) or (1.0, 1.0))
 
 
 def _half_more(tokens: Sequence[Token]) -> Measure:
@@ -213,9 +220,9 @@ def _dims(tokens: Sequence[Token]) -> list[Measure]:
     by = next(i for i, token in enumerate(tokens) if token.type == "BY")
     units_said = [_length_unit(token) for token in tokens if token.type == "LENGTH"]
     if one[0] <= MOST_TIMES and two[0] >= 3 * one[0] and tokens[by - 1].type != "LENGTH":
-        length = _made(tokens[by + 1 :], "length", units_said[-1] if units_said else "cm")
+        length = _made(tokens[by + 1 :], "length", last_of(units_said) or "cm")
         return [_made(tokens[:by], "count"), length]
-    return [replace(_made(tokens, "dims", units_said[-1] if units_said else ""), second=two)]
+    return [replace(_made(tokens, "dims", last_of(units_said) or ""), second=two)]
 
 
 def _times(tokens: Sequence[Token]) -> Measure:
@@ -227,7 +234,7 @@ def _times(tokens: Sequence[Token]) -> Measure:
 
 def _length_unit(token: Token) -> str:
     text = str(token).lower().strip("- ")
-    return "mm" if text.startswith(("mm", "milli")) else "in" if text.startswith(("in", '"')) else "cm"
+    return next(unit for begins, unit in LENGTHS if re.match(begins, text))
 
 
 RULES: Mapping[str, Callable[[Sequence[Token]], Measure | list[Measure]]] = {

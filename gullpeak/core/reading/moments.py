@@ -8,6 +8,7 @@ from gullpeak.core.reading.amounts import Found
 from gullpeak.core.reading.cues import Cue
 from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.names import Named
+from gullpeak.core.value import nth
 
 ENDS = ("take", "then")
 """Kinds of cues that begin anew what is spoken of."""
@@ -80,7 +81,7 @@ class Moments:
             ),
             None,
         )
-        before = stream[at - 1] if at else None
+        before = nth(stream, at - 1)
         leads = isinstance(before, Break | Cue) and (getattr(before, "how", "") == "and" or getattr(before, "kind", "") == "then")
         forward = isinstance(ahead, Named) and (
             re.match(r"(?:fold|sift|scatter|stir)(?!ed)", said) is not None or (leads and "end" in said)

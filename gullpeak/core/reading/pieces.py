@@ -10,6 +10,7 @@ from gullpeak.core.reading.elements import Break, Element
 from gullpeak.core.reading.measures import Measure
 from gullpeak.core.reading.names import Named
 from gullpeak.core.reading.phrasing import pattern
+from gullpeak.core.value import nth
 
 WALNUT_MM = 30.0
 SPAN = 4
@@ -105,7 +106,7 @@ def yields(text: str, stream: Sequence[Element], *, closing: bool = False) -> Yi
 def _promise(out: Yield, text: str, stream: Sequence[Element], at: int, cue: Cue) -> None:
     """*Makes 12*, *8 portions*, *portions of 40 g*."""
     if cue.key == "each":
-        behind = stream[at + 1] if at + 1 < len(stream) else None
+        behind = nth(stream, at + 1)
         if isinstance(behind, Measure) and behind.unit in ("g", "kg") and behind.what == "amount":
             out.portion_g = behind.mid * (1000 if behind.unit == "kg" else 1)
             out.spans.append((cue.start, behind.end))
@@ -137,7 +138,7 @@ def _count(text: str, stream: Sequence[Element], at: int, cue: Cue) -> Measure |
     """The figure of a yield: behind *makes*, before *portions*."""
     said = text[cue.start : cue.end].lower()
     if pattern("portions").match(said):
-        before = stream[at - 1] if at else None
+        before = nth(stream, at - 1)
         return before if isinstance(before, Measure) and before.what == "count" and cue.start - before.end <= 2 else None
     for i in range(at + 1, min(at + 3, len(stream))):
         e = stream[i]
@@ -149,5 +150,5 @@ def _count(text: str, stream: Sequence[Element], at: int, cue: Cue) -> Measure |
 
 
 def _of_something(stream: Sequence[Element], at: int) -> bool:
-    nxt = stream[at + 1] if at + 1 < len(stream) else None
+    nxt = nth(stream, at + 1)
     return isinstance(nxt, Named)

@@ -19,7 +19,7 @@ from gullpeak.core.reading.together import product_kind, put_together
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.recipe.shapes import KINDS
 from gullpeak.core.refusal import why
-from gullpeak.core.value import say
+from gullpeak.core.value import known, last_of, perhaps, say
 
 
 def read(text: str, habits: Habits, larder: Sequence[OwnIngredient] = (), answers: Sequence[Answered] = ()) -> ReadText:
@@ -57,21 +57,21 @@ def _kept(text: str, marked: Sequence[Phrase], low: int = 0, high: int = MOST_TE
 
 def _keep_notes(cut: Cut, found: Sequence[PartText], marked: Sequence[Phrase]) -> None:
     """Keep what was not read with the part in which it stands."""
-    starts = [0, *(part.heading[0] if part.heading else part.lines[0].start for part in found[1:]), MOST_TEXT]
+    starts = [0, *((part.heading or (part.lines[0].start,))[0] for part in found[1:]), MOST_TEXT]
     for part, low, high in zip(found, starts, starts[1:], strict=False):
         part.notes = "\n".join([*part.prepared.values(), *_kept(cut.text, marked, low, high)])
 
 
 def _recipe(part: PartText, text: str, habits: Habits) -> ReadRecipe:
     """A part as it was read, and the recipe as it would be kept; else why it cannot be."""
-    target = part.heats.targets[-1].c if part.heats.targets else None
+    target = last_of(part.heats.targets)
     told = ReadRecipe(
         name=part.called[:120],
         way=part.way,
         why=say(f"reading.way.{part.why}"),
         lines=tuple(_line(found, part, text) for found in part.lines),
         oven=tuple(_oven(step, text, habits) for step in part.heats.oven),
-        target_c=None if target is None else (round(target[0], 1), round(target[1], 1)),
+        target_c=perhaps(lambda said: (round(said.c[0], 1), round(said.c[1], 1)), target),
         pieces=part.made.pieces,
         portions=part.made.portions,
     )
@@ -101,7 +101,7 @@ def _at_middle(recipe: Recipe, part: PartText) -> Recipe | None:
 
 def _line(found: Found, part: PartText, text: str) -> ReadLine:
     def rounded(grams: float | None) -> float | None:
-        return None if grams is None else round(grams, 2)
+        return perhaps(lambda g: round(g, 2), grams)
 
     return ReadLine(
         written=text[found.start : found.end],
@@ -123,7 +123,7 @@ def _oven(step: OvenStep, text: str, habits: Habits) -> ReadOven:
         written=text[step.start : step.end],
         span=(step.start, step.end),
         set_c=step.set_c,
-        fan=habits.no_fan_word == "fan" if step.fan is None else step.fan,
+        fan=known(step.fan, habits.no_fan_word == "fan"),
         air_said=step.fan is not None,
         minutes=step.minutes,
         door=step.door,

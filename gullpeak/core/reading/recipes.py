@@ -16,7 +16,7 @@ from gullpeak.core.reading.shaping import BRIEF_MIN, BY_SHAPE, LARGE_MM, STARTED
 from gullpeak.core.recipe.recipe import HEAT_C, Heat, Recipe, RecipeLine
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.recipe.ways import WAYS
-from gullpeak.core.value import Said, say
+from gullpeak.core.value import Said, known, say
 
 BY_WAY = {
     "sabayon": "sabayon",
@@ -51,7 +51,7 @@ def base_of(part: PartText) -> Found:
             if found is not None and not (role == "whole egg" and way.key == "sabayon" and "yolk" in part.roles):
                 return found
     fits = [f for f in part.lines if f.item.role in way.rests_on] or part.lines
-    in_order = sorted(fits, key=lambda f: way.rests_on.index(f.item.role) if f.item.role in way.rests_on else 99)
+    in_order = sorted(fits, key=lambda f: [*way.rests_on, f.item.role].index(f.item.role))
     first = [f for f in in_order if f.item.role == in_order[0].item.role]
     return max(first, key=lambda f: f.grams or f.high or 0.0)
 
@@ -82,7 +82,7 @@ def oven_steps(steps: Sequence[OvenStep]) -> list[dict[str, Any]]:
         if step.off:
             out.append({"kind": "off", "minutes": step.minutes or OFF_MIN, "door": step.door})
             continue
-        set_c = step.set_c if step.set_c is not None else step.guess_c
+        set_c = known(step.set_c, step.guess_c)
         last = not any(not later.off for later in steps[i + 1 :])
         out.append(
             {
@@ -168,7 +168,7 @@ def _programme(part: PartText, habits: Habits) -> tuple[dict[str, Any] | None, S
         return None, say("reading.oven-usual")
     fan = next((step.fan for step in part.heats.oven if step.fan is not None), None)
     by_habit = say("reading.air-by-habit", air=say(f"reading.air.{_air(habits)}")).when(fan is None)
-    return {"fan": _air(habits) == "fan" if fan is None else fan, "steps": steps}, by_habit
+    return {"fan": known(fan, habits.no_fan_word == "fan"), "steps": steps}, by_habit
 
 
 def _air(habits: Habits) -> str:

@@ -33,10 +33,10 @@ def cut(text: str, names: Names) -> Cut:
     found = elements(text, names)
     start, end = title(text, found)
     heads = headings(text, end, found)
-    blocks = [Block(None, end, heads[0][0] if heads else len(text))]
-    for i, head in enumerate(heads):
-        ends = heads[i + 1][0] if i + 1 < len(heads) else len(text)
-        blocks.append(Block(head, head[1], ends, notes=is_notes(text[slice(*head)])))
+    ends = [*(head[0] for head in heads), len(text)]
+    blocks = [Block(None, end, ends[0])]
+    for head, stop in zip(heads, ends[1:], strict=True):
+        blocks.append(Block(head, head[1], stop, notes=is_notes(text[slice(*head)])))
     for block in blocks:
         block.elements = [e for e in found if block.start <= e.start < block.end]
     kept = [block for block in blocks if block.heading is not None or text[block.start : block.end].strip()]

@@ -16,7 +16,7 @@ from gullpeak.core.recipe.recipe import MOST_LINE_G, Recipe, RecipeLine, Scale
 from gullpeak.core.recipe.ways import Band, Moment
 from gullpeak.core.sheet import composition, foam
 from gullpeak.core.sheet.composition import Composition
-from gullpeak.core.value import OutOfRangeError, Value, known, perhaps, say
+from gullpeak.core.value import OutOfRangeError, Value, known, perhaps, say, share_of
 
 MOST_BASE_G = 60000.0
 MOST_PIECES = 5000
@@ -348,7 +348,7 @@ def size(recipe: Recipe, kitchen: Kitchen) -> Batch:
         folded_ratio=made.folded,
         added_water_ratio=made.water,
         total_ratio=made.total,
-        starch_of_sugar=made.starch / made.sugar if made.sugar else 0.0,
+        starch_of_sugar=share_of(made.starch, made.sugar),
         fat_share=made.fat,
         water_fraction=(recipe.rests_on.water + made.water) / made.total,
         pan=perhaps(lambda pan: pan.scaled(base_g), made.pan),

@@ -64,7 +64,8 @@ def _minutes(low: float | None, high: float | None) -> Said:
     if low is None or high is None:
         return say("essential.not-known")
     if high >= 60:
-        return say("essential.between", low=clock(low), high=clock(high)) if round(low) != round(high) else clock(low)
+        low, high = round(low), round(high)
+        return clock(low) if low == high else say("essential.between", low=clock(low), high=clock(high))
     low, high = (round(2 * x) / 2 if x < 10 else round(x) for x in (low, high))
     return say("essential.min", x=low) if low == high else say("essential.mins", low=low, high=high)
 
@@ -72,7 +73,7 @@ def _minutes(low: float | None, high: float | None) -> Said:
 def _spread(figure: Figure) -> Said:
     """The band of a figure in minutes; what it says instead where it has none."""
     if figure.value is None:
-        return say("essential.never") if figure.text is None else figure.text
+        return known(figure.text, say("essential.never"))
     return _minutes(known(figure.low, figure.value), known(figure.high, figure.value))
 
 
@@ -175,4 +176,8 @@ def _hours(hours: float | None) -> Said:
         return say("essential.soft-from-start")
     if hours < 1:
         return say("essential.min", x=round(60 * hours))
-    return say("essential.hours", x=round(hours, 1 if hours < 10 else 0)) if hours < 48 else say("essential.days", x=hours / 24)
+    if hours < 10:
+        return say("essential.hours", x=round(hours, 1))
+    if hours < 48:
+        return say("essential.hours", x=round(hours, 0))
+    return say("essential.days", x=hours / 24)

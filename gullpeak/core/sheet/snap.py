@@ -60,11 +60,9 @@ class Keeping(Value):
             return say("dryness.soft-start")
         if self.hours < 1:
             return say("dryness.about-min-snap", hours_min=60 * self.hours)
-        return (
-            say("dryness.about-snap", hours_h=self.hours)
-            if self.hours < 48
-            else say("dryness.about-days-snap", hours=self.hours / 24)
-        )
+        if self.hours < 48:
+            return say("dryness.about-snap", hours_h=self.hours)
+        return say("dryness.about-days-snap", hours=self.hours / 24)
 
     @model_validator(mode="before")
     @classmethod

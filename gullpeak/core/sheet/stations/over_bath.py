@@ -1,11 +1,13 @@
 """Egg over a bath or a low flame: Swiss whites, sabayon, curd."""
 
+from math import inf
+
 from gullpeak.core.physics import bath, sugar
 from gullpeak.core.recipe.recipe import Heat, Recipe
 from gullpeak.core.sheet.batch import Batch, Equipment, Making
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import BathHeat, HeatStation, mixture, reach
-from gullpeak.core.value import Figure, Remark, Said, say
+from gullpeak.core.value import Figure, Remark, Said, Severity, known, say
 
 BUTTER_FAT = 0.82
 SHIELDS = 0.6
@@ -115,7 +117,7 @@ def _figures(making: Making, heat: Heat, over: BathHeat, smooth: float | None) -
     where = (
         ("bowl", say("bath.vessel", vessel_j_k=vessel_j_k)),
         ("in-it", say("amount.g-0f", x=mix.total_g)),
-        ("bath" if heat.source == "bath" else "flame", say("bath.towards", towards_c=warming.towards_c)),
+        (OVER[heat.source], say("bath.towards", towards_c=warming.towards_c)),
     )
     figures: dict[str, Figure] = {
         "target": figure(
@@ -130,7 +132,7 @@ def _figures(making: Making, heat: Heat, over: BathHeat, smooth: float | None) -
             warming.at_s / 60,
             "min",
             "modelled",
-            say("bath.time.bath") if heat.source == "bath" else say("bath.time.flame"),
+            say(f"bath.time.{OVER[heat.source]}"),
             MODEL,
             *where,
             low=warming.low_s / 60,
@@ -175,9 +177,19 @@ def _figures(making: Making, heat: Heat, over: BathHeat, smooth: float | None) -
     return figures
 
 
+OVER: dict[bath.Source, str] = {"bath": "bath", "direct": "flame"}
+"""What it stands over, by the words' keys."""
+
+
 def _vessel_j_k(heat: Heat, tools: Equipment) -> float:
     """What warms with it: the bowl over a bath, the pan on a flame."""
     return tools.mixer.bowl_j_k() if heat.source == "bath" else tools.pan.capacity_j_k()
+
+
+PAST: tuple[Severity, str] = ("danger", "bath.past-sets-scrambles")
+CLOSE: tuple[Severity, str] = ("warning", "bath.close-under-sets-hot")
+RIBBON: tuple[Severity, str] = ("note", "bath.foam-holds-ribbon-thins")
+THIN: tuple[Severity, str] = ("warning", "bath.thickens-only-taken-off")
 
 
 def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded: bool, egg: tuple[bool, Said]) -> list[Remark]:
@@ -199,23 +211,20 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded
             )
         )
     elif past or close:
+        severity, key = PAST if past else CLOSE
         remarks.append(
             Remark(
-                severity="danger" if past else "warning",
-                says=say("bath.past-sets-scrambles", target_c=heat.target_c, sets_c=window.sets_c)
-                if past
-                else say("bath.close-under-sets-hot", target_c=heat.target_c, sets_c=window.sets_c),
+                severity=severity,
+                says=say(key, target_c=heat.target_c, sets_c=window.sets_c),
                 do=(say("bath.aim-below", sets_c=window.sets_c - 3), say("bath.sugar-liquid-raises")),
             )
         )
     if recipe.way.egg_cream and heat.target_c < window.thickens_c:
-        ribbon = recipe.way.ribbon_c is not None and heat.target_c >= recipe.way.ribbon_c
+        severity, key = RIBBON if heat.target_c >= known(recipe.way.ribbon_c, inf) else THIN
         remarks.append(
             Remark(
-                severity="note" if ribbon else "warning",
-                says=say("bath.foam-holds-ribbon-thins", target_c=heat.target_c, thickens_c=window.thickens_c)
-                if ribbon
-                else say("bath.thickens-only-taken-off", thickens_c=window.thickens_c, target_c=heat.target_c),
+                severity=severity,
+                says=say(key, target_c=heat.target_c, thickens_c=window.thickens_c),
                 do=(say("bath.aim-above", thickens_c=window.thickens_c + 2),),
             )
         )

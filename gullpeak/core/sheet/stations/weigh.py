@@ -8,7 +8,7 @@ from gullpeak.core.sheet import batch as batching
 from gullpeak.core.sheet.balance import Balance
 from gullpeak.core.sheet.batch import Batch, Equipment, Making, Weighed
 from gullpeak.core.sheet.stations.base import GEOMETRY, USDA, Station, figure
-from gullpeak.core.value import Basis, Figure, Remark, Severity, say, written
+from gullpeak.core.value import Basis, Figure, Remark, Severity, as_said, say, written
 
 MEANT, MEANT_SUGAR = 6.0, 4.0
 """Times what a foam or an egg cream rests on: no recipe of the craft has more of a thing, and it is asked whether that is meant."""
@@ -30,8 +30,11 @@ class Weigh(Station):
 def work_out(making: Making, weighed: Weighed | None, asked: Recipe) -> Weigh:
     """Return the station: what goes on the scale, and what the eggs leave. asked: the recipe as it was typed."""
     recipe, kitchen, tools, batch = making
-    basis: Basis = "measured" if weighed else "modelled"
-    rule = say("weigh.egg-weighed-replaces-counted") if weighed else say(f"weigh.size.{recipe.scale.by}", base=batch.base)
+    basis: Basis
+    spread: tuple[float, float] | None
+    basis, rule, spread = "modelled", say(f"weigh.size.{recipe.scale.by}", base=batch.base), (0.93, 1.07)
+    if weighed:
+        basis, rule, spread = "measured", say("weigh.egg-weighed-replaces-counted"), None
     figures = {
         "base": figure(
             batch.base_g,
@@ -43,8 +46,7 @@ def work_out(making: Making, weighed: Weighed | None, asked: Recipe) -> Weigh:
             ("a-piece", say("amount.g-1f", x=batch.piece_g)),
             ("all-ratios", say("amount.number-2f", x=batch.total_ratio)),
             ("left-on-bowl-and-bag", say("amount.pct", x=recipe.loss_pct)),
-            low=None if weighed else batch.base_g * 0.93,
-            high=None if weighed else batch.base_g * 1.07,
+            spread=spread,
         ),
         "ratio": figure(
             batch.sugar_ratio,
@@ -58,13 +60,16 @@ def work_out(making: Making, weighed: Weighed | None, asked: Recipe) -> Weigh:
     }
     for line in batch.lines[1:]:
         key = f"g-{line.key}-{line.moment.replace(' ', '-')}"
+        rule, ratio = say("weigh.line.not-known"), as_said("not known")
+        if line.mass_g is not None and line.ratio is not None:
+            rule, ratio = say("weigh.line.rule", base=batch.base), say("amount.number-4g", x=line.ratio)
         figures[key] = figure(
             line.mass_g,
             "g",
             "measured",
-            say("weigh.line.rule", base=batch.base) if line.mass_g is not None else say("weigh.line.not-known"),
+            rule,
             GEOMETRY,
-            ("ratio", "not known" if line.ratio is None else say("amount.number-4g", x=line.ratio)),
+            ("ratio", ratio),
             (written(batch.base), say("amount.g-0f", x=batch.base_g)),
         )
     found = None if weighed else balance.of(asked, kitchen, batch)
