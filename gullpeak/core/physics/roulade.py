@@ -23,7 +23,7 @@ SKIN_SCALE_MM = 1.2
 COLD_SHARE = 0.45
 """Of the warm limit, what is left at 15 °C."""
 WARM_C, COLD_C = 40.0, 15.0
-PAPER = 1.25
+STEAMED: dict[RollSchool, float] = {IN_PAPER: 1.25}
 """Steam held in by the paper softens the skin: its gain on the limit."""
 PEEL_FROM_C, PEEL_UNTIL_C = 60.0, 35.0
 """Hotter the crumb tears, colder the paper holds (craft estimate)."""
@@ -120,7 +120,7 @@ def bend_limit(skin_mm: float, temp_c: float, school: RollSchool = IN_CLOTH) -> 
         LIMIT_DRY_SKIN
         * exp(-max(skin_mm, 0.0) / SKIN_SCALE_MM)
         * (COLD_SHARE + (1 - COLD_SHARE) * warm)
-        * (PAPER if school == IN_PAPER else 1.0)
+        * STEAMED.get(school, 1.0)
     )
 
 

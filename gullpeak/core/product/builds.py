@@ -87,12 +87,12 @@ def kind_of(recipe: Recipe) -> PartKind:
     ('sheet', 'curd')
     """
     if recipe.way.foam is not None:
-        return "foam" if recipe.programme is None else "sheet" if recipe.texture == "soft sheet" else "dried"
-    made, cases = recipe.way.makes, {"case": "case", "horn": "horn"}
+        return recipe.foam_comes_as
+    made, cases = recipe.way.makes, {"horn": "horn"}
     if made == "bought" and "meringue-shell" in {line.ingredient for line in recipe.lines}:
         return "dried"
     if made == "pastry":
-        return cast(PartKind, cases.get(recipe.shape.kind, "case") if recipe.shape is not None else "case")
+        return cast(PartKind, cases.get(recipe.shape.kind, "case")) if recipe.shape is not None else "case"
     return cast(PartKind, made)
 
 

@@ -11,6 +11,7 @@ from gullpeak.core.product.parts import Book, Dish, Made
 from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe, Scale
 from gullpeak.core.sheet import batch as batching
+from gullpeak.core.sheet.label import cost_of
 from gullpeak.core.value import (
     NOTHING,
     NamedMass,
@@ -134,7 +135,7 @@ def left(
         if isinstance(m, Dish):
             out.append(LeftOver(part=m.key, name=written(m.name), amount=over, unit=m.unit, because=why, uses=()))
             continue
-        grams = over * (m.batch.density if m.unit == "ml" else m.batch.piece_g if m.unit == "pieces" else 1.0)
+        grams = over * {"ml": m.batch.density, "pieces": m.batch.piece_g}.get(m.unit, 1.0)
         share = share_of(over, m.yields)
         out.append(
             LeftOver(
@@ -146,7 +147,7 @@ def left(
                 uses=_of_part(m, grams, over, book),
                 cost=None
                 if m.recipe.unknown()
-                else _cost({line.key: (line.mass_g or 0.0) * share for line in m.sheet.weigh.lines}, kitchen),
+                else cost_of({line.key: (line.mass_g or 0.0) * share for line in m.sheet.weigh.lines}, kitchen),
             )
         )
     size = kitchen.habits.egg_size
@@ -160,19 +161,13 @@ def left(
             because = (
                 say("leftovers.whole-eggs-bring-used") if grams < per else say("leftovers.only-these-eggs-used", other=other)
             )
-            cost = _cost({f"egg-{key}": grams}, kitchen)
+            cost = cost_of({f"egg-{key}": grams}, kitchen)
             out.append(
                 LeftOver(
                     part=key, name=say(f"leftovers.left.{key}"), amount=grams, unit="g", because=because, uses=found, cost=cost
                 )
             )
     return tuple(out)
-
-
-def _cost(grams: dict[str, float], kitchen: Kitchen) -> float | None:
-    """What these cost; None where the kitchen keeps no prices."""
-    prices = {p.ingredient: p.per_kg for p in kitchen.prices}
-    return sum(g / 1000 * prices.get(key, 0.0) for key, g in grams.items()) if prices else None
 
 
 def _in_turn(parts: Iterable[tuple[Said, float]]) -> tuple[SplitShare, ...]:

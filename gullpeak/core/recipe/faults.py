@@ -28,8 +28,7 @@ LIKELY, POSSIBLE = 0.5, 0.15
 
 def signs_of(recipe: Recipe) -> tuple[str, ...]:
     """Return the signs a cook may see on what a recipe makes, in the rules' order."""
-    white: Made = "foam" if recipe.programme is None else "sheet" if recipe.texture == "soft sheet" else "dried"
-    made = white if recipe.way.makes == "foam" else recipe.way.makes
+    made: Made = recipe.foam_comes_as if recipe.way.makes == "foam" else recipe.way.makes
     return tuple(sign for sign, on in rules().signs.items() if made in on)
 
 

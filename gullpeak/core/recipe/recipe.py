@@ -236,6 +236,13 @@ class Recipe(Value):
         return WAYS[self.school]
 
     @property
+    def foam_comes_as(self) -> Literal["foam", "sheet", "dried"]:
+        """What becomes of its foam: left as it is, baked to a soft sheet, dried."""
+        if self.programme is None:
+            return "foam"
+        return "sheet" if self.texture == "soft sheet" else "dried"
+
+    @property
     def rests_on(self) -> Ingredient:
         """What every ratio is taken to."""
         found = self._rests_on()

@@ -4,7 +4,7 @@ Energy: EU Regulation 1169/2011, annex XIV, kJ/g: fat 37, protein 17, carbohydra
 Alcohol that stays: US agricultural retention table, rounded.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -206,7 +206,7 @@ def work_out(
         for item, _ in sorted(held.sources.items(), key=_named)
         if item.key != "water" and held.has(item) and (item in held.unknown or item.key not in prices)
     ]
-    batch = sum(g / 1000 * prices.get(item.key, 0.0) for item, g in held.grams.items()) if prices else None
+    batch = cost_of({item.key: g for item, g in held.grams.items()}, kitchen)
     return LabelSheet(
         portions=round(portions),
         portion_g=(whole.mass - held.lost_g) / portions,
@@ -247,6 +247,14 @@ def work_out(
         cost_missing=tuple(unpriced) if prices else (),
         currency=kitchen.currency,
     )
+
+
+def cost_of(grams: Mapping[str, float], kitchen: Kitchen) -> float | None:
+    """Return what these cost, by their keys; what has no price counts nothing. None where the kitchen keeps no prices."""
+    prices = {p.ingredient: p.per_kg for p in kitchen.prices}
+    if not prices:
+        return None
+    return sum(g / 1000 * prices.get(key, 0.0) for key, g in grams.items())
 
 
 def spirit_free(recipe: Recipe) -> Recipe:

@@ -8,7 +8,7 @@ from gullpeak.core.product.assembly.base import Assembled, Facts, Need, Patch, S
 from gullpeak.core.recipe.product import FilledShell, Glass, Horn, Role, fields_of
 from gullpeak.core.recipe.shapes import Shape
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
-from gullpeak.core.value import Figure, Remark, Remedy, Said, first, known, say, written
+from gullpeak.core.value import Basis, Figure, Remark, Remedy, Said, first, known, perhaps, say, written
 
 PASTRY_WALL_MM = 3.0
 ROOM_FOR_LIP = 0.9
@@ -26,15 +26,19 @@ def _window(
     """How long the shell snaps once it is filled: the wettest thing that touches it decides, or its own soft core."""
     wettest = max(wet, key=lambda f: f.gives_water, default=None)
     hours = None if wettest is None else wetting.fill_window_h(wall_mm, wettest.gives_water, room_c, sealed)
+    basis: Basis
+    basis, rule, source = "modelled", say("filled.window.rule"), MODEL
     if soft_core:
-        own = SOFT_CORE_H * (1 - 0.5 * (wettest.gives_water if wettest is not None and not sealed else 0.0))
-        hours = own if hours is None else min(hours, own)
+        juice = known(perhaps(lambda f: f.gives_water, wettest), 0.0) * (not sealed)
+        own = SOFT_CORE_H * (1 - 0.5 * juice)
+        hours = min(known(hours, own), own)
+        basis, rule, source = "craft rule", say("filled.window.soft-core"), CRAFT
     made = figure(
         hours,
         "h",
-        "craft rule" if soft_core else "modelled",
-        say("filled.window.soft-core") if soft_core else say("filled.window.rule"),
-        CRAFT if soft_core else MODEL,
+        basis,
+        rule,
+        source,
         ("wall", say("amount.mm", x=wall_mm)),
         ("wettest", say("filled.window.nothing") if wettest is None else wettest.name),
         ("sealed", say("filled.window.sealed") if sealed else say("filled.window.not-sealed")),

@@ -5,7 +5,7 @@ from math import pi
 from gullpeak.core.physics import freezing
 from gullpeak.core.product.assembly.base import Assembled, Need, Patch, Setting, dome, rectangle, step
 from gullpeak.core.recipe.product import Mould, Role, fields_of
-from gullpeak.core.recipe.step import Step
+from gullpeak.core.recipe.step import Step, Takes
 from gullpeak.core.recipe.ways import Material
 from gullpeak.core.sheet.stations.base import CRAFT, GEOMETRY, MODEL, figure
 from gullpeak.core.value import Figure, Remark, Said, say
@@ -78,22 +78,26 @@ def _frozen(a: Mould, density: float, water: float, room: float) -> dict[str, Fi
     return {"hard": hard_figure, "cut": cut_figure, "slumps": slumps_figure}
 
 
-def _steps(figures: dict[str, Figure], *, frozen: bool) -> tuple[Step, ...]:
+SET_BY: dict[Takes, str] = {"freezer": "frozen-dessert", "cold": "mousse"}
+"""What it keeps as, by what sets it."""
+
+
+def _steps(figures: dict[str, Figure], set_by: Takes) -> tuple[Step, ...]:
     return (
         step("line", say("mould.line.title"), say("mould.line.says"), minutes=(2, 4)),
         step("fold", say("mould.fold.title"), minutes=(2, 5), until=(say("mould.fold.until"),)),
         step("fill", say("mould.fill.title"), minutes=(2, 4)),
         step(
             "set",
-            say("mould.set.freezer") if frozen else say("mould.set.cold"),
+            say(f"mould.set.{set_by}"),
             minutes=(60 * (figures["hard"].low or 1), 60 * (figures["hard"].high or 2)),
             kind="wait",
             hands=0,
-            takes=("freezer" if frozen else "cold",),
+            takes=(set_by,),
         ),
         *(
             ()
-            if not frozen
+            if set_by != "freezer"
             else (
                 step(
                     "soften",
@@ -143,7 +147,7 @@ def work_out(a: Mould, here: Setting) -> Assembled:
                     do=(say("mould.gelatine-filling"), say("mould.freezer")),
                 )
             )
-    frozen = a.set_by == "freezer"
+
     return Assembled(
         kind=a.kind,
         vital="hard",
@@ -151,7 +155,7 @@ def work_out(a: Mould, here: Setting) -> Assembled:
         section=_section(a, here),
         figures=figures,
         remarks=tuple(remarks),
-        steps=_steps(figures, frozen=frozen),
+        steps=_steps(figures, a.set_by),
         joins={
             "filling": "fold",
             "foam": "fold",
@@ -162,7 +166,7 @@ def work_out(a: Mould, here: Setting) -> Assembled:
             "topping": "serve",
             "garnish": "serve",
         },
-        keeps="frozen-dessert" if frozen else "mousse",
+        keeps=SET_BY[a.set_by],
     )
 
 

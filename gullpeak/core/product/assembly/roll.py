@@ -280,11 +280,23 @@ def work_out(a: Roll, here: Setting) -> Assembled:
     )
 
 
+COOLS = {
+    roulade.IN_CLOTH: (roulade.PEEL_FROM_C, 2.0),
+    roulade.PEELED_WARM: (roulade.PEEL_FROM_C, 1.0),
+    roulade.IN_PAPER: (roulade.OUT_C, 2.0),
+}
+"""From which temperature a sheet cools before it is filled, °C, and how much slower than from both faces, by school."""
+ONCE_PEELED = {
+    roulade.IN_CLOTH: "roll.peel.says",
+    roulade.PEELED_WARM: "roll.peel.says-2",
+    roulade.IN_PAPER: "roll.peel.says-2",
+}
+
+
 def _cool_min(a: Roll, density: float, here: Setting) -> tuple[float, float]:
     """From the end of the peeling until the filling may go on: rolled or in its paper it cools from one face, half as fast."""
     limit = min((MELTS_C.get(f.material, PEEL_UNTIL_C) for f in here.of("filling", "sauce")), default=PEEL_UNTIL_C)
-    begins = roulade.OUT_C if a.school == roulade.IN_PAPER else roulade.PEEL_FROM_C
-    slower = 1.0 if a.school == roulade.PEELED_WARM else 2.0
+    begins, slower = COOLS[a.school]
     constant = cooling.constant_s("sheet", a.sheet_mm, density)
     lasts = cooling.minutes(slower * constant, begins, limit, here.kitchen.room_c)
     return max(lasts, 2.0), 1.5 * max(lasts, 2.0)
@@ -302,9 +314,7 @@ def _steps(
         step(
             "peel",
             say("roll.peel.warm"),
-            say("roll.peel.says", peel_low=peel[0], peel_high_min=peel[1])
-            if a.school == roulade.IN_CLOTH
-            else say("roll.peel.says-2", peel_low=peel[0], peel_high_min=peel[1]),
+            say(ONCE_PEELED[a.school], peel_low=peel[0], peel_high_min=peel[1]),
             minutes=(1, 3),
             until=(say("roll.peel.until"),),
             caution=say("roll.peel.caution"),
