@@ -144,6 +144,13 @@ def test_moving_a_step_says_what_it_breaks_before_it_is_done(booked: TestClient)
     assert beside["breaks"] == []
 
 
+def test_a_plan_near_one_that_is_not_there_yet_is_the_first(booked: TestClient):
+    put(booked, PIE)
+    view = planned(booked, near=True)
+    assert view["plan"]["breaks"] == []
+    assert view["beside"] is None
+
+
 def test_a_plan_beside_goes_once_other_work_is_written_for_the_day(booked: TestClient):
     """A hold that a plan knows nothing of would be undone by taking it."""
     put(booked, PIE)

@@ -185,6 +185,9 @@ def test_a_thicker_shell_and_a_drier_filling_last_longer(wall, gives):
     ("call", "says"),
     [
         (lambda: jacket.melt(1, 205, False), "the coat"),
+        (lambda: jacket.melt(20, 281, False), "the oven"),
+        (lambda: jacket.melt(20, 99, False), "the oven"),
+        (lambda: jacket.melt(20, 205, False, core_c=-5), "the core"),
         (lambda: freezing.hard_h("slab", 50, 0.6, 0.6, 4), "the freezer"),
         (lambda: wetting.fill_window_h(0, 0.5), "the wall"),
     ],

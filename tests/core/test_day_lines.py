@@ -40,6 +40,8 @@ COOKS = ("Maren Tollisk", "Idwal Fenn")
         ("8 jackets for the birthday at 13:45", "jackets", 8, "13:45", {"for_whom": "the birthday"}),
         ("16 gorse pies in two batches for 12:15", "gorse", 16, "12:15", {"loads": 2}),
         ("16 gorse pies in the range for 12:15", "gorse", 16, "12:15", {"oven": "range"}),
+        ("16 gorse pies at 12:15 in the range", "gorse", 16, "12:15", {"oven": "range"}),
+        ("16 gorse pies at 12:15 in two batches, room 4", "gorse", 16, "12:15", {"loads": 2, "for_whom": "room 4"}),
         ("24 sea-wall nests for noon, tea", "shells", 24, "12:00", {"for_whom": "tea"}),
         ("12 rolls for 12:30, table for 6", "roll", 12, "12:30", {"for_whom": "table for 6"}),
         ("10 WATCH-KEEPER'S glasses, ready at 13:15", "glasses", 10, "13:15", {}),

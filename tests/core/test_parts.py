@@ -79,6 +79,8 @@ def test_eight_bases_seven_cores_and_foam_for_fifteen():
     left = {item.part: item for item in made.left}
     assert left["base"].amount == 1
     assert "kisses of 3 cm" in en(left["foam"].uses)[0]
+    a_kiss_ml = pi / 8 * 3**2 * 2.5  # a paraboloid 3 cm wide, 2.5 cm high
+    assert left["foam"].uses[0].facts["kisses"] == int(left["foam"].amount / a_kiss_ml)
     fewer = sheet("drift-jackets", portions=says.remedies[0].value, parts={"core": {"made": 7}})
     assert fewer.bottleneck is None
 

@@ -386,6 +386,15 @@ def test_marks_are_folded_and_taken_back():
         mark(7, "late")
 
 
+def test_the_minutes_told_of_a_step_are_added_to_it_and_to_no_other():
+    of = day([order("gorse-pie", 8, "12:30")])
+    usual = {p.step: p for b in problem(of).blocks for p in b.pieces}
+    told = {p.step: p for b in problem(of, known={"gorse-pie/pipe": Actual(more=12.4)}).blocks for p in b.pieces}
+    was, now = usual.pop("gorse-pie/pipe"), told.pop("gorse-pie/pipe")
+    assert (now.minutes, now.high, now.more) == (was.minutes + 12, max(was.high, was.minutes + 12), 12)
+    assert told == usual
+
+
 def test_slack_is_what_a_block_may_slip(small):
     """Slipped by its slack no order is late; by one minute more, some order or shift is."""
     of, found = small

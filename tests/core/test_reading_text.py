@@ -8,11 +8,15 @@ from bench.reading.report import HABITS, cases, score
 from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Habits
 from gullpeak.core.kitchen.own import OwnIngredient
+from gullpeak.core.product.builds import STARTED
 from gullpeak.core.product.find import Findable, holds, sought
 from gullpeak.core.reading import measures
 from gullpeak.core.reading.model import MOST_TEXT, ReadRecipe, ReadText
+from gullpeak.core.reading.names import names
 from gullpeak.core.reading.questions import Answered
 from gullpeak.core.reading.read import read
+from gullpeak.core.reading.text import cut
+from gullpeak.core.reading.together import product_kind
 from gullpeak.core.recipe.ways import WAYS
 from gullpeak.core.words import book as words
 from gullpeak.files import plain
@@ -207,6 +211,39 @@ def test_how_many_is_read_in_the_title(text: str, pieces: int | None, portions: 
 def test_of_what_the_corpus_means_nothing_is_taken_wrongly(case):
     wrong = [what for how, what in score(case, read(case.text, HABITS[case.habits])) if how == "wrong"]
     assert not wrong
+
+
+@pytest.mark.parametrize(
+    ("text", "recipes", "kind"),
+    [
+        ("Supper", ("nests",), None),
+        ("Lemon pie", ("tartlet-cases", "curd", "topping"), "pie"),
+        ("Supper", ("tartlet-cases", "curd", "topping"), "pie"),
+        ("Supper", ("tartlet-cases", "cream"), "glass"),
+        ("Supper", ("ice-cream", "jacket"), "jacket"),
+        ("Supper", ("ice-cream", "sponge"), "jacket"),
+        ("Supper", ("ice-cream", "compote"), "glass"),
+        ("Supper", ("rolling-sheet", "cream"), "roll"),
+        ("Supper", ("nests", "cream"), "filled shell"),
+        ("Supper", ("sabayon", "compote"), "glass"),
+        ("Supper\nFold and freeze in a loaf tin.", ("topping", "cream", "compote"), "mould"),
+        ("Supper\nFold and freeze.", ("topping", "cream"), "mould"),
+        ("Supper\nFold and freeze.", ("nests", "cream"), "filled shell"),
+    ],
+)
+def test_what_parts_make_together_is_read_from_what_is_said_then_from_what_they_are(text, recipes, kind):
+    assert product_kind(cut(text, names()), [STARTED[key] for key in recipes]) == kind
+
+
+@pytest.mark.parametrize(
+    ("text", "batches"),
+    [
+        ("3 egg yolks\n80 g sugar\n200 ml milk\n3 egg whites\n150 g sugar", [3, 2]),
+        ("3 egg yolks\n100 ml lemon juice\n50 g butter\n3 egg whites\n150 g sugar", [5]),  # a custard has its own sugar
+    ],
+)
+def test_a_custard_and_a_foam_one_after_the_other_are_two(text, batches):
+    assert [len(recipe.lines) for recipe in read(text, Habits()).recipes] == batches
 
 
 def whole(text: str, found: ReadText) -> str:

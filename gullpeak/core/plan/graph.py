@@ -395,22 +395,19 @@ class _Builder:
         """A block as far as it is known: pieces done or late take as long as they did, and one that has begun stays where it is."""
         real = [self.known.get(p.step) for p in block.pieces]
         begun = [a for a in real if a is not None and not a.failed and (a.start is not None or a.end is not None)]
-        pieces = tuple(
-            p
-            if a is None or not a.more
-            else p.model_copy(
-                update={
-                    "minutes": max(1, round(p.minutes + a.more)),
-                    "high": max(p.high, round(p.minutes + a.more)),
-                    "more": round(a.more),
-                }
-            )
-            for p, a in zip(block.pieces, real, strict=True)
-        )
+        pieces = tuple(_as_told(p, a) for p, a in zip(block.pieces, real, strict=True))
         block = block.model_copy(update={"pieces": pieces})
         if not begun or any(a is not None and a.failed for a in real):
             return block
         return _settled(block, real, self.origin)
+
+
+def _as_told(piece: Piece, a: Actual | None) -> Piece:
+    """A piece with the minutes more that were told of it."""
+    if a is None or not a.more:
+        return piece
+    lasts = round(piece.minutes + a.more)
+    return piece.model_copy(update={"minutes": max(1, lasts), "high": max(piece.high, lasts), "more": round(a.more)})
 
 
 def _settled(block: Block, real: list[Actual | None], origin: datetime) -> Block:
