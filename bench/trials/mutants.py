@@ -16,6 +16,7 @@ from collections import defaultdict
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 from queue import Queue
 
@@ -213,11 +214,33 @@ def watched(copy: Path, half: tuple[str, ...]) -> tuple[dict[tuple[str, int], se
     return found, json.loads(lasted.read_text())
 
 
+@cache
+def names(path: Path) -> frozenset[str]:
+    """What a module imports, by dotted name: modules, and what is taken from them."""
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.Import):
+            found |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            found |= {node.module, *(f"{node.module}.{alias.name}" for alias in node.names)}
+    return frozenset(found)
+
+
 def noticed(change: Change, copy: Path, runs: dict[tuple[str, int], set[str]], lasted: dict[str, float]) -> bool:
-    """Whether a test that runs the changed line fails by it; of a line that runs at import, any test of its file."""
+    """Whether a test that runs the changed line fails by it; of a line that runs at import, or compiled, any test of its file.
+
+    Those of the golden book first, then those whose module imports what is changed, or the package it is in; the quick ones of each first.
+    """
     tests = runs.get((change.path, change.line)) or {t for (path, _), ran in runs.items() if path == change.path for t in ran}
+    changed_name = change.path.removesuffix(".py").replace("/", ".")
+    its_own = {changed_name, changed_name.rpartition(".")[0]}
+
+    def order(test: str) -> tuple[bool, bool, float]:
+        near = not its_own.isdisjoint(names(copy / test.partition("::")[0]))
+        return GOLDEN not in test, not near, lasted.get(test, 0.0)
+
     chosen, total = [], 0.0
-    for test in sorted(tests, key=lambda t: (GOLDEN not in t, lasted.get(t, 0.0))):
+    for test in sorted(tests, key=order):
         total += lasted.get(test, 0.0)
         if total > BUDGET_S:
             break

@@ -156,6 +156,24 @@ def test_a_bowl_can_be_won_and_lost(drill: str):
     assert all(en(p.why) for p in lost.judgement.points)
 
 
+def test_the_whisk_leaves_soft_tracks_at_soft_peak_and_sharp_ones_after():
+    tracks = {
+        "soft peak": "soft",
+        "medium peak": "sharp",
+        "firm peak": "sharp",
+        "stiff glossy peak": "sharp",
+        "over-whisked": "sharp",
+    }
+    seen = {}
+    for at in range(10, 600, 10):
+        look = play("bowl-1", 2, do((0, "speed", 3)), at).look
+        said = {says.key.split("-")[3] for says in look.says if says.key.startswith("at-bowl.whisk-leaves-")}
+        stage = en(look.stage)
+        assert said == {tracks[stage]} if stage in tracks else said == set()
+        seen[stage] = said
+    assert seen.keys() >= tracks.keys()
+
+
 def test_too_far_is_seen_and_judged():
     far = play("bowl-1", 2, do((0, "speed", 3), (600, "stop", 1)), 601)
     assert en(far.look.stage) == "over-whisked"

@@ -1,6 +1,7 @@
 """What is drawn is to scale: outlines hold the area their volumes ask, lie on each other, and never run through the table."""
 
 from math import pi
+from typing import get_args
 
 import pytest
 from hypothesis import given
@@ -9,7 +10,7 @@ from hypothesis import strategies as st
 from gullpeak.core.physics import piping
 from gullpeak.core.product.assembly import filled, jacket, pie
 from gullpeak.core.product.assembly.base import chained, dome, rectangle, step
-from gullpeak.core.recipe.product import Glass, Horn, JacketOver, Pie
+from gullpeak.core.recipe.product import Glass, Horn, JacketOver, Pie, Role
 from gullpeak.demo.book import PRODUCTS
 from tests.core.book import sheet
 from tests.core.outlines import area_mm2
@@ -122,6 +123,10 @@ def test_how_it_is_put_together_hangs_together(key):
     keys = [s.key for s in made.steps]
     assert len(set(keys)) == len(keys)
     assert set(made.joins.values()) <= set(keys)
+    lasts = [(s.low_min + s.high_min) / 2 for s in made.steps]
+    left = {role: sum(lasts[keys.index(joins) :]) for role, joins in made.joins.items()}
+    assert {role: made.left_min(role) for role in left} == left
+    assert all(made.left_min(role) == sum(lasts) for role in get_args(Role) if role not in made.joins)
     for i, s in enumerate(made.steps):
         assert all(a.step in keys[:i] for a in s.after)
         assert bool(s.after) == (i > 0)
