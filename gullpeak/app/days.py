@@ -36,6 +36,7 @@ SEARCH_S = 10.0
 
 
 KEPT_LINES = 400
+KEPT_PLANS = 8
 
 TO_BUY = "buy/"
 """What a tick on the list of things to buy is said of, with the thing's key."""
@@ -142,6 +143,7 @@ class Desk:
     def __init__(self, store: Store, planner: Planner) -> None:
         self.store, self.days, self.planner = store, Days(store), planner
         self.lines: dict[Any, list[lines.Line]] = {}
+        self.plans: dict[Any, tuple[Plan, PlanView]] = {}
 
     def ground(self) -> tuple[Book, Kitchen]:
         """The book and the kitchen as they are."""
@@ -180,6 +182,16 @@ class Desk:
         booked = booked_steps(plan.problem, of, {e.id for e in entries})
         return draws(plan.problem, plan.solution, there, kitchen.yolk_break_pct, booked)
 
+    def laid_out(self, plan: Plan, known: dict[str, Actual], for_whom: dict[str, str]) -> PlanView:
+        """A plan laid out as things stand now, worked out once as long as nothing new is known of it. Raises what `lay_out` does."""
+        key = (id(plan), tuple(sorted(known.items(), key=lambda step: step[0])), tuple(for_whom.items()))
+        now = self.store.now()
+        if key not in self.plans:
+            if len(self.plans) >= KEPT_PLANS:
+                self.plans.clear()
+            self.plans[key] = plan, view.lay_out(plan, now, known, for_whom)  # with its plan: no other comes to have its id
+        return self.plans[key][1].model_copy(update={"now": now})
+
     def line(self, order: Order, book: Book, kitchen: Kitchen, stock: lines.Lots = lines.NO_LOTS) -> list[lines.Line]:
         """The lines of an order, worked out once. Raises what `lines_of` does."""
         # An order's lines rest on the whole book and kitchen, and on what it takes of: what has changed there changes the key.
@@ -216,7 +228,7 @@ def layout(desk: Desk, of: date) -> tuple[DayRecord, PlanView, Plan]:
 def laid_out(desk: Desk, record: DayRecord, plan: Plan, known: dict[str, Actual]) -> PlanView:
     """Return a plan laid out. Raises DamagedPlanError where something in it does not fit together."""
     try:
-        return view.lay_out(plan, desk.store.now(), known, {o.key: o.for_whom for o in record.day.orders})
+        return desk.laid_out(plan, known, {o.key: o.for_whom for o in record.day.orders})
     except (KeyError, IndexError, ValueError, TypeError, AssertionError, StopIteration, ZeroDivisionError) as error:
         journal.error("plan of %s", record.day.date, exc_info=error)
         raise DamagedPlanError(f"the plan of {record.day.date} cannot be shown") from error

@@ -15,7 +15,7 @@ MODEL = 3
 """Counts up whenever a document is written that an older reader would not understand, or lacks what a new one asks for."""
 KEY = "written_as"
 SHORT = 30_000
-"""A longer document, as a sheet, is read each time: they would take too much room."""
+"""Of longer documents, as a sheet or a plan, only the last few are kept as they were read: they take some megabytes each."""
 _HEAD = f'{{"{KEY}":{MODEL},'
 
 
@@ -43,7 +43,8 @@ def write(value: Value, exclude: set[str] | None = None) -> str:
 
 def read(of: type[Document], doc: str) -> Document:
     """Return what is kept, by whichever version it was written. Raises ValidationError, DataTroubleError."""
-    return _read_once(of, doc) if len(doc) <= SHORT else _read(of, doc)
+    kept: Callable[[type[Document], str], Document] = _short if len(doc) <= SHORT else _long
+    return kept(of, doc)
 
 
 def _read(of: type[Document], doc: str) -> Document:
@@ -62,5 +63,6 @@ def _read(of: type[Document], doc: str) -> Document:
     return of.model_validate_json(to_json(found))
 
 
-_read_once = lru_cache(maxsize=1024)(_read)
-"""What is read is never changed, so who reads the same text shares it: the kitchen is read at every request, the book at every list."""
+_short, _long = lru_cache(maxsize=1024)(_read), lru_cache(maxsize=8)(_read)
+"""What is read is never changed, so who reads the same text shares it: the kitchen is read at every request, the book at every list,
+the plan of a day at every look at it, the sheet of a batch at every look at its pan."""

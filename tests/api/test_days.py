@@ -10,6 +10,8 @@ import vobject
 from fastapi.testclient import TestClient
 from icalendar import Calendar
 
+from gullpeak.app import days as day_views
+
 OF = "2026-05-04"
 """The store's clock stands at 2 May."""
 
@@ -142,6 +144,26 @@ def test_moving_a_step_says_what_it_breaks_before_it_is_done(booked: TestClient)
     assert held["locked"]
     assert datetime.fromisoformat(held["start"]) == wanted
     assert beside["breaks"] == []
+
+
+def test_a_day_is_laid_out_anew_once_something_is_said_of_it_and_not_before(booked: TestClient, monkeypatch):
+    put(booked, PIE)
+    first = planned(booked)["plan"]
+    step = first["threads"][0]["steps"][0]["step"]
+    laid = []
+    monkeypatch.setattr(day_views.view, "lay_out", lambda *of, real=day_views.view.lay_out: laid.append(of) or real(*of))
+    later = booked.get(f"/api/days/{OF}").json()["plan"]
+    assert later["now"] > first["now"]
+    assert {**later, "now": None} == {**first, "now": None}
+    assert laid == []
+    marked = booked.post(
+        f"/api/days/{OF}/marks", json=[{"id": "00000001", "kind": "started", "step": step, "at": f"{OF}T06:00:00Z"}]
+    ).json()["plan"]
+    assert len(laid) == 1
+    assert marked["threads"][0]["steps"][0]["state"] == "under way"
+    put(booked, {**PIE, "orders": [{**PIE["orders"][0], "for_whom": "room 4"}, *PIE["orders"][1:]]}, 1)
+    renamed = booked.get(f"/api/days/{OF}").json()["plan"]
+    assert "room 4" in {t["for_whom"] for t in renamed["threads"]}
 
 
 def test_a_plan_near_one_that_is_not_there_yet_is_the_first(booked: TestClient):
