@@ -15,6 +15,8 @@ from gullpeak.store.repository import Store
 
 SIZE, SHARP = (800, 560), 2
 PAPER, SLATE = (247, 246, 242), (92, 116, 122)
+FLAT = 0.2
+"""Lower than this share of its width, a piece is a line from the side."""
 SHOWN = 10
 """So many of the newest batches with pieces have one."""
 
@@ -36,6 +38,24 @@ def _seen(colour: Color | None) -> tuple[int, ...]:
     return tuple(round(255 * c) for c in (colour or Color()).rgb())
 
 
+def _lying(brush: ImageDraw.ImageDraw, box: tuple[float, float, float, float], shape: Polygon, *, turned: bool) -> None:
+    """What is flat lies there seen from above its edge: a disc, or a slab, as thick as its side is high. box: of its side, px."""
+    left, top, right, foot = box
+    deep, fill, line = (right - left) * 0.2, _seen(shape.fillColor), _seen(shape.strokeColor)
+    side = tuple(round(0.8 * f + 0.2 * g) for f, g in zip(fill, line, strict=True))
+    for y, tone in ((foot, side), (top, fill)):
+        if turned:
+            brush.ellipse((left, y - deep, right, y), fill=tone, outline=line, width=4)
+        else:
+            back = (right - left) * 0.08
+            brush.polygon(
+                [(left, y), (right, y), (right - back, y - deep), (left + back, y - deep)], fill=tone, outline=line, width=4
+            )
+        if y == foot:
+            edge = foot - deep / 2 * turned
+            brush.rectangle((left, top - deep / 2 * turned, right, edge), fill=side)
+
+
 def _drawn(batch: BatchRecord) -> bytes:
     """One piece cut through, in the colour the oven gave it, on white paper before a slate."""
     wide, high = SIZE[0] * SHARP, SIZE[1] * SHARP
@@ -51,13 +71,16 @@ def _drawn(batch: BatchRecord) -> bytes:
         shadow = Image.new("L", (wide, high), 0)
         ImageDraw.Draw(shadow).ellipse((left - 30, foot - 26, left + piece.width * scale + 30, foot + 40), fill=90)
         page.paste((120, 112, 98), mask=shadow.filter(ImageFilter.GaussianBlur(18)))
-        for shape in piece.contents:
-            if isinstance(shape, Polygon):
+        shapes = [shape for shape in piece.contents if isinstance(shape, Polygon)]
+        if piece.height < FLAT * piece.width:
+            box = (left, foot - piece.height * scale, left + piece.width * scale, foot)
+            _lying(brush, box, shapes[0], turned=sheet.shape is not None and sheet.shape.layout.round)
+        else:
+            for shape in shapes:
                 points = [
                     (left + x * scale, foot - y * scale) for x, y in zip(shape.points[::2], shape.points[1::2], strict=True)
                 ]
-                fill, line = (_seen(of) for of in (shape.fillColor, shape.strokeColor))
-                brush.polygon(points, fill=fill, outline=line, width=4)
+                brush.polygon(points, fill=_seen(shape.fillColor), outline=_seen(shape.strokeColor), width=4)
     out = BytesIO()
     page.resize(SIZE, Image.Resampling.LANCZOS).save(out, "JPEG", quality=86)
     return out.getvalue()
