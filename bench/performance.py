@@ -1,7 +1,7 @@
 """How fast it is, in one run, as ratios: `make performance` writes the table in docs/performance.md.
 
 The drying solver against `solve_ivp` (BDF, its right-hand side the same compiled one) in seven cases at equal error; how far the solver
-is from converged; a whole sheet; the lists of a large book; a text read; from a slider to its figures in the browser; what a start costs.
+is from converged; a whole sheet; the lists of a large book; a busy day; a text read; from a slider to its figures in the browser; what a start costs.
 """
 
 import gzip
@@ -21,6 +21,8 @@ from scipy.integrate import solve_ivp
 from bench import lists
 from bench.reading.report import cases
 from gullpeak.api.app import create_app
+from gullpeak.app.days import Desk, day_view
+from gullpeak.app.planner import Planner
 from gullpeak.app.products import list_products
 from gullpeak.app.recipes import list_cards
 from gullpeak.app.search import find
@@ -32,10 +34,11 @@ from gullpeak.core.reading.model import MOST_TEXT
 from gullpeak.core.reading.read import read
 from gullpeak.core.sheet import dryness
 from gullpeak.core.sheet.sheet import work_out
+from gullpeak.demo import week
 from gullpeak.demo.book import KITCHEN, RECIPES
 from gullpeak.store.database import open_database
 from gullpeak.store.repository import Store
-from tests.serving import CHROMIUM_ARGS, Served, chromium
+from tests.serving import CHROMIUM_ARGS, Served, chromium, laid_out
 
 DOCS = Path(__file__).parents[1] / "docs" / "performance.md"
 DIST = Path(__file__).parents[1] / "ui" / "dist"
@@ -122,6 +125,24 @@ def book_lists() -> list[tuple[str, str]]:
             out.append((f"search of these 700, *{typed}*", f"{1000 * warm:.0f} ms"))
         store.close()
     return out
+
+
+def busy_day() -> list[tuple[str, str]]:
+    """The demo's Saturday, looked at again while nothing happens, beside a look after something was said of it."""
+    with TemporaryDirectory() as folder:
+        store = Store(open_database(laid_out(Path(folder))), lambda: week.OPENS)
+        desk, of = Desk(store, Planner()), week.SATURDAY
+
+        def anew() -> object:
+            desk.plans.clear()
+            return day_view(desk, of)
+
+        first, again = median(anew), median(lambda: day_view(desk, of))
+        desk.planner.close()
+        store.close()
+    return [
+        ("a busy day, looked at again", f"{1000 * again:.0f} ms, {again / first:.2f} of a look once something was said of it")
+    ]
 
 
 def reading() -> list[tuple[str, str]]:
@@ -215,7 +236,7 @@ if __name__ == "__main__":
         [solver(name) for name in CASES],
     )
     whole = [("a whole sheet, its drying not known", f"{1000 * anew:.0f} ms"), ("the same, known", f"{1000 * known:.1f} ms")]
-    rest = table(("what", "measured"), [*whole, *book_lists(), *reading(), *in_browser(), *start()])
+    rest = table(("what", "measured"), [*whole, *book_lists(), *busy_day(), *reading(), *in_browser(), *start()])
     written = DOCS.read_text()
     made = re.sub(r"(?s)(<!-- performance -->\n).*(\n<!-- /performance -->)", rf"\g<1>{runs}\n\n{rest}\g<2>", written)
     DOCS.write_text(made)
