@@ -7,7 +7,7 @@ from gullpeak.core.recipe.recipe import Heat, Recipe
 from gullpeak.core.sheet.batch import Batch, Equipment, Making
 from gullpeak.core.sheet.stations.base import CRAFT, MODEL, figure
 from gullpeak.core.sheet.stations.heated import BathHeat, HeatStation, mixture, reach
-from gullpeak.core.value import Figure, Remark, Said, Severity, known, say
+from gullpeak.core.value import Figure, Remark, Said, known, say
 
 BUTTER_FAT = 0.82
 SHIELDS = 0.6
@@ -186,12 +186,6 @@ def _vessel_j_k(heat: Heat, tools: Equipment) -> float:
     return tools.mixer.bowl_j_k() if heat.source == "bath" else tools.pan.capacity_j_k()
 
 
-PAST: tuple[Severity, str] = ("danger", "bath.past-sets-scrambles")
-CLOSE: tuple[Severity, str] = ("warning", "bath.close-under-sets-hot")
-RIBBON: tuple[Severity, str] = ("note", "bath.foam-holds-ribbon-thins")
-THIN: tuple[Severity, str] = ("warning", "bath.thickens-only-taken-off")
-
-
 def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded: bool, egg: tuple[bool, Said]) -> list[Remark]:
     could, treatment = egg
     remarks = [
@@ -211,20 +205,27 @@ def _bath_remarks(recipe: Recipe, heat: Heat, window: bath.Coagulation, shielded
             )
         )
     elif past or close:
-        severity, key = PAST if past else CLOSE
         remarks.append(
             Remark(
-                severity=severity,
-                says=say(key, target_c=heat.target_c, sets_c=window.sets_c),
+                severity="danger" if past else "warning",
+                says=say(
+                    "bath.past-sets-scrambles" if past else "bath.close-under-sets-hot",
+                    target_c=heat.target_c,
+                    sets_c=window.sets_c,
+                ),
                 do=(say("bath.aim-below", sets_c=window.sets_c - 3), say("bath.sugar-liquid-raises")),
             )
         )
     if recipe.way.egg_cream and heat.target_c < window.thickens_c:
-        severity, key = RIBBON if heat.target_c >= known(recipe.way.ribbon_c, inf) else THIN
+        ribbon = heat.target_c >= known(recipe.way.ribbon_c, inf)
         remarks.append(
             Remark(
-                severity=severity,
-                says=say(key, target_c=heat.target_c, thickens_c=window.thickens_c),
+                severity="note" if ribbon else "warning",
+                says=say(
+                    "bath.foam-holds-ribbon-thins" if ribbon else "bath.thickens-only-taken-off",
+                    target_c=heat.target_c,
+                    thickens_c=window.thickens_c,
+                ),
                 do=(say("bath.aim-above", thickens_c=window.thickens_c + 2),),
             )
         )
