@@ -227,20 +227,18 @@ def names(path: Path) -> frozenset[str]:
 
 
 def noticed(change: Change, copy: Path, runs: dict[tuple[str, int], set[str]], lasted: dict[str, float]) -> bool:
-    """Whether a test that runs the changed line fails by it; of a line that runs at import, or compiled, any test of its file.
+    """Whether a test that runs the changed line fails by it.
 
-    Those of the golden book first, then those whose module imports what is changed, or the package it is in; the quick ones of each first.
+    A line that runs at import, or compiled, is seen to run by none: then any test that runs something of its file, or whose module
+    imports it or its package. Those of the golden book go first, then those that import it; the quick ones of each first.
     """
-    tests = runs.get((change.path, change.line)) or {t for (path, _), ran in runs.items() if path == change.path for t in ran}
     changed_name = change.path.removesuffix(".py").replace("/", ".")
     its_own = {changed_name, changed_name.rpartition(".")[0]}
-
-    def order(test: str) -> tuple[bool, bool, float]:
-        near = not its_own.isdisjoint(names(copy / test.partition("::")[0]))
-        return GOLDEN not in test, not near, lasted.get(test, 0.0)
-
+    near = {test for test in lasted if not its_own.isdisjoint(names(copy / test.partition("::")[0]))}
+    of_file = {t for (path, _), ran in runs.items() if path == change.path for t in ran}
+    tests = runs.get((change.path, change.line)) or of_file | near
     chosen, total = [], 0.0
-    for test in sorted(tests, key=order):
+    for test in sorted(tests, key=lambda t: (GOLDEN not in t, t not in near, lasted.get(t, 0.0))):
         total += lasted.get(test, 0.0)
         if total > BUDGET_S:
             break
