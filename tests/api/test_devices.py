@@ -63,6 +63,13 @@ def test_a_device_is_paired_attached_and_heard(client, batch, probe):
     assert "token" not in str(listed)
 
 
+def test_who_looks_at_a_batch_is_woken_when_a_device_is_put_to_it(client, batch, probe):
+    changes = client.app.state.changes
+    turns, traced = changes.turns[batch], changes.traced[batch]
+    attach(client, probe, batch)
+    assert (changes.turns[batch], changes.traced[batch]) == (turns + 1, traced + 1)
+
+
 def test_the_same_reading_twice_changes_nothing_and_a_reused_number_is_told(client, batch, probe):
     put = attach(client, probe, batch).json()["id"]
     first = (1, at(client), 40.0)

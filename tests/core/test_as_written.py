@@ -1,5 +1,7 @@
 """What a cook typed stays as it was typed; what was not follows from it."""
 
+import re
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -194,6 +196,14 @@ def test_too_little_for_one_piece_offers_the_size_that_does_work():
     assert any("mm high" in s for s in says), says
     for way in sheet.weigh.balance.ways:
         assert work_out(way.recipe, KITCHEN).weigh.balance is None
+
+
+@pytest.mark.parametrize(("white", "pieces"), [(150, 17), (16.5, 2), (9, 1)])
+def test_too_many_pieces_may_become_as_many_as_there_is_foam_for(white, pieces):
+    sheet = work_out(written(white, 2 * white, pieces=40), KITCHEN)
+    says = en(sheet.weigh.balance.ways[0].says)
+    assert work_out(written(white, 2 * white), KITCHEN).pieces == pieces
+    assert re.match(rf"make {pieces}\b", says), says
 
 
 def test_the_white_on_the_scale_replaces_the_written_one_and_pieces_follow():

@@ -417,6 +417,13 @@ def test_another_oven_is_worked_out_anew():
     assert heat["slate"] != heat["range"]
 
 
+def test_a_recipe_stays_in_its_own_oven_where_the_order_names_none():
+    book = {**BOOK, "wicket-kisses": BOOK["wicket-kisses"].model_copy(update={"oven": "range"})}
+    assert lines_of(order("wicket-kisses", 40, "12:00"), book, KITCHEN)[0].oven == "range"
+    (curd, *_) = lines_of(order("gorse-curd", 8, "12:00", oven="range"), BOOK, KITCHEN)
+    assert curd.oven is None
+
+
 def test_blocks_hold_together_what_may_not_wait():
     of: Problem = problem(day([order("sea-wall-filled", 12, "13:00"), order("drift-jackets", 6, "14:00")]))
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from gullpeak.core.bench import estimate, traces
 from gullpeak.core.bench.live import follow
 from gullpeak.core.bench.process import steps
-from gullpeak.core.bench.readings import KEEP, Seen, thin
+from gullpeak.core.bench.readings import KEEP, Seen, first, thin
 from gullpeak.core.bench.run import Event
 from gullpeak.core.bench.traces import DeviceSample, watchings
 from gullpeak.core.kitchen.kitchen import Probe
@@ -60,6 +60,21 @@ def test_half_way_the_finish_is_known_and_its_interval_is_honest():
         covered.append(low <= truth <= high)
     assert np.median(misses) < 0.08
     assert 0.70 <= np.mean(covered) <= 0.95
+
+
+@pytest.mark.parametrize(
+    ("course", "level", "rising", "at"),
+    [
+        ([20, 118, 119], 118, True, 1),  # at the level is there
+        ([20, 117.9, 118.1], 118, True, 2),
+        ([20, 117], 118, True, None),
+        ([], 118, True, None),
+        ([30, 70, 33, 32, 31], 32, False, 3),  # what falls counts from its highest on
+        ([30, 70, 33], 32, False, None),
+    ],
+)
+def test_when_a_course_first_reads_a_level(course, level, rising, at):
+    assert first(np.arange(len(course), dtype=float), np.array(course, dtype=float), level, rising) == at
 
 
 def test_the_interval_narrows_with_readings_and_starts_wide():

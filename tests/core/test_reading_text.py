@@ -235,6 +235,14 @@ def test_what_parts_make_together_is_read_from_what_is_said_then_from_what_they_
     assert product_kind(cut(text, names()), [STARTED[key] for key in recipes]) == kind
 
 
+@pytest.mark.parametrize(("before", "lines"), [("\n", [2, 4]), ("", [2, 4])])
+def test_a_plain_name_alone_is_a_heading_behind_a_blank_line(before, lines):
+    text = f"Supper\n4 egg whites\n220 g caster sugar\n{before}curd\n3 egg yolks\n80 g sugar\n100 ml lemon juice\n60 g butter"
+    found = read(text, Habits())
+    assert [len(recipe.lines) for recipe in found.recipes] == lines
+    assert (found.recipes[1].name == "curd") == (before == "\n")
+
+
 @pytest.mark.parametrize(
     ("text", "batches"),
     [

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from gullpeak.core.bench import process as processes
-from gullpeak.core.bench import run
+from gullpeak.core.bench import rows, run
 from gullpeak.core.bench.run import Event, Outcome
 from gullpeak.core.recipe.programme import OvenStep, Programme
 from gullpeak.core.recipe.steps import ROWS
@@ -79,6 +79,15 @@ def test_every_check_says_what_a_pass_looks_like_and_what_to_do():
     checks = [c for s in PROCESS.steps for c in s.checks]
     assert {"grease-free", "no-yolk", "no-grit", "peak", "upturned", "dry-to-touch", "lifts-clean"} <= {c.key for c in checks}
     assert all(en(c.passes) and en(c.on_fail) for c in checks)
+
+
+@pytest.mark.parametrize("key", ROWS.checks)
+def test_a_check_that_fails_has_as_much_to_do_as_its_row_says(key: str):
+    row, made = ROWS.checks[key], rows._check(key)
+    told = [en(do) for do in made.on_fail]
+    assert len(set(told)) == len(told) == row.fails
+    assert en(made.asks)
+    assert en(made.passes)
 
 
 def test_a_batch_goes_from_first_step_to_record():

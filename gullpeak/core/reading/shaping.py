@@ -70,11 +70,11 @@ def _foam_kind(part: PartText) -> str | None:
     if topping or (said.tin and part.frozen):
         return None
     called = said.kind or (part.titled if part.titled in BY_SHAPE else None)
-    if called is not None and (said.kind or lengths or part.heats.oven or called == "bowl"):
+    if called is not None:
         return called
     if lengths and not said.tin:
         return "disc" if lengths.get("diameter_mm", 0) >= LARGE_MM else "nest"
-    return called or ("nest" if part.heats.oven else None)
+    return "nest" if part.heats.oven else None
 
 
 def _browned(part: PartText) -> bool:

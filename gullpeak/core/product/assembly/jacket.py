@@ -186,16 +186,13 @@ def _remarks(a: JacketOver, coat: tuple[float, float], course: Course) -> list[R
             )
         )
     if soft is not None and a.minutes > soft:
+        sooner = int(soft * 2) / 2
         remarks.append(
             Remark(
                 severity="warning",
                 says=say("jacket.min-core-been-soft", minutes_min=a.minutes, minutes_min2=a.minutes - soft),
-                remedies=(
-                    Remedy(
-                        says=say("jacket.min", soft_min=int(soft * 2) / 2),
-                        field="assembly.minutes",
-                        value=max(1.0, int(soft * 2) / 2),
-                    ),
+                remedies=tuple(
+                    Remedy(says=say("jacket.min", soft_min=at), field="assembly.minutes", value=at) for at in (sooner,) if at >= 1
                 ),
             )
         )
