@@ -12,8 +12,8 @@ from gullpeak.core.physics.drying.course import FAN_H, Air
 from gullpeak.core.physics.drying.solver import Grid
 from gullpeak.core.physics.sugar import pressure_kpa
 from gullpeak.core.sheet.sheet import work_out
+from gullpeak.demo.book import KITCHEN
 from tests.core.test_verdict import slab
-from tests.golden import KITCHEN
 
 FOAM = Foam(230, 0.30)
 TIMES = np.linspace(0, 7200, 25)

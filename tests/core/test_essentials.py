@@ -8,7 +8,7 @@ from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.sheet.batch import as_weighed
 from gullpeak.core.sheet.essentials import Essential
 from gullpeak.core.sheet.sheet import Sheet, work_out
-from tests.golden import KITCHEN, PRODUCTS, RECIPES
+from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from tests.words import en
 
 BOOK = {**RECIPES, **PRODUCTS}

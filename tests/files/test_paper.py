@@ -9,9 +9,9 @@ from reportlab.graphics.shapes import Polygon
 from gullpeak.core.product.product_sheet import work_out as product_sheet
 from gullpeak.core.sheet.sheet import work_out
 from gullpeak.core.words.reader import Reader
+from gullpeak.demo.book import KITCHEN, PRODUCTS, RECIPES
 from gullpeak.files import drawn, fonts, pdf, template
 from gullpeak.files.reader import READER
-from tests.golden import KITCHEN, PRODUCTS, RECIPES
 
 STYLE = Path(__file__).parents[2] / "ui/src/style.css"
 BOOK = {**RECIPES, **PRODUCTS}
