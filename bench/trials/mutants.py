@@ -229,16 +229,17 @@ def names(path: Path) -> frozenset[str]:
 def noticed(change: Change, copy: Path, runs: dict[tuple[str, int], set[str]], lasted: dict[str, float]) -> bool:
     """Whether a test that runs the changed line fails by it.
 
-    A line that runs at import, or compiled, is seen to run by none: then any test that runs something of its file, or whose module
-    imports it or its package. Those of the golden book go first, then those that import it; the quick ones of each first.
+    A line that runs at import, or compiled, is seen to run by none: then any test that runs something of its file. Where what comes out
+    is kept, it is seen to run by the first alone: so tests whose module imports it, or its package, are run in any case. Those of the
+    golden files go first, then those that run it, of these those that import it; the quick ones of each first.
     """
     changed_name = change.path.removesuffix(".py").replace("/", ".")
     its_own = {changed_name, changed_name.rpartition(".")[0]}
     near = {test for test in lasted if not its_own.isdisjoint(names(copy / test.partition("::")[0]))}
     of_file = {t for (path, _), ran in runs.items() if path == change.path for t in ran}
-    tests = runs.get((change.path, change.line)) or of_file | near
+    running = runs.get((change.path, change.line)) or of_file
     chosen, total = [], 0.0
-    for test in sorted(tests, key=lambda t: (GOLDEN not in t, t not in near, lasted.get(t, 0.0))):
+    for test in sorted(running | near, key=lambda t: (GOLDEN not in t, t not in running, t not in near, lasted.get(t, 0.0))):
         total += lasted.get(test, 0.0)
         if total > BUDGET_S:
             break

@@ -11,6 +11,7 @@ from gullpeak.core.recipe.product import Product
 from gullpeak.core.recipe.recipe import Recipe
 from gullpeak.core.value import Remark, Value
 from gullpeak.demo.book import BOOK, KITCHEN
+from tests.words import en
 
 PRODUCT = Path(product_sheet.__file__).parent
 
@@ -119,3 +120,17 @@ def test_no_remark_of_a_product_is_missing_here():
                 made |= {k for k in keys if "." in k and not k.endswith(".")}
     tested = Path(__file__).read_text()
     assert {key for key in made if f'"{key}"' not in tested} == set()
+
+
+@pytest.mark.parametrize(
+    ("core_c", "thinnest_mm", "at"), [(-13, 6, [1.0]), (-13, 8, [1.5]), (-13, 12, [3.5]), (-12, 6, []), (-7, 8, [])]
+)
+def test_a_soft_core_comes_out_before_it_softens_or_not_at_all(core_c: float, thinnest_mm: float, at: list[float]):
+    """To the half minute below; in less than one nothing browns, and none is promised."""
+    data = BOOK["drift-jackets"].model_dump()
+    data["assembly"] |= {"core_c": core_c, "thinnest_mm": thinnest_mm}
+    made = product_sheet.work_out(Product.model_validate(data), BOOK, KITCHEN, "drift-jackets").assembled
+    (remark,) = (r for r in made.remarks if r.says.key == "jacket.min-core-been-soft")
+    assert [remedy.value for remedy in remark.remedies] == at
+    assert [en(remedy.says) for remedy in remark.remedies] == [f"Out at {minutes:g} min" for minutes in at]
+    assert all(minutes <= made.figures["soft"].value < minutes + 0.5 for minutes in at)
