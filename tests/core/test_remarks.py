@@ -8,9 +8,11 @@ import pytest
 
 import gullpeak.core.sheet.stations as stations
 from gullpeak.core.kitchen.egg import Egg
+from gullpeak.core.kitchen.ingredients import INGREDIENTS
 from gullpeak.core.kitchen.kitchen import Kitchen, Pan
+from gullpeak.core.product.builds import STARTED
 from gullpeak.core.recipe.programme import OvenStep, Programme
-from gullpeak.core.recipe.recipe import Heat, Recipe, Scale
+from gullpeak.core.recipe.recipe import Heat, Recipe, RecipeLine, Scale
 from gullpeak.core.sheet.earlier import AdditionByRatio, SugarByRatio
 from gullpeak.core.sheet.sheet import work_out
 from tests.core.scenes import KITCHEN, recipe
@@ -235,3 +237,26 @@ def test_no_remark_of_a_station_is_missing_here():
 def test_a_boil_over_is_told_by_the_pan_there_is():
     small = kitchen(pans=(Pan(key="p", name="Small pan", volume_l=0.4),))
     assert "heat.syrup-foams-boils-over" in remarks({**SYRUP, **pieces(200, "base"), **small})
+
+
+@pytest.mark.parametrize(
+    ("share", "word"),
+    [
+        (0.045, "finish.barely-sweet"),
+        (0.055, "finish.beside-sweet-meringue"),
+        (0.105, "sweet"),
+        (0.155, "sweet"),
+        (0.165, "finish.very-sweet-beside-meringue"),
+    ],
+)
+def test_how_sweet_a_cream_is_beside_meringue(share: float, word: str):
+    cream = STARTED["cream"]
+    base = cream.lines[0]
+    own = INGREDIENTS[base.ingredient].sugar
+    sugar_g = 100 * (share - own) / (INGREDIENTS["icing"].sugar - share)
+    lines = (base.model_copy(update={"mass_g": 100.0, "written": ""}), RecipeLine(ingredient="icing", mass_g=sugar_g))
+    sheet = work_out(
+        Recipe.model_validate({**cream.model_dump(), "scale": Scale(), "lines": [line.model_dump() for line in lines]}), KITCHEN
+    )
+    (told,) = (r.says.facts["word"] for r in sheet.finish.remarks if r.says.key == "finish.fat-sugar")
+    assert getattr(told, "key", told) == word
