@@ -15,7 +15,7 @@ from tests.serving import CHROMIUM_ARGS, Served, chromium
 DIST = Path(__file__).parents[1] / "ui" / "dist"
 MOVE = """value => new Promise(done => {
   const slider = document.querySelector('[data-station=shape] input[type=range]');
-  const figures = document.querySelector('[data-station=weigh]');
+  const figures = document.querySelector('[data-testid=line]');
   const before = figures.innerText;
   const start = performance.now();
   new MutationObserver((_, seen) => { if (figures.innerText !== before) { seen.disconnect(); requestAnimationFrame(() => done(performance.now() - start)); } })
