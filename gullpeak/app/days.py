@@ -186,22 +186,27 @@ class Desk:
         """A plan laid out as things stand now, worked out once as long as nothing new is known of it. Raises what `lay_out` does."""
         key = (id(plan), tuple(sorted(known.items(), key=lambda step: step[0])), tuple(for_whom.items()))
         now = self.store.now()
-        if key not in self.plans:
+        kept = self.plans.get(key)  # once: another request may clear them at any moment
+        if kept is None:
             if len(self.plans) >= KEPT_PLANS:
                 self.plans.clear()
-            self.plans[key] = plan, view.lay_out(plan, now, known, for_whom)  # with its plan: no other comes to have its id
-        return self.plans[key][1].model_copy(update={"now": now})
+            kept = self.plans[key] = (
+                plan,
+                view.lay_out(plan, now, known, for_whom),
+            )  # with its plan: no other comes to have its id
+        return kept[1].model_copy(update={"now": now})
 
     def line(self, order: Order, book: Book, kitchen: Kitchen, stock: lines.Lots = lines.NO_LOTS) -> list[lines.Line]:
         """The lines of an order, worked out once. Raises what `lines_of` does."""
         # An order's lines rest on the whole book and kitchen, and on what it takes of: what has changed there changes the key.
         taken = tuple(stock[of.lot].model_dump_json() for of in order.from_stock if of.lot in stock)
         key = (order.model_dump_json(exclude={"ready", "for_whom"}), kitchen.model_dump_json(), _used(order.of, book), taken)
-        if key not in self.lines:
+        kept = self.lines.get(key)
+        if kept is None:
             if len(self.lines) > KEPT_LINES:
                 self.lines.clear()
-            self.lines[key] = lines.lines_of(order, book, kitchen, stock)
-        return self.lines[key]
+            kept = self.lines[key] = lines.lines_of(order, book, kitchen, stock)
+        return kept
 
 
 def _used(of: str, book: Book) -> str:

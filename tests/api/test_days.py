@@ -166,6 +166,22 @@ def test_a_day_is_laid_out_anew_once_something_is_said_of_it_and_not_before(book
     assert "room 4" in {t["for_whom"] for t in renamed["threads"]}
 
 
+def test_what_another_request_clears_meanwhile_is_no_damage(booked: TestClient, monkeypatch):
+    put(booked, PIE)
+    planned(booked)
+    desk = booked.app.state.desk
+
+    class Cleared(dict):
+        def __setitem__(self, key: object, value: object) -> None:
+            """Kept, and cleared at once by somebody else."""
+
+    monkeypatch.setattr(desk, "plans", Cleared())
+    monkeypatch.setattr(desk, "lines", Cleared())
+    found = booked.get(f"/api/days/{OF}").json()
+    assert not found["damaged"]
+    assert found["plan"]["threads"]
+
+
 def test_a_plan_near_one_that_is_not_there_yet_is_the_first(booked: TestClient):
     put(booked, PIE)
     view = planned(booked, near=True)
